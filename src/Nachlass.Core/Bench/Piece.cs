@@ -1,0 +1,53 @@
+using Nachlass.Core.Capture;
+using Nachlass.Core.Papers;
+using Nachlass.Core.Text;
+using Nachlass.Core.Topics;
+
+namespace Nachlass.Core.Bench;
+
+/// <summary>Something being made.</summary>
+public sealed record Piece
+{
+    public const int LongestTitle = 500;
+
+    public required PieceNumber Number { get; init; }
+    public required string Title { get; init; }
+
+    /// <summary>Key of its format.</summary>
+    public required string Format { get; init; }
+
+    /// <summary>What it is to do and for whom, in a sentence or two.</summary>
+    public string Brief { get; init; } = "";
+
+    /// <summary>Where it stands; one of its format's stages.</summary>
+    public required string Stage { get; init; }
+
+    public DateOnly? Due { get; init; }
+
+    /// <summary>The day it went out; null while it is in hand.</summary>
+    public DateOnly? OutOn { get; init; }
+
+    public DateTimeOffset StartedAt { get; init; }
+    public DateTimeOffset ChangedAt { get; init; }
+    public DateTimeOffset? TrashedAt { get; init; }
+    public int Version { get; init; }
+
+    /// <summary>Words written, without headings.</summary>
+    public int Words { get; init; }
+
+    /// <summary>Words it should have: the sum over its sections.</summary>
+    public int Aim { get; init; }
+
+    public IReadOnlyList<TopicMark> Topics { get; init; } = [];
+
+    /// <summary>The next open move on it, the earliest due first.</summary>
+    public Move? NextMove { get; init; }
+}
+
+/// <summary>A section as shown in the outline.</summary>
+/// <param name="Material">How many slips and sources are placed in it.</param>
+/// <param name="Start">Where its heading begins in the draft, in UTF-16 units.</param>
+public sealed record SectionFigures(SectionNumber Number, string Title, int Depth, int? Aim, string Beat, Counts Counts, int Material, int Start);
+
+/// <summary>A piece's draft with what is counted of it.</summary>
+public sealed record Draft(PieceNumber Piece, int Version, string Text, Counts Counts, IReadOnlyList<SectionFigures> Sections, DateTimeOffset ChangedAt);

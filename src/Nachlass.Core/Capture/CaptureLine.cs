@@ -1,0 +1,70 @@
+using System.Text.RegularExpressions;
+using Nachlass.Core.Topics;
+
+namespace Nachlass.Core.Capture;
+
+/// <summary>What a caught line becomes.</summary>
+public enum Becomes { Slip, Source, Move }
+
+/// <summary>What was read out of a caught line.</summary>
+/// <param name="Becomes">A slip; a source with a slip that points at it; or a move.</param>
+/// <param name="Kind">The kind of the slip.</param>
+/// <param name="Text">The text to keep: without the box of a move and without the topics at its end.</param>
+/// <param name="Topics">Names after <c>#</c>, in order, each once; <c>flood-marks</c> reads as two words.</param>
+/// <param name="Address">The first web address in it.</param>
+/// <param name="Date">The date it names, for a move.</param>
+public sealed record CaptureReading(Becomes Becomes, SlipKind Kind, string Text, IReadOnlyList<string> Topics, string? Address, DateOnly? Date);
+
+/// <summary>Reads a line as the writer typed it. The reading is a proposal; the writer may overrule it.</summary>
+public static partial class CaptureLine
+{
+    /// <summary>Reads one caught text.</summary>
+    /// <param name="typed">The text; several lines make one longer slip.</param>
+    /// <param name="today">The writer's day, for dates such as "Friday".</param>
+    /// <param name="asMove">Whether the writer says it is, or is not, a move; null leaves it to the reading.</param>
+    /// <param name="asKind">The kind the writer says it is; null leaves it to the reading.</param>
+    public static CaptureReading Read(string typed, DateOnly today, bool? asMove = null, SlipKind? asKind = null)
+    {
+        var text = typed.Trim();
+        var box = Box().Match(text);
+        var isMove = asMove ?? (asKind is null && box.Success);
+        if (box.Success) text = text[box.Length..].Trim();
+        var topics = Hashes().Matches(text).Select(m => TopicName.FromTag(m.Groups[1].Value)).Distinct(StringComparer.OrdinalIgnoreCase).ToList();
+        var bare = TrailingHashes().Replace(text, "").Trim();
+        if (bare.Length > 0) text = bare;
+        if (isMove) return new(Becomes.Move, SlipKind.Note, text, topics, null, DateInText.Find(text, today));
+        var link = Link().Match(text);
+        var address = link.Success ? link.Value.TrimEnd('.', ',', ';', ')', '!', '?') : null;
+        return new(address is null ? Becomes.Slip : Becomes.Source, asKind ?? KindOf(text, address), text, topics, address, null);
+    }
+
+    private static SlipKind KindOf(string text, string? address)
+    {
+        if (Quotation().IsMatch(text)) return SlipKind.Quote;
+        if (text.EndsWith('?')) return SlipKind.Question;
+        return address is null ? SlipKind.Idea : SlipKind.Note;
+    }
+
+    /// <summary>The lines of a pasted text that would each make a slip: bullets and numbers fall away, empty lines too.</summary>
+    public static IReadOnlyList<string> Lines(string pasted) =>
+        [.. pasted.Split('\n').Select(line => Bullet().Replace(line.Trim(), "$1").Trim()).Where(line => line.Length > 0)];
+
+    [GeneratedRegex(@"^(?:[-*+]\s+)?\[[ xX]\](?:\s+|$)")]
+    private static partial Regex Box();
+
+    [GeneratedRegex(@"(?<![\w#&/])#(\p{L}[\p{L}\p{N}_-]*)")]
+    private static partial Regex Hashes();
+
+    [GeneratedRegex(@"(?:(?<![\w#&/])#\p{L}[\p{L}\p{N}_-]*\s*)+$")]
+    private static partial Regex TrailingHashes();
+
+    [GeneratedRegex("""\bhttps?://[^\s<>"“”]+""", RegexOptions.IgnoreCase)]
+    private static partial Regex Link();
+
+    // Opens with a quotation mark of any of the usual shapes and closes it again further on, or is a Markdown quotation.
+    [GeneratedRegex("""^(?:“[^”]+”|"[^"]+"|„[^“”]+[“”]|«[^»]+»|‘[^\n]{3,}’(?!\w)|>\s)""")]
+    private static partial Regex Quotation();
+
+    [GeneratedRegex(@"^(?:[-*+•–]\s+|\d{1,3}[.)]\s+)(?=\S)(?!\[[ xX]\])|^(?:[-*+]\s+)?(\[[ xX]\]\s)")]
+    private static partial Regex Bullet();
+}

@@ -1,0 +1,37 @@
+using Nachlass.Core.Papers;
+
+namespace Nachlass.Core.Capture;
+
+/// <summary>One concrete next action.</summary>
+public sealed record Move
+{
+    public const int LongestText = 2_000;
+
+    public required MoveNumber Number { get; init; }
+    public required string Text { get; init; }
+    public DateOnly? Due { get; init; }
+    public DateTimeOffset? DoneAt { get; init; }
+    public PieceNumber? Piece { get; init; }
+
+    /// <summary>Title of the piece, for lists.</summary>
+    public string? PieceTitle { get; init; }
+
+    public DateTimeOffset CaughtAt { get; init; }
+
+    /// <summary>The day sheet it was written on.</summary>
+    public DateOnly Day { get; init; }
+
+    public int Version { get; init; }
+}
+
+/// <summary>The journal page of one day.</summary>
+public sealed record DaySheet
+{
+    public const int LongestText = 1_000_000;
+
+    public required DateOnly Day { get; init; }
+    public string Text { get; init; } = "";
+
+    /// <summary>0 for a day on which nothing has been written yet.</summary>
+    public int Version { get; init; }
+}

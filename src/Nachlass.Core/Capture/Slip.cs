@@ -1,0 +1,70 @@
+using Nachlass.Core.Papers;
+using Nachlass.Core.Topics;
+
+namespace Nachlass.Core.Capture;
+
+/// <summary>What a slip holds.</summary>
+public enum SlipKind { Idea, Quote, Question, Takeaway, Note, Ask }
+
+/// <summary>Where a slip stands: not decided, kept, put off to a date, or out of sight.</summary>
+public enum SlipState { Waiting, Kept, Held, Dropped }
+
+/// <summary>By which door a thing came in.</summary>
+public enum Origin { Strip, Paste, Sheet, Phone, Feed, Reading, Import }
+
+/// <summary>The smallest thing kept: a few lines of Markdown with what was decided about them.</summary>
+public record Slip
+{
+    /// <summary>The most a slip's text may hold: 1 MiB of UTF-16 halves is refused at the door, this is what fits well under it.</summary>
+    public const int LongestText = 500_000;
+
+    public required SlipNumber Number { get; init; }
+    public required string Text { get; init; }
+
+    /// <summary>The first line or sentence, without marks, for lists.</summary>
+    public string Title => Core.Text.PlainText.Headline(Text);
+
+    public SlipKind Kind { get; init; }
+    public SlipState State { get; init; }
+    public Origin Origin { get; init; }
+
+    /// <summary>What the door was, where that says more: the feed's or file's name.</summary>
+    public string OriginNote { get; init; } = "";
+
+    public DateTimeOffset CaughtAt { get; init; }
+
+    /// <summary>The writer's own calendar day of catching.</summary>
+    public DateOnly Day { get; init; }
+
+    public DateOnly? HeldUntil { get; init; }
+
+    /// <summary>How much it draws the writer, 1 to 5.</summary>
+    public int? Pull { get; init; }
+
+    /// <summary>How much work it would be, 1 to 5.</summary>
+    public int? Effort { get; init; }
+
+    /// <summary>Key of the format it would make, when the writer has said.</summary>
+    public string? Format { get; init; }
+
+    /// <summary>The source it is a passage of.</summary>
+    public SourceNumber? Source { get; init; }
+
+    /// <summary>Where in the source: page, time range, anchor.</summary>
+    public string Locator { get; init; } = "";
+
+    /// <summary>The slip it was merged into; then it is dropped.</summary>
+    public SlipNumber? MergedInto { get; init; }
+
+    public DateTimeOffset? SettledAt { get; init; }
+    public int Version { get; init; }
+
+    /// <summary>Whether it stands in a piece: placed in a section, or referred to in a draft.</summary>
+    public bool Used { get; init; }
+
+    public IReadOnlyList<TopicMark> Topics { get; init; } = [];
+
+    /// <summary>Whether it waits for a decision on this day: undecided, or held until then.</summary>
+    public static bool Waits(SlipState state, DateOnly? heldUntil, DateOnly today) =>
+        state == SlipState.Waiting || (state == SlipState.Held && heldUntil <= today);
+}

@@ -1,0 +1,59 @@
+namespace Nachlass.Core.Papers;
+
+/// <summary>Something the writer asked for that cannot be done as asked. Nothing has been changed.</summary>
+public abstract class RefusedException(string message) : Exception(message);
+
+/// <summary>A field holds something that cannot be taken.</summary>
+/// <param name="field">The field, named as in the request.</param>
+/// <param name="reason">Why, in a sentence a writer understands.</param>
+public sealed class BadInputException(string field, string reason) : RefusedException(reason)
+{
+    public string Field { get; } = field;
+}
+
+/// <summary>There is no such thing, or no longer.</summary>
+public sealed class NotThereException(string what) : RefusedException($"There is no {what}.");
+
+/// <summary>Someone was faster: the version named is not the current one.</summary>
+/// <param name="what">The thing, as a writer would say it.</param>
+/// <param name="current">Its current state, to be shown beside what was sent.</param>
+public sealed class StaleException(string what, object current)
+    : RefusedException($"{what} was changed elsewhere since you opened it.")
+{
+    public object Current { get; } = current;
+}
+
+/// <summary>The request contradicts what has happened meanwhile.</summary>
+public sealed class ClashException(string reason) : RefusedException(reason);
+
+/// <summary>Checks that name the field.</summary>
+public static class Check
+{
+    /// <summary>The text without outer white space.</summary>
+    /// <exception cref="BadInputException">It is empty or longer than <paramref name="limit"/> characters.</exception>
+    public static string Text(string field, string? text, int limit)
+    {
+        var trimmed = text?.Trim() ?? "";
+        if (trimmed.Length == 0) throw new BadInputException(field, $"The {field} is empty; write something first.");
+        return Length(field, trimmed, limit);
+    }
+
+    /// <summary>The text as it is, if not too long.</summary>
+    /// <exception cref="BadInputException">It is longer than <paramref name="limit"/> characters, or holds a NUL.</exception>
+    public static string Length(string field, string? text, int limit)
+    {
+        if (text?.Length > limit) throw new BadInputException(field, $"The {field} is longer than {limit:N0} characters.");
+        if (text?.Contains('\0') == true) throw new BadInputException(field, $"The {field} holds a NUL character.");
+        return text ?? "";
+    }
+
+    /// <summary>A step from 1 to 5, or none.</summary>
+    /// <exception cref="BadInputException">It is outside 1 to 5.</exception>
+    public static int? Step(string field, int? step) =>
+        step is null or >= 1 and <= 5 ? step : throw new BadInputException(field, $"The {field} goes from 1 to 5.");
+
+    /// <summary>The version a change was based on.</summary>
+    /// <exception cref="BadInputException">None was named.</exception>
+    public static int Version(int? version) =>
+        version ?? throw new BadInputException("version", "A change names the version it was based on.");
+}

@@ -1,0 +1,48 @@
+using Nachlass.Core.Papers;
+using Nachlass.Core.Topics;
+
+namespace Nachlass.Core.Sources;
+
+/// <summary>What kind of thing was read, heard, watched or found.</summary>
+public enum SourceType { Book, Article, Page, Video, Podcast, Thread, Interview, Archive, Message, Observation }
+
+/// <summary>Something read, heard, watched or found.</summary>
+public sealed record Source
+{
+    public const int LongestText = 500_000;
+    public const int LongestField = 2_000;
+
+    public required SourceNumber Number { get; init; }
+    public SourceType Type { get; init; }
+    public required string Title { get; init; }
+
+    /// <summary>Who made it, separated by semicolons.</summary>
+    public string Creators { get; init; } = "";
+
+    /// <summary>What it is part of: journal, site, archive, series.</summary>
+    public string Container { get; init; } = "";
+
+    /// <summary>When it came out, as precisely as known: <c>1789</c>, <c>1789-10</c>, <c>spring 1790</c>.</summary>
+    public string Date { get; init; } = "";
+
+    public string Address { get; init; } = "";
+    public string Language { get; init; } = "";
+
+    /// <summary>What it says, in the writer's own words. Markdown.</summary>
+    public string Summary { get; init; } = "";
+
+    /// <summary>What the writer makes of it. Markdown.</summary>
+    public string Comments { get; init; } = "";
+
+    public DateTimeOffset CaughtAt { get; init; }
+    public DateTimeOffset? TrashedAt { get; init; }
+    public int Version { get; init; }
+
+    /// <summary>How many passages point into it.</summary>
+    public int Passages { get; init; }
+
+    public IReadOnlyList<TopicMark> Topics { get; init; } = [];
+
+    /// <summary>All of its words, for comparing and searching.</summary>
+    public string Wording => string.Join('\n', Title, Creators, Container, Summary, Comments);
+}

@@ -1,0 +1,36 @@
+using System.Text.RegularExpressions;
+
+namespace Nachlass.Core.Text;
+
+/// <summary>A Markdown text without its marks.</summary>
+public static partial class PlainText
+{
+    /// <summary>The words of a Markdown text, line by line; our references (<c>[[slip 214]]</c>) fall away, links to names keep the name.</summary>
+    public static string Of(string markdown)
+    {
+        var text = References.Spoken(markdown, reference => reference.IsNumbered ? "" : reference.Name);
+        text = LinkOrPicture().Replace(text, "$1");
+        text = LineMarks().Replace(text, "");
+        return Emphasis().Replace(text, "");
+    }
+
+    /// <summary>What a text is called in a list: its title line or first sentence, without marks.</summary>
+    /// <param name="markdown">The text.</param>
+    /// <param name="most">Characters at most; a longer one is cut at a word and ends in an ellipsis.</param>
+    public static string Headline(string markdown, int most = 120)
+    {
+        var line = Of(markdown).Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).FirstOrDefault() ?? "";
+        if (line.Length <= most) return line;
+        var cut = line.LastIndexOf(' ', most - 1);
+        return line[..(cut > most / 2 ? cut : most - 1)].TrimEnd(' ', ',', ';', ':', '—', '–') + "…";
+    }
+
+    [GeneratedRegex(@"!?\[([^\[\]]*)\]\([^()\s]*(?:\s+""[^""]*"")?\)")]
+    private static partial Regex LinkOrPicture();
+
+    [GeneratedRegex(@"^[ \t]{0,3}(?:#{1,6}(?=\s)[ \t]*|>[ \t]?|[-*+][ \t]+(?:\[[ xX]\][ \t]+)?|\d{1,9}[.)][ \t]+|(?:```|~~~).*$|(?:[-*_][ \t]*){3,}$)+", RegexOptions.Multiline)]
+    private static partial Regex LineMarks();
+
+    [GeneratedRegex(@"\*\*|__|(?<!\w)[*_]|[*_](?!\w)|~~|`+|\\(?=[\\`*_{}\[\]()#+\-.!])")]
+    private static partial Regex Emphasis();
+}

@@ -1,0 +1,121 @@
+using Ganss.Xss;
+using Markdig;
+using Markdig.Extensions.TaskLists;
+using Markdig.Helpers;
+using Markdig.Parsers;
+using Markdig.Renderers;
+using Markdig.Renderers.Html;
+using Markdig.Syntax.Inlines;
+using Nachlass.Core.Papers;
+
+namespace Nachlass.Core.Text;
+
+/// <summary>Turns Markdown into HTML that is safe to show. Everything goes through the sanitiser, the writer's own words too.</summary>
+public static class Reading
+{
+    private static readonly MarkdownPipeline Inside = Pipeline(forOutside: false);
+    private static readonly MarkdownPipeline Outside = Pipeline(forOutside: true);
+    private static readonly HtmlSanitizer Sanitizer = MakeSanitizer();
+
+    /// <summary>HTML as the app shows it: references are links to the thing.</summary>
+    public static string Html(string markdown) => Clean(Markdown.ToHtml(markdown, Inside));
+
+    /// <summary>HTML as it goes out: no brackets, no numbers of ours.</summary>
+    public static string HtmlForOutside(string markdown) =>
+        Clean(Markdown.ToHtml(References.Spoken(markdown, Said), Outside));
+
+    /// <summary>Markdown as it goes out: numbered references are gone, named ones are their name.</summary>
+    public static string MarkdownForOutside(string markdown) => References.Spoken(markdown, Said);
+
+    private static string Said(TextReference reference) => reference.IsNumbered ? "" : reference.Name;
+
+    // HtmlSanitizer is documented as safe for concurrent Sanitize calls once configured.
+    private static string Clean(string html) => Sanitizer.Sanitize(html);
+
+    private static MarkdownPipeline Pipeline(bool forOutside)
+    {
+        var builder = new MarkdownPipelineBuilder().UsePipeTables().UseTaskLists().UseAutoLinks();
+        if (!forOutside) builder.Extensions.Add(new ReferenceExtension());
+        return builder.Build();
+    }
+
+    private static HtmlSanitizer MakeSanitizer()
+    {
+        var sanitizer = new HtmlSanitizer();
+        sanitizer.AllowedAttributes.Remove("style");
+        sanitizer.AllowedAttributes.Add("class");
+        sanitizer.AllowedClasses.Clear();
+        foreach (var name in (string[])["reference", "contains-task-list", "task-list-item"]) sanitizer.AllowedClasses.Add(name);
+        foreach (var tag in (string[])["form", "button", "select", "textarea", "style", "input"]) sanitizer.AllowedTags.Remove(tag);
+        sanitizer.AllowedTags.Add("input");
+        sanitizer.AllowedSchemes.Clear();
+        foreach (var scheme in (string[])["http", "https", "mailto"]) sanitizer.AllowedSchemes.Add(scheme);
+        sanitizer.PostProcessNode += (_, e) =>
+        {
+            // A ticked box in a text shows a state; it is not a field to type into.
+            if (e.Node is AngleSharp.Html.Dom.IHtmlInputElement input)
+            {
+                if (input.GetAttribute("type") == "checkbox") input.IsDisabled = true;
+                else input.Remove();
+            }
+        };
+        return sanitizer;
+    }
+
+    private sealed class ReferenceExtension : IMarkdownExtension
+    {
+        public void Setup(MarkdownPipelineBuilder pipeline) => pipeline.InlineParsers.Insert(0, new ReferenceParser());
+
+        public void Setup(MarkdownPipeline pipeline, IMarkdownRenderer renderer)
+        {
+            if (renderer is HtmlRenderer html) html.ObjectRenderers.Insert(0, new ReferenceRenderer());
+        }
+    }
+
+    private sealed class ReferenceInline(TextReference reference) : LeafInline
+    {
+        public TextReference Reference { get; } = reference;
+    }
+
+    private sealed class ReferenceParser : InlineParser
+    {
+        public ReferenceParser() => OpeningCharacters = ['['];
+
+        public override bool Match(InlineProcessor processor, ref StringSlice slice)
+        {
+            if (slice.PeekChar() != '[') return false;
+            var close = slice.Text.IndexOf("]]", slice.Start, StringComparison.Ordinal);
+            if (close < 0 || close > slice.End) return false;
+            var inside = slice.Text[(slice.Start + 2)..close];
+            if (inside.Length is 0 or > 300 || inside.AsSpan().IndexOfAny('[', ']', '\n') >= 0) return false;
+            processor.Inline = new ReferenceInline(References.Read(inside));
+            slice.Start = close + 2;
+            return true;
+        }
+    }
+
+    private sealed class ReferenceRenderer : HtmlObjectRenderer<ReferenceInline>
+    {
+        protected override void Write(HtmlRenderer renderer, ReferenceInline inline)
+        {
+            var reference = inline.Reference;
+            renderer.Write("<a class=\"reference\" href=\"").WriteEscapeUrl(AddressOf(reference)).Write("\">");
+            renderer.WriteEscape(reference.Name).Write("</a>");
+        }
+    }
+
+    /// <summary>Where in the app a reference leads, as a path.</summary>
+    public static string AddressOf(TextReference reference) => reference.Thing is { } thing
+        ? AddressOf(thing)
+        : "/go/" + Uri.EscapeDataString(reference.Name);
+
+    /// <summary>Where in the app a thing is shown, as a path.</summary>
+    public static string AddressOf(Reference thing) => thing.Kind switch
+    {
+        ThingKind.Slip => $"/library/slip/{thing.Number}",
+        ThingKind.Source => $"/library/source/{thing.Number}",
+        ThingKind.Piece => $"/bench/{thing.Number}",
+        ThingKind.Topic => $"/topics/{thing.Number}",
+        _ => $"/desk/{thing}",
+    };
+}

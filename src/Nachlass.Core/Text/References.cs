@@ -1,0 +1,75 @@
+using System.Text.RegularExpressions;
+using Nachlass.Core.Papers;
+
+namespace Nachlass.Core.Text;
+
+/// <summary>A place in a text that points at something: <c>[[slip 214]]</c>, <c>[[P 12]]</c> or <c>[[flood marks]]</c>.</summary>
+/// <param name="Name">What stands between the brackets, trimmed.</param>
+/// <param name="Thing">The thing, when it is named by kind and number; null when it is named by title.</param>
+/// <param name="Start">Where the opening bracket stands.</param>
+/// <param name="Length">Length with all brackets.</param>
+public sealed record TextReference(string Name, Reference? Thing, int Start, int Length)
+{
+    public bool IsNumbered => Thing is not null;
+}
+
+/// <summary>Reads the references in texts.</summary>
+public static partial class References
+{
+    /// <summary>The references of a text in order.</summary>
+    public static IReadOnlyList<TextReference> In(string text) =>
+        [.. Bracketed().Matches(text).Select(m => Read(m.Groups[1].Value, m.Index, m.Length))];
+
+    /// <summary>What stands between double brackets, read.</summary>
+    public static TextReference Read(string inside, int start = 0, int length = 0)
+    {
+        var name = inside.Trim();
+        var numbered = Numbered().Match(name);
+        return new TextReference(name, numbered.Success ? Thing(numbered) : null, start, length);
+    }
+
+    /// <summary>The text with every reference replaced; one that becomes empty takes the space before it along.</summary>
+    public static string Spoken(string text, Func<TextReference, string> say)
+    {
+        if (!text.Contains("[[", StringComparison.Ordinal)) return text;
+        return WithSpace().Replace(text, m =>
+        {
+            var said = say(Read(m.Groups[2].Value));
+            return said.Length == 0 ? "" : m.Groups[1].Value + said;
+        });
+    }
+
+    /// <summary>The sentence around a place in a text, for showing where a link stands.</summary>
+    public static string SentenceAround(string text, int start, int length)
+    {
+        var from = start;
+        while (from > 0 && !IsEnd(text, from - 1)) from--;
+        var to = start + length;
+        while (to < text.Length && !IsEnd(text, to)) to++;
+        if (to < text.Length && text[to] != '\n') to++;
+        return text[from..to].Trim();
+    }
+
+    private static bool IsEnd(string text, int at) =>
+        text[at] == '\n' || (text[at] is '.' or '!' or '?' or '…' && (at + 1 == text.Length || char.IsWhiteSpace(text[at + 1])));
+
+    private static Reference? Thing(Match numbered) =>
+        int.TryParse(numbered.Groups[2].Value, out var number) && number > 0
+            ? new Reference(numbered.Groups[1].Value.ToLowerInvariant() switch
+            {
+                "slip" => ThingKind.Slip,
+                "source" => ThingKind.Source,
+                "topic" => ThingKind.Topic,
+                _ => ThingKind.Piece,
+            }, number)
+            : null;
+
+    [GeneratedRegex(@"\[\[([^\[\]\r\n]{1,300})\]\]")]
+    private static partial Regex Bracketed();
+
+    [GeneratedRegex(@"([ \t]?)\[\[([^\[\]\r\n]{1,300})\]\]")]
+    private static partial Regex WithSpace();
+
+    [GeneratedRegex(@"^(slip|source|topic|piece|p)\s*(\d{1,9})$", RegexOptions.IgnoreCase)]
+    private static partial Regex Numbered();
+}

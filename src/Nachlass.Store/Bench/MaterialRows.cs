@@ -1,0 +1,35 @@
+using Dapper;
+using Microsoft.Data.Sqlite;
+using Nachlass.Core.Papers;
+using Nachlass.Store.Papers;
+
+namespace Nachlass.Store.Bench;
+
+internal static class MaterialRows
+{
+    /// <summary>Ties a slip or source to a piece, or moves it to another section of it.</summary>
+    public static void Add(Change change, PieceNumber piece, Reference thing, SectionNumber? section)
+    {
+        var column = Column(thing);
+        if (change.Db.ExecuteScalar<int>($"SELECT count(*) FROM {column} WHERE number = @Number", new { thing.Number }) == 0)
+            throw new BadInputException(column, $"There is no {thing}.");
+        if (section is { } s && change.Db.ExecuteScalar<int>("SELECT count(*) FROM section WHERE number = @s AND piece = @piece", new { s, piece }) == 0)
+            throw new BadInputException("section", $"There is no section {s} in P {piece}.");
+        change.Db.Execute(
+            $"""
+            INSERT INTO material (piece, {column}, section, position)
+            VALUES (@piece, @Number, @section, (SELECT coalesce(max(position), 0) + 1 FROM material WHERE piece = @piece))
+            ON CONFLICT (piece, {column}) DO UPDATE SET section = excluded.section
+            """, new { piece, thing.Number, section });
+    }
+
+    public static bool Remove(SqliteConnection db, PieceNumber piece, Reference thing) =>
+        db.Execute($"DELETE FROM material WHERE piece = @piece AND {Column(thing)} = @Number", new { piece, thing.Number }) > 0;
+
+    private static string Column(Reference thing) => thing.Kind switch
+    {
+        ThingKind.Slip => "slip",
+        ThingKind.Source => "source",
+        _ => throw new BadInputException("kind", "Material is a slip or a source."),
+    };
+}

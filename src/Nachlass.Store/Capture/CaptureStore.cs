@@ -1,0 +1,79 @@
+using Dapper;
+using Nachlass.Core.Capture;
+using Nachlass.Core.Papers;
+using Nachlass.Core.Sources;
+using Nachlass.Store.Papers;
+using Nachlass.Store.Sources;
+using Nachlass.Store.Topics;
+
+namespace Nachlass.Store.Capture;
+
+/// <summary>Something to be caught, as typed.</summary>
+/// <param name="Text">The text.</param>
+/// <param name="AsMove">Whether the writer says it is a move; null leaves it to the reading.</param>
+/// <param name="Kind">The kind the writer says it is; null leaves it to the reading.</param>
+/// <param name="Origin">By which door it comes.</param>
+/// <param name="OriginNote">What the door was, where that says more.</param>
+public sealed record ToCatch(string Text, bool? AsMove = null, SlipKind? Kind = null, Origin Origin = Origin.Strip, string OriginNote = "")
+{
+    public const int LongestNote = 200;
+}
+
+/// <summary>What a caught line became.</summary>
+public sealed record Caught(Slip? Slip, Source? Source, Move? Move);
+
+/// <summary>Takes in what is caught.</summary>
+public sealed class CaptureStore(PapersFile papers)
+{
+    public const int MostAtOnce = 1_000;
+
+    /// <summary>Catches one or several lines in one command.</summary>
+    /// <exception cref="BadInputException">A text is empty or too long, or there are too many.</exception>
+    public Done<IReadOnlyList<Caught>> Catch(IReadOnlyList<ToCatch> lines, Once once)
+    {
+        if (lines.Count is 0 or > MostAtOnce) throw new BadInputException("lines", $"Between 1 and {MostAtOnce} lines can be caught at once.");
+        foreach (var line in lines)
+        {
+            Check.Text("text", line.Text, Slip.LongestText);
+            Check.Length("originNote", line.OriginNote, ToCatch.LongestNote);
+        }
+        return papers.Run<IReadOnlyList<Caught>>("caught", once, change =>
+        {
+            List<Caught> caught = [.. lines.Select(line => One(change, line))];
+            change.What = "caught " + string.Join(", ", caught.Take(3).Select(Name)) + (caught.Count > 3 ? $" and {caught.Count - 3} more" : "");
+            return caught;
+        });
+    }
+
+    /// <summary>Catches one text as a slip, whatever else it might be.</summary>
+    public Done<Slip> CatchSlip(string? text, SlipKind? kind, Once once)
+    {
+        Check.Text("text", text, Slip.LongestText);
+        return papers.Run("caught a slip", once, change =>
+        {
+            var slip = One(change, new ToCatch(text!, AsMove: false, kind)).Slip!;
+            change.What = $"caught slip {slip.Number}";
+            return slip;
+        });
+    }
+
+    private static string Name(Caught caught) => caught.Slip is { } slip ? $"slip {slip.Number}" : $"move “{caught.Move!.Text}”";
+
+    private static Caught One(Change change, ToCatch line)
+    {
+        var reading = CaptureLine.Read(line.Text, change.Today, line.AsMove, line.Kind);
+        if (reading.Becomes == Becomes.Move)
+            return new Caught(null, null, MoveRows.Add(change, Check.Text("text", reading.Text, Move.LongestText), reading.Date, null, change.Today));
+        var topics = reading.Topics.Select(name => TopicRows.NumberFor(change.Db, name)).ToList();
+        var source = reading.Becomes == Becomes.Source ? SourceRows.ForAddress(change, reading.Address!, reading.Text, topics) : null;
+        var number = SlipRows.Add(change, new NewSlip(reading.Text)
+        {
+            Kind = reading.Kind,
+            Origin = line.Origin,
+            OriginNote = line.OriginNote,
+            Source = source?.Number,
+            Topics = topics,
+        });
+        return new Caught(SlipRows.Get(change.Db, number), source, null);
+    }
+}

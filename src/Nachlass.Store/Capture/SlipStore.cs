@@ -1,0 +1,93 @@
+using Dapper;
+using Nachlass.Core.Bench;
+using Nachlass.Core.Capture;
+using Nachlass.Core.Papers;
+using Nachlass.Core.Sources;
+using Nachlass.Store.Papers;
+using Nachlass.Store.Text;
+using Nachlass.Store.Topics;
+
+namespace Nachlass.Store.Capture;
+
+/// <summary>A change to a slip; what is not set stays.</summary>
+public sealed record SlipChange
+{
+    public int? Version { get; init; }
+    public string? Text { get; init; }
+    public SlipKind? Kind { get; init; }
+    public Maybe<int?> Pull { get; init; }
+    public Maybe<int?> Effort { get; init; }
+
+    /// <summary>Key of a format, or null for none.</summary>
+    public Maybe<string> Format { get; init; }
+
+    public Maybe<SourceNumber?> Source { get; init; }
+    public string? Locator { get; init; }
+
+    /// <summary>Names of all its topics; one that is new is made.</summary>
+    public IReadOnlyList<string>? Topics { get; init; }
+}
+
+/// <summary>A slip opened: with its source, its links out, the places that link to it and the pieces it stands in.</summary>
+public sealed record SlipOpened(Slip Slip, string Html, string? SourceTitle, IReadOnlyList<LinkOut> LinksOut, IReadOnlyList<LinkLine> LinkedFrom,
+    IReadOnlyList<LinkLine> Pieces, IReadOnlyList<HistoryLine> History);
+
+/// <summary>Reads and changes slips.</summary>
+public sealed class SlipStore(PapersFile papers, HistoryStore history)
+{
+    public Slip Get(SlipNumber number) => papers.Read(db => SlipRows.Get(db, number));
+
+    public SlipOpened Open(SlipNumber number)
+    {
+        var done = history.Of(Reference.To(number));
+        return papers.Read(db =>
+        {
+            var slip = SlipRows.Get(db, number);
+            var pieces = db.Query<(int Number, string Title, bool Placed)>(
+                "SELECT p.number, p.title, m.section IS NOT NULL FROM material m JOIN piece p ON p.number = m.piece WHERE m.slip = @number AND p.trashed_at IS NULL",
+                new { number });
+            return new SlipOpened(slip, Core.Text.Reading.Html(slip.Text),
+                slip.Source is { } source ? Links.TitleOf(db, Reference.To(source)) : null,
+                Links.From(db, slip.Text), Links.To(db, Reference.To(number)),
+                [.. pieces.Select(p => new LinkLine(new Reference(ThingKind.Piece, p.Number), p.Title, p.Placed ? "placed" : "loose"))], done);
+        });
+    }
+
+    /// <summary>Changes a slip.</summary>
+    /// <exception cref="StaleException">It was changed elsewhere.</exception>
+    public Done<Slip> Edit(SlipNumber number, SlipChange edit, Once once)
+    {
+        var based = Check.Version(edit.Version);
+        var text = edit.Text is null ? null : Check.Text("text", edit.Text, Slip.LongestText);
+        Check.Step("pull", edit.Pull.Value);
+        Check.Step("effort", edit.Effort.Value);
+        if (edit.Format.Value is { } key) ReadyFormats.Named(key);
+        Check.Length("locator", edit.Locator, Source.LongestField);
+        return papers.Run($"changed slip {number}", once, change =>
+        {
+            var slip = SlipRows.Get(change.Db, number);
+            if (slip.Version != based) throw new StaleException($"Slip {number}", slip);
+            var source = edit.Source.Or(slip.Source);
+            if (source is { } s && change.Db.ExecuteScalar<int>("SELECT count(*) FROM source WHERE number = @s", new { s }) == 0)
+                throw new BadInputException("source", $"There is no source {s}.");
+            change.Db.Execute(
+                """
+                UPDATE slip SET text = @text, kind = @kind, pull = @pull, effort = @effort, format = @format, source = @source, locator = @locator,
+                    version = version + 1 WHERE number = @number
+                """, new
+                {
+                    number,
+                    text = text ?? slip.Text,
+                    kind = (edit.Kind ?? slip.Kind).Kept(),
+                    pull = edit.Pull.Or(slip.Pull),
+                    effort = edit.Effort.Or(slip.Effort),
+                    format = edit.Format.Or(slip.Format),
+                    source,
+                    locator = edit.Locator ?? slip.Locator,
+                });
+            if (edit.Topics is not null) SlipRows.SetTopics(change.Db, number, TopicRows.NumbersFor(change.Db, edit.Topics));
+            if (text is not null) Links.Write(change.Db, Reference.To(number), text);
+            return SlipRows.Get(change.Db, number);
+        });
+    }
+}

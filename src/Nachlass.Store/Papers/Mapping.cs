@@ -1,0 +1,83 @@
+using System.Data;
+using System.Globalization;
+using System.Text.Json;
+using Dapper;
+using Nachlass.Core.Papers;
+using Nachlass.Core.Topics;
+
+namespace Nachlass.Store.Papers;
+
+/// <summary>Tells Dapper how the types of the core are kept: numbers as INTEGER, days as <c>yyyy-MM-dd</c>,
+/// instants as UTC ISO 8601 to the millisecond, enums as their name in lower case.</summary>
+internal static class Mapping
+{
+    private static int done;
+
+    public static void Register()
+    {
+        if (Interlocked.Exchange(ref done, 1) == 1) return;
+        DefaultTypeMap.MatchNamesWithUnderscores = true;
+        Number<SlipNumber>();
+        Number<SourceNumber>();
+        Number<TopicNumber>();
+        Number<PieceNumber>();
+        Number<SectionNumber>();
+        Number<MoveNumber>();
+        Number<CommandNumber>();
+        // Dapper asks its own table before the handlers, so these two have to leave it first.
+        SqlMapper.RemoveTypeMap(typeof(DateTimeOffset));
+        SqlMapper.RemoveTypeMap(typeof(DateTimeOffset?));
+        SqlMapper.RemoveTypeMap(typeof(DateOnly));
+        SqlMapper.RemoveTypeMap(typeof(DateOnly?));
+        SqlMapper.AddTypeHandler(new InstantHandler());
+        SqlMapper.AddTypeHandler(new DayHandler());
+        SqlMapper.AddTypeHandler(new JsonHandler<IReadOnlyList<TopicMark>>());
+        SqlMapper.AddTypeHandler(new JsonHandler<IReadOnlyList<string>>());
+    }
+
+    /// <summary>An enum's value as it stands in the file.</summary>
+    public static string Kept<T>(this T value) where T : struct, Enum => value.ToString().ToLowerInvariant();
+
+    /// <summary>An instant as it stands in the file, so that text order is time order.</summary>
+    public static string Kept(this DateTimeOffset instant) =>
+        instant.UtcDateTime.ToString("yyyy-MM-ddTHH:mm:ss.fffZ", CultureInfo.InvariantCulture);
+
+    /// <summary>A day as it stands in the file.</summary>
+    public static string Kept(this DateOnly day) => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
+
+    private static void Number<T>() where T : struct, INumber<T> => SqlMapper.AddTypeHandler(new NumberHandler<T>());
+
+    private sealed class NumberHandler<T> : SqlMapper.TypeHandler<T> where T : struct, INumber<T>
+    {
+        public override T Parse(object value) => T.Of(Convert.ToInt32(value, CultureInfo.InvariantCulture));
+
+        public override void SetValue(IDbDataParameter parameter, T value)
+        {
+            parameter.DbType = DbType.Int64;
+            parameter.Value = (long)value.Value;
+        }
+    }
+
+    /// <summary>Lists that a query gathers with <c>json_group_array</c>, so that a row arrives whole in one round trip.</summary>
+    private sealed class JsonHandler<T> : SqlMapper.TypeHandler<T>
+    {
+        public override T? Parse(object value) => JsonSerializer.Deserialize<T>((string)value, Answers.Json);
+
+        public override void SetValue(IDbDataParameter parameter, T? value) => parameter.Value = JsonSerializer.Serialize(value, Answers.Json);
+    }
+
+    private sealed class InstantHandler : SqlMapper.TypeHandler<DateTimeOffset>
+    {
+        public override DateTimeOffset Parse(object value) =>
+            DateTimeOffset.Parse((string)value, CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal);
+
+        public override void SetValue(IDbDataParameter parameter, DateTimeOffset value) => parameter.Value = value.Kept();
+    }
+
+    private sealed class DayHandler : SqlMapper.TypeHandler<DateOnly>
+    {
+        public override DateOnly Parse(object value) => DateOnly.ParseExact((string)value, "yyyy-MM-dd", CultureInfo.InvariantCulture);
+
+        public override void SetValue(IDbDataParameter parameter, DateOnly value) => parameter.Value = value.Kept();
+    }
+}

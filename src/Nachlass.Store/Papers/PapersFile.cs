@@ -1,0 +1,189 @@
+using System.Data;
+using System.Text.Json;
+using Dapper;
+using Microsoft.Data.Sqlite;
+using Nachlass.Core.Papers;
+
+namespace Nachlass.Store.Papers;
+
+/// <summary>A request that may be sent twice and must be done once.</summary>
+/// <param name="Key">The sender's key; null when it gave none.</param>
+/// <param name="Of">What was asked, so that a key used for something else is noticed.</param>
+public readonly record struct Once(string? Key, string Of)
+{
+    public static readonly Once Unkeyed = new(null, "");
+}
+
+/// <summary>What a command answered.</summary>
+/// <param name="Command">Its number, for undo.</param>
+/// <param name="Answer">What it made or changed.</param>
+/// <param name="Repeated">Whether this was a retry of a request that had been done already.</param>
+public sealed record Done<T>(CommandNumber Command, T Answer, bool Repeated = false);
+
+/// <summary>A row that a command touched.</summary>
+public readonly record struct Touched(string Table, long Row);
+
+/// <summary>A command that has been written to disk.</summary>
+public sealed record Committed(CommandNumber Command, string What, IReadOnlyList<Touched> Rows);
+
+/// <summary>A running command: everything it writes is one transaction, logged for undo.</summary>
+public sealed class Change(SqliteConnection db, CommandNumber number, string what, DateTimeOffset now, DateOnly today)
+{
+    public SqliteConnection Db { get; } = db;
+    public CommandNumber Number { get; } = number;
+
+    /// <summary>The earlier command under which this one is logged, when it only goes on with it.</summary>
+    internal CommandNumber? JoinedTo { get; set; }
+
+    /// <summary>What the history says was done; may be made more exact while running.</summary>
+    public string What { get; set; } = what;
+
+    public DateTimeOffset Now { get; } = now;
+    public DateOnly Today { get; } = today;
+}
+
+/// <summary>
+/// One set of papers: an SQLite file in a folder. Any number of readers, one command at a time; a command that returned is
+/// on disk. The folder is locked against a second server.
+/// </summary>
+public sealed class PapersFile : IDisposable
+{
+    public const string FileName = "papers.db";
+
+    private readonly string readers;
+    private readonly SqliteConnection writer;
+    private readonly Lock gate = new();
+    private readonly FileStream claim;
+
+    private PapersFile(string folder, TimeProvider time, FileStream claim)
+    {
+        Folder = folder;
+        Time = time;
+        this.claim = claim;
+        var path = Path.Combine(folder, FileName);
+        readers = new SqliteConnectionStringBuilder { DataSource = path, ForeignKeys = true, DefaultTimeout = 10 }.ToString();
+        writer = new SqliteConnection(new SqliteConnectionStringBuilder { DataSource = path, ForeignKeys = true, DefaultTimeout = 10, Pooling = false }.ToString());
+        writer.Open();
+        writer.Execute("PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL; PRAGMA cache_size = -65536; PRAGMA temp_store = MEMORY;");
+    }
+
+    public string Folder { get; }
+    public TimeProvider Time { get; }
+
+    /// <summary>The writer's calendar day.</summary>
+    public DateOnly Today => DateOnly.FromDateTime(Time.GetLocalNow().DateTime);
+
+    /// <summary>Told after each command is on disk, in order, before the next one runs.</summary>
+    public event Action<Committed>? Written;
+
+    /// <summary>Opens the papers in a folder, making or migrating them as needed.</summary>
+    /// <exception cref="CannotOpenException">The folder can't be written, is in use, or the file is damaged or newer.</exception>
+    public static PapersFile Open(string folder, TimeProvider time)
+    {
+        Mapping.Register();
+        var claim = Opening.Claim(folder);
+        try
+        {
+            Opening.Migrate(Path.Combine(folder, FileName));
+            var papers = new PapersFile(folder, time, claim);
+            UndoLog.Install(papers.writer);
+            UndoLog.Trim(papers.writer, time.GetUtcNow());
+            return papers;
+        }
+        catch (SqliteException error) when (error.SqliteErrorCode is 11 or 26)
+        {
+            claim.Dispose();
+            throw new CannotOpenException($"The file {FileName} in {folder} is damaged ({error.Message}). It was left as it is.", error);
+        }
+        catch
+        {
+            claim.Dispose();
+            throw;
+        }
+    }
+
+    /// <summary>Reads, seeing one state of the papers throughout.</summary>
+    public T Read<T>(Func<SqliteConnection, T> read)
+    {
+        using var db = new SqliteConnection(readers);
+        db.Open();
+        db.Execute("BEGIN DEFERRED");
+        try { return read(db); }
+        finally { db.Execute("ROLLBACK TRANSACTION"); }
+    }
+
+    /// <summary>Runs a command: all of it or nothing.</summary>
+    /// <param name="what">What the history says: "kept slip 214".</param>
+    /// <param name="once">The request it answers.</param>
+    /// <param name="act">What it does. Its answer is kept when the request has a key, and given again to a retry.</param>
+    /// <exception cref="BadInputException">The key was used for another request.</exception>
+    public Done<T> Run<T>(string what, Once once, Func<Change, T> act)
+    {
+        lock (gate)
+        {
+            writer.Execute("BEGIN IMMEDIATE");
+            Change change;
+            T answer;
+            try
+            {
+                if (once.Key is not null && Earlier<T>(once) is { } earlier)
+                {
+                    writer.Execute("ROLLBACK TRANSACTION");
+                    return earlier;
+                }
+                var now = Time.GetUtcNow();
+                var number = writer.ExecuteScalar<int>(
+                    """
+                    INSERT INTO command (at, what, request, request_of) VALUES (@now, @what, @Key, @Of);
+                    UPDATE undo_now SET command = last_insert_rowid();
+                    SELECT command FROM undo_now;
+                    """, new { now, what, once.Key, Of = once.Key is null ? null : once.Of });
+                change = new Change(writer, CommandNumber.Of(number), what, now, Today);
+                answer = act(change);
+                if (change.JoinedTo is not null && once.Key is null)
+                    writer.Execute("DELETE FROM command WHERE number = @Number", new { change.Number });
+                else if (change.What != what || once.Key is not null)
+                    writer.Execute("UPDATE command SET what = @What, answer = @answer WHERE number = @Number",
+                        new { change.What, change.Number, answer = once.Key is null ? null : JsonSerializer.Serialize(answer, Answers.Json) });
+                writer.Execute("UPDATE undo_now SET command = NULL; COMMIT");
+            }
+            catch
+            {
+                writer.Execute("ROLLBACK TRANSACTION");
+                throw;
+            }
+            var logged = change.JoinedTo ?? change.Number;
+            Tell(logged, change.What);
+            return new Done<T>(logged, answer);
+        }
+    }
+
+    /// <summary>Runs work on the writing connection between commands, without logging it: for keeping the file in order.</summary>
+    internal T Alone<T>(Func<SqliteConnection, T> act)
+    {
+        lock (gate) return act(writer);
+    }
+
+    private Done<T>? Earlier<T>(Once once)
+    {
+        var row = writer.QuerySingleOrDefault<(int Number, string Of, string? Answer)?>(
+            "SELECT number, request_of, answer FROM command WHERE request = @Key", new { once.Key });
+        if (row is not { } found) return null;
+        if (found.Of != once.Of) throw new BadInputException("Idempotency-Key", "This Idempotency-Key was used for another request.");
+        return new Done<T>(CommandNumber.Of(found.Number), JsonSerializer.Deserialize<T>(found.Answer ?? "null", Answers.Json)!, true);
+    }
+
+    private void Tell(CommandNumber command, string what)
+    {
+        if (Written is not { } listeners) return;
+        var rows = writer.Query<(string Table, long Row)>("SELECT DISTINCT tbl, row FROM undo_log WHERE command = @command", new { command });
+        listeners(new Committed(command, what, [.. rows.Select(r => new Touched(r.Table, r.Row))]));
+    }
+
+    public void Dispose()
+    {
+        writer.Dispose();
+        using (var pool = new SqliteConnection(readers)) SqliteConnection.ClearPool(pool);
+        claim.Dispose();
+    }
+}

@@ -1,0 +1,65 @@
+using Dapper;
+using Microsoft.Data.Sqlite;
+using Nachlass.Core.Papers;
+using Nachlass.Core.Sources;
+using Nachlass.Core.Text;
+using Nachlass.Core.Topics;
+using Nachlass.Store.Papers;
+
+namespace Nachlass.Store.Sources;
+
+internal static class SourceRows
+{
+    public const string Columns =
+        """
+        s.number, s.type, s.title, s.creators, s.container, s.date, s.address, s.language, s.summary, s.comments, s.caught_at, s.trashed_at, s.version,
+        (SELECT count(*) FROM slip p WHERE p.source = s.number AND p.state <> 'dropped') AS passages,
+        (SELECT json_group_array(json_object('number', number, 'name', name, 'colour', colour)) FROM
+            (SELECT t.number, t.name, t.colour FROM source_topic st JOIN topic t ON t.number = st.topic WHERE st.source = s.number ORDER BY st.id)) AS topics
+        """;
+
+    /// <exception cref="NotThereException">There is no such source.</exception>
+    public static Source Get(SqliteConnection db, SourceNumber number) =>
+        db.QuerySingleOrDefault<Source>($"SELECT {Columns} FROM source s WHERE s.number = @number", new { number })
+        ?? throw new NotThereException($"source {number}");
+
+    /// <summary>The source with this address, or a new one that takes its title from the words around it.</summary>
+    public static Source ForAddress(Change change, string address, string text, IReadOnlyList<TopicNumber> topics)
+    {
+        var known = change.Db.QueryFirstOrDefault<int?>(
+            "SELECT number FROM source WHERE address = @address AND address <> '' AND trashed_at IS NULL", new { address });
+        if (known is { } found) return Get(change.Db, SourceNumber.Of(found));
+        var words = PlainText.Headline(text.Replace(address, "", StringComparison.Ordinal).Trim(' ', '-', '–', '—', ':', '(', ')'));
+        var title = words.Length > 0 ? words : Uri.TryCreate(address, UriKind.Absolute, out var uri) ? uri.Host + uri.AbsolutePath.TrimEnd('/') : address;
+        return Add(change, new Source { Number = default, Type = SourceType.Page, Title = title, Address = address }, topics);
+    }
+
+    public static Source Add(Change change, Source source, IReadOnlyList<TopicNumber> topics)
+    {
+        var number = SourceNumber.Of(change.Db.ExecuteScalar<int>(
+            """
+            INSERT INTO source (type, title, creators, container, date, address, language, summary, comments, caught_at)
+            VALUES (@type, @Title, @Creators, @Container, @Date, @Address, @Language, @Summary, @Comments, @Now) RETURNING number
+            """, new
+            {
+                type = source.Type.Kept(),
+                source.Title,
+                source.Creators,
+                source.Container,
+                source.Date,
+                source.Address,
+                source.Language,
+                source.Summary,
+                source.Comments,
+                change.Now,
+            }));
+        SetTopics(change.Db, number, topics);
+        return Get(change.Db, number);
+    }
+
+    public static void SetTopics(SqliteConnection db, SourceNumber source, IReadOnlyList<TopicNumber> topics)
+    {
+        db.Execute("DELETE FROM source_topic WHERE source = @source AND topic NOT IN @topics", new { source, topics = topics.Select(t => t.Value) });
+        foreach (var topic in topics) db.Execute("INSERT OR IGNORE INTO source_topic (source, topic) VALUES (@source, @topic)", new { source, topic });
+    }
+}

@@ -1,0 +1,117 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.AspNetCore.Mvc;
+using Nachlass.Core.Bench;
+using Nachlass.Core.Papers;
+using Nachlass.Core.Text;
+using Nachlass.Exchange.Pieces;
+using Nachlass.Store.Bench;
+using Nachlass.Store.Capture;
+using Nachlass.Store.Papers;
+using Nachlass.Store.Sources;
+using Nachlass.Web.Hosting;
+
+namespace Nachlass.Web.Bench;
+
+/// <summary>Material to be tied or placed: a slip or a source, and the section, or none to leave it loose.</summary>
+public sealed record PlaceRequest(SlipNumber? Slip = null, SourceNumber? Source = null, SectionNumber? Section = null)
+{
+    public Reference Thing => (Slip, Source) switch
+    {
+        ({ } slip, null) => Reference.To(slip),
+        (null, { } source) => Reference.To(source),
+        _ => throw new BadInputException("slip", "Name a slip or a source."),
+    };
+}
+
+public sealed record InsertionRequest(SlipNumber Slip, InsertAs As, SectionNumber? Section = null);
+
+/// <summary>The text to put at the cursor.</summary>
+public sealed record InsertionText(string Text);
+
+public sealed record DraftRequest(string? Text, int? Version);
+
+/// <summary>Text to be counted.</summary>
+public sealed record CountRequest(string? Text);
+
+/// <summary>How a piece goes out.</summary>
+public enum ExportAs { Markdown, Html }
+
+/// <summary>Formats, pieces, material, outline, draft, and taking the finished text out.</summary>
+internal static class BenchEndpoints
+{
+    private const int DraftLimit = 10 << 20;
+
+    public static void MapBench(this RouteGroupBuilder api)
+    {
+        var limit = new RequestSizeLimitAttribute(DraftLimit);
+        api.MapGet("/formats", () => TypedResults.Ok(ReadyFormats.All));
+        api.MapGet("/pieces", (PieceStore pieces, bool trashed = false) => TypedResults.Ok(pieces.List(trashed)));
+        api.MapPost("/pieces", Start);
+        api.MapGet("/pieces/{number}", Get);
+        api.MapPatch("/pieces/{number}", (PieceNumber number, PieceChange change, PieceStore pieces, Request request) =>
+            request.Ok(pieces.Edit(number, change with { Version = request.Based(change.Version) }, request.Once)));
+        api.MapGet("/pieces/{number}/history", (PieceNumber number, PieceStore pieces) => TypedResults.Ok(pieces.History(number)));
+        api.MapGet("/pieces/{number}/links", (PieceNumber number, PieceStore pieces) => TypedResults.Ok(pieces.LinkedFrom(number)));
+        api.MapGet("/pieces/{number}/material", (PieceNumber number, PieceStore pieces) => TypedResults.Ok(pieces.Material(number)));
+        api.MapPut("/pieces/{number}/material", (PieceNumber number, PlaceRequest place, PieceStore pieces, Request request) =>
+            request.Ok(pieces.Place(number, place.Thing, place.Section, request.Once)));
+        api.MapDelete("/pieces/{number}/material/{kind}/{thing:int}", (PieceNumber number, Word<ThingKind> kind, int thing, PieceStore pieces, Request request) =>
+            request.Ok(pieces.Untie(number, new Reference(kind.Value, thing), request.Once)));
+        api.MapPost("/pieces/{number}/insertion", Insert);
+        api.MapGet("/pieces/{number}/draft", GetDraft);
+        api.MapPut("/pieces/{number}/draft", (PieceNumber number, DraftRequest draft, DraftStore drafts, Request request) =>
+            request.Ok(drafts.Save(number, draft.Text, request.Based(draft.Version), request.Once))).WithMetadata(limit);
+        api.MapGet("/pieces/{number}/outline", (PieceNumber number, DraftStore drafts) => TypedResults.Ok(drafts.Get(number).Sections));
+        api.MapPost("/pieces/{number}/outline", AddSection);
+        api.MapPatch("/pieces/{number}/outline/{section}", (PieceNumber number, SectionNumber section, SectionChange change, DraftStore drafts, Request request) =>
+            request.Ok(drafts.EditSection(number, section, change with { Version = request.Based(change.Version) }, request.Once)));
+        api.MapPost("/pieces/{number}/outline/{section}/move", (PieceNumber number, SectionNumber section, SectionMove move, DraftStore drafts, Request request) =>
+            request.Ok(drafts.MoveSection(number, section, move with { Version = request.Based(move.Version) }, request.Once)));
+        api.MapDelete("/pieces/{number}/outline/{section}", (PieceNumber number, SectionNumber section, DraftStore drafts, Request request, int? version = null) =>
+            request.Ok(drafts.RemoveSection(number, section, request.Based(version), request.Once)));
+        api.MapPost("/counts", (CountRequest asked) => TypedResults.Ok(Counts.Of(asked.Text ?? ""))).WithMetadata(limit);
+        api.MapGet("/pieces/{number}/export", Export).Produces<string>(200, "text/markdown", "text/html");
+    }
+
+    private static Created<Piece> Start(NewPiece piece, PieceStore pieces, Request request)
+    {
+        var done = pieces.Start(piece, request.Once);
+        return request.Created(done, $"/api/pieces/{done.Answer.Number}");
+    }
+
+    private static Ok<Piece> Get(PieceNumber number, PieceStore pieces, Request request)
+    {
+        var piece = pieces.Get(number);
+        return request.Versioned(piece, piece.Version);
+    }
+
+    private static Ok<Draft> GetDraft(PieceNumber number, DraftStore drafts, Request request)
+    {
+        var draft = drafts.Get(number);
+        return request.Versioned(draft, draft.Version);
+    }
+
+    private static Created<Draft> AddSection(PieceNumber number, NewSection section, DraftStore drafts, Request request) =>
+        request.Created(drafts.AddSection(number, section with { Version = request.Based(section.Version) }, request.Once), $"/api/pieces/{number}/outline");
+
+    private static Ok<InsertionText> Insert(PieceNumber number, InsertionRequest insertion, PieceStore pieces, SlipStore slips, SourceStore sources, Request request)
+    {
+        var slip = slips.Get(insertion.Slip);
+        var source = slip.Source is { } from ? sources.Get(from) : null;
+        var done = pieces.Place(number, Reference.To(slip.Number), insertion.Section, request.Once);
+        return request.Ok(new Done<InsertionText>(done.Command, new InsertionText(Insertion.Of(slip, source, insertion.As))));
+    }
+
+    /// <summary>The finished text as a file to keep, or, with <c>fragment</c>, as HTML to put on the clipboard.</summary>
+    private static ContentHttpResult Export(PieceNumber number, PieceStore pieces, DraftStore drafts, HttpContext http, Word<ExportAs>? @as = null, bool fragment = false)
+    {
+        var (piece, draft) = (pieces.Get(number), drafts.Get(number));
+        var how = @as?.Value ?? ExportAs.Markdown;
+        var markdown = Finished.Markdown(piece.Title, piece.Format, draft.Text);
+        if (!fragment)
+            http.Response.Headers.ContentDisposition = new System.Net.Mime.ContentDisposition { FileName = PieceFile.Name(piece.Title) + (how == ExportAs.Html ? ".html" : ".md") }.ToString();
+        return how == ExportAs.Markdown
+            ? TypedResults.Text(markdown, "text/markdown", System.Text.Encoding.UTF8)
+            : TypedResults.Text(fragment ? Reading.HtmlForOutside(markdown) : PieceFile.Html(piece.Title, markdown), "text/html", System.Text.Encoding.UTF8);
+    }
+}

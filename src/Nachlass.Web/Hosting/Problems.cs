@@ -1,0 +1,55 @@
+using System.Text.Json;
+using Microsoft.AspNetCore.Diagnostics;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.Data.Sqlite;
+using Nachlass.Core.Papers;
+
+namespace Nachlass.Web.Hosting;
+
+/// <summary>Answers what went wrong as Problem Details (RFC 9457): the field that is wrong, or the state that is now current.</summary>
+internal sealed class Problems(IProblemDetailsService service, ILogger<Problems> log) : IExceptionHandler
+{
+    public async ValueTask<bool> TryHandleAsync(HttpContext http, Exception exception, CancellationToken cancel)
+    {
+        var problem = exception switch
+        {
+            BadInputException bad => Bad(bad.Field, bad.Message),
+            BadHttpRequestException bad => FromBadRequest(bad),
+            NotThereException gone => new ProblemDetails { Status = 404, Title = "Not there", Detail = gone.Message },
+            StaleException stale => new ProblemDetails { Status = 409, Title = "Changed elsewhere", Detail = stale.Message, Extensions = { ["current"] = stale.Current } },
+            ClashException clash => new ProblemDetails { Status = 409, Title = "Can't be done any more", Detail = clash.Message },
+            SqliteException { SqliteErrorCode: 13 } => new ProblemDetails { Status = 507, Title = "The disk is full", Detail = "Nothing was changed. Make room on the disk and try again." },
+            SqliteException { SqliteErrorCode: 8 or 10 } broken => new ProblemDetails { Status = 500, Title = "The papers can't be written", Detail = $"Nothing was changed. {broken.Message}" },
+            OperationCanceledException when http.RequestAborted.IsCancellationRequested => null,
+            _ => new ProblemDetails { Status = 500, Title = "Something went wrong in Nachlass", Detail = "Nothing was changed by this request. The server's log says more." },
+        };
+        if (problem is null) return true;
+        if (problem.Status == 500) log.LogError(exception, "{Method} {Path} failed", http.Request.Method, http.Request.Path);
+        http.Response.StatusCode = problem.Status!.Value;
+        return await service.TryWriteAsync(new ProblemDetailsContext { HttpContext = http, ProblemDetails = problem, Exception = exception });
+    }
+
+    private static ProblemDetails FromBadRequest(BadHttpRequestException bad)
+    {
+        if (bad.StatusCode == 413) return new ProblemDetails { Status = 413, Title = "Too large", Detail = "The request is larger than this place takes. Nothing was changed." };
+        if (bad.InnerException is JsonException json)
+        {
+            // The reader names .NET types, which tell a writer nothing; the place in the request does.
+            if (json.Message.Contains("discriminator", StringComparison.Ordinal)) return Bad("decision", "A decision is keep, start, put, hold, drop, merge or wait.");
+            var field = json.Path?.TrimStart('$', '.') ?? "";
+            return field.Length > 0 ? Bad(field, $"The {field} holds something it can't be.") : Bad("", $"The request is not readable JSON: {json.Message.Split(" Path:")[0]}");
+        }
+        // The framework says: Failed to bind parameter "Type name" from "what was sent".
+        return bad.Message.Split('"') is [_, var parameter, _, var sent, ..]
+            ? Bad(parameter.Split(' ')[^1], $"“{sent}” is not something that {parameter.Split(' ')[^1]} can be.")
+            : Bad("", bad.Message);
+    }
+
+    private static ProblemDetails Bad(string field, string reason) => new()
+    {
+        Status = 400,
+        Title = "Something in it can't be taken",
+        Detail = reason,
+        Extensions = { ["field"] = field, ["errors"] = new Dictionary<string, string[]> { [field] = [reason] } },
+    };
+}

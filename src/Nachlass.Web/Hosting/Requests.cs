@@ -1,0 +1,73 @@
+using System.Globalization;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Nachlass.Core.Papers;
+using Nachlass.Store.Papers;
+
+namespace Nachlass.Web.Hosting;
+
+/// <summary>What every command takes from its request besides its body: the key that makes a retry harmless, and the response that says its number.</summary>
+public sealed class Request(HttpContext http)
+{
+    public const string KeyHeader = "Idempotency-Key";
+
+    /// <summary>Says under which number a command can be taken back.</summary>
+    public const string CommandHeader = "Nachlass-Command";
+
+    private const int LongestKey = 200;
+
+    public static ValueTask<Request> BindAsync(HttpContext http) => ValueTask.FromResult(new Request(http));
+
+    /// <exception cref="BadInputException">The key is empty or too long.</exception>
+    public Once Once
+    {
+        get
+        {
+            if (!http.Request.Headers.TryGetValue(KeyHeader, out var keys)) return Store.Papers.Once.Unkeyed;
+            var key = Check.Text(KeyHeader, keys.ToString(), LongestKey);
+            return new Once(key, $"{http.Request.Method} {http.Request.Path}");
+        }
+    }
+
+    /// <summary>The version a change was based on: from <c>If-Match</c>, else from the body.</summary>
+    public int? Based(int? version)
+    {
+        var match = http.Request.Headers.IfMatch.ToString().Trim().Trim('"');
+        if (match.Length == 0) return version;
+        return int.TryParse(match, NumberStyles.None, CultureInfo.InvariantCulture, out var read) ? read
+            : throw new BadInputException("If-Match", "If-Match holds the version as \"3\".");
+    }
+
+    /// <summary>200 with what a command answered.</summary>
+    public Ok<T> Ok<T>(Done<T> done)
+    {
+        Say(done.Command);
+        return TypedResults.Ok(done.Answer);
+    }
+
+    /// <summary>201 with what a command made.</summary>
+    public Created<T> Created<T>(Done<T> done, string address)
+    {
+        Say(done.Command);
+        return TypedResults.Created(address, done.Answer);
+    }
+
+    /// <summary>200 with something that has a version, for <c>If-Match</c>.</summary>
+    public Ok<T> Versioned<T>(T thing, int version)
+    {
+        http.Response.Headers.ETag = $"\"{version}\"";
+        return TypedResults.Ok(thing);
+    }
+
+    private void Say(CommandNumber command) => http.Response.Headers[CommandHeader] = command.ToString();
+}
+
+/// <summary>A word in an address that stands for one value of an enum, in any case.</summary>
+public readonly record struct Word<T>(T Value) where T : struct, Enum
+{
+    public static bool TryParse(string? text, out Word<T> word)
+    {
+        var read = Enum.TryParse<T>(text, ignoreCase: true, out var value) && Enum.IsDefined(value) && !char.IsAsciiDigit(text![0]);
+        word = new Word<T>(value);
+        return read;
+    }
+}

@@ -1,0 +1,138 @@
+using System.Net.Sockets;
+using Microsoft.AspNetCore.OpenApi;
+using Microsoft.OpenApi;
+using Nachlass.Store.Bench;
+using Nachlass.Store.Capture;
+using Nachlass.Store.Papers;
+using Nachlass.Store.Sift;
+using Nachlass.Store.Sources;
+using Nachlass.Store.Text;
+using Nachlass.Store.Topics;
+using Nachlass.Web.Bench;
+using Nachlass.Web.Capture;
+using Nachlass.Web.Hosting;
+using Nachlass.Web.Papers;
+using Nachlass.Web.Sift;
+using Nachlass.Web.Sources;
+using Nachlass.Web.Topics;
+using Serilog;
+using Serilog.Events;
+
+try
+{
+    var app = Nachlass.Web.Startup.Build(args);
+    if (args is ["openapi", var file, ..])
+    {
+        await Nachlass.Web.Startup.WriteDescription(app, file);
+        return 0;
+    }
+    await app.StartAsync();
+    Console.WriteLine($"Nachlass is at {app.Urls.FirstOrDefault()}   (Ctrl+C stops it)");
+    await app.WaitForShutdownAsync();
+    return 0;
+}
+catch (Exception error) when (error is CannotOpenException or CannotStartException)
+{
+    Console.Error.WriteLine(error.Message);
+    return 1;
+}
+catch (IOException error) when (error.InnerException is Microsoft.AspNetCore.Connections.AddressInUseException or SocketException)
+{
+    Console.Error.WriteLine($"{error.Message} Stop the other program, or choose another address with NACHLASS_URL.");
+    return 1;
+}
+
+namespace Nachlass.Web
+{
+    /// <summary>Puts the program together.</summary>
+    internal static class Startup
+    {
+        public static WebApplication Build(string[] args)
+        {
+            var builder = WebApplication.CreateBuilder(new WebApplicationOptions { Args = args, ContentRootPath = AppContext.BaseDirectory });
+            builder.Configuration.AddEnvironmentVariables("NACHLASS_");
+            builder.Configuration.AddCommandLine(args);
+            var settings = Settings.From(builder.Configuration);
+            builder.Services.AddSerilog(log => log.MinimumLevel.Warning()
+                .MinimumLevel.Override("Microsoft.Hosting.Lifetime", LogEventLevel.Fatal)
+                // What a request asked for wrongly is answered to the asker; it is no fault of the server's.
+                .MinimumLevel.Override("Microsoft.AspNetCore.Diagnostics.ExceptionHandlerMiddleware", LogEventLevel.Fatal)
+                .MinimumLevel.Override("Microsoft.Extensions.Hosting.Internal.Host", LogEventLevel.Fatal)
+                .WriteTo.Console(formatProvider: System.Globalization.CultureInfo.InvariantCulture, standardErrorFromLevel: LogEventLevel.Verbose));
+            builder.WebHost.UseUrls(settings.Url.GetLeftPart(UriPartial.Authority));
+            builder.WebHost.ConfigureKestrel(kestrel => kestrel.AddServerHeader = false);
+            AddStores(builder.Services, settings);
+            builder.Services.AddSingleton<Events>();
+            builder.Services.AddProblemDetails();
+            builder.Services.AddExceptionHandler<Problems>();
+            builder.Services.Configure<RouteHandlerOptions>(routes => routes.ThrowOnBadRequest = true);
+            builder.Services.ConfigureHttpJsonOptions(json => Answers.Configure(json.SerializerOptions));
+            builder.Services.AddHostFiltering(hosts => hosts.AllowedHosts = ["localhost", "127.0.0.1", "[::1]"]);
+            builder.Services.AddOpenApi(Describing.Configure);
+            builder.Services.AddResponseCompression(c => c.EnableForHttps = false);
+            builder.Services.Configure<HostOptions>(host => host.ShutdownTimeout = TimeSpan.FromSeconds(5));
+            var app = builder.Build();
+            // Opened here and not at the first request, so that what is wrong with the papers stops the start.
+            app.Services.GetRequiredService<PapersFile>();
+            app.Services.GetRequiredService<Events>();
+            var nearby = app.Services.GetRequiredService<Nearby>();
+            _ = Task.Run(() => nearby.Fill(app.Lifetime.ApplicationStopping));
+            Use(app, Path.Combine(AppContext.BaseDirectory, "wwwroot"));
+            return app;
+        }
+
+        private static void AddStores(IServiceCollection services, Settings settings)
+        {
+            services.AddSingleton(settings);
+            services.AddSingleton(TimeProvider.System);
+            services.AddSingleton(provider => Demo.Open(settings, provider.GetRequiredService<TimeProvider>()));
+            services.AddSingleton<Nearby>();
+            services.AddSingleton<HistoryStore>();
+            services.AddSingleton<TallyStore>();
+            services.AddSingleton<CaptureStore>();
+            services.AddSingleton<SlipStore>();
+            services.AddSingleton<DeskStore>();
+            services.AddSingleton<SiftStore>();
+            services.AddSingleton<AdviceStore>();
+            services.AddSingleton<LibraryStore>();
+            services.AddSingleton<SourceStore>();
+            services.AddSingleton<TopicStore>();
+            services.AddSingleton<PieceStore>();
+            services.AddSingleton<DraftStore>();
+            services.AddSingleton<FindStore>();
+        }
+
+        private static void Use(WebApplication app, string frontEnd)
+        {
+            app.UseResponseCompression();
+            app.UseExceptionHandler();
+            app.UseStatusCodePages();
+            app.UseHostFiltering();
+            app.Use((http, next) => Safety.AddHeaders(http, next));
+            app.Use((http, next) => Safety.RefuseOtherOrigins(http, next));
+            app.UseRouting();
+            app.MapOpenApi("/openapi/{documentName}.json");
+            var api = app.MapGroup("/api");
+            api.ProducesProblem(400).ProducesProblem(404).ProducesProblem(409);
+            api.MapPapers();
+            api.MapCapture();
+            api.MapSift();
+            api.MapSources();
+            api.MapTopics();
+            api.MapBench();
+            Safety.MapFrontEnd(app, frontEnd);
+        }
+
+        /// <summary>Writes the OpenAPI document to a file, for the front end's client.</summary>
+        public static async Task WriteDescription(WebApplication app, string file)
+        {
+            var provider = app.Services.GetRequiredKeyedService<IOpenApiDocumentProvider>("v1");
+            var document = await provider.GetOpenApiDocumentAsync();
+            await using var text = new StreamWriter(file) { NewLine = "\n" };
+            document.SerializeAsV31(new OpenApiJsonWriter(text));
+        }
+    }
+}
+
+/// <summary>Named for the tests, which start the program inside themselves.</summary>
+public partial class Program;
