@@ -21,12 +21,14 @@ using Serilog.Events;
 try
 {
     var app = Nachlass.Web.Startup.Build(args);
+    await app.StartAsync();
     if (args is ["openapi", var file, ..])
     {
+        // The addresses are known only once the app runs.
         await Nachlass.Web.Startup.WriteDescription(app, file);
+        await app.StopAsync();
         return 0;
     }
-    await app.StartAsync();
     Console.WriteLine($"Nachlass is at {app.Urls.FirstOrDefault()}   (Ctrl+C stops it)");
     await app.WaitForShutdownAsync();
     return 0;
@@ -110,6 +112,7 @@ namespace Nachlass.Web
             app.UseHostFiltering();
             app.Use((http, next) => Safety.AddHeaders(http, next));
             app.Use((http, next) => Safety.RefuseOtherOrigins(http, next));
+            Safety.UseFrontEndFiles(app, frontEnd);
             app.UseRouting();
             app.MapOpenApi("/openapi/{documentName}.json");
             var api = app.MapGroup("/api");

@@ -14,7 +14,7 @@ namespace Nachlass.Store.Capture;
 /// <param name="Kind">The kind the writer says it is; null leaves it to the reading.</param>
 /// <param name="Origin">By which door it comes.</param>
 /// <param name="OriginNote">What the door was, where that says more.</param>
-public sealed record ToCatch(string Text, bool? AsMove = null, SlipKind? Kind = null, Origin Origin = Origin.Strip, string OriginNote = "")
+public sealed record ToCatch(string Text, bool? AsMove = null, SlipKind? Kind = null, Origin Origin = Origin.Strip, string? OriginNote = null)
 {
     public const int LongestNote = 200;
 }
@@ -70,7 +70,7 @@ public sealed class CaptureStore(PapersFile papers)
         {
             Kind = reading.Kind,
             Origin = line.Origin,
-            OriginNote = line.OriginNote,
+            OriginNote = line.OriginNote ?? "",
             Source = source?.Number,
             Topics = topics,
         });

@@ -1,4 +1,5 @@
 using Dapper;
+using Microsoft.Data.Sqlite;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Store.Papers;
@@ -49,7 +50,7 @@ public sealed class DeskStore(PapersFile papers)
     private static DateOnly? Parse(string? day) =>
         day is null ? null : DateOnly.ParseExact(day, "yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture);
 
-    private static DaySheet SheetOf(Microsoft.Data.Sqlite.SqliteConnection db, DateOnly day) =>
+    private static DaySheet SheetOf(SqliteConnection db, DateOnly day) =>
         db.QuerySingleOrDefault<DaySheet>("SELECT day, text, version FROM day_sheet WHERE day = @day", new { day }) ?? new DaySheet { Day = day };
 
     /// <summary>Writes a day's sheet.</summary>
@@ -72,7 +73,13 @@ public sealed class DeskStore(PapersFile papers)
         });
     }
 
-    public Purpose Purpose() => papers.Read(db => db.QuerySingle<Purpose>("SELECT purpose AS Text, CAST(version AS INT) AS Version FROM papers"));
+    public Purpose Purpose() => papers.Read(PurposeOf);
+
+    private static Purpose PurposeOf(SqliteConnection db)
+    {
+        var (text, version) = db.QuerySingle<(string, int)>("SELECT purpose, version FROM papers");
+        return new Purpose(text, version);
+    }
 
     /// <summary>Writes the purpose line.</summary>
     public Done<Purpose> Write(string? purpose, int? version, Once once)
@@ -82,8 +89,7 @@ public sealed class DeskStore(PapersFile papers)
         return papers.Run("wrote the purpose line", once, change =>
         {
             var changed = change.Db.Execute("UPDATE papers SET purpose = @text, version = version + 1 WHERE version = @based", new { text, based });
-            var now = change.Db.QuerySingle<(string Text, int Version)>("SELECT purpose, version FROM papers");
-            var current = new Purpose(now.Text, now.Version);
+            var current = PurposeOf(change.Db);
             return changed == 1 ? current : throw new StaleException("The purpose line", current);
         });
     }

@@ -3,6 +3,7 @@ using System.Text.Json.Nodes;
 using Microsoft.AspNetCore.OpenApi;
 using Microsoft.OpenApi;
 using Nachlass.Core.Papers;
+using Nachlass.Core.Sift;
 
 namespace Nachlass.Web.Hosting;
 
@@ -23,7 +24,7 @@ internal static class Describing
             var type = Nullable.GetUnderlyingType(context.JsonTypeInfo.Type) ?? context.JsonTypeInfo.Type;
             if (Array.Exists(type.GetInterfaces(), i => i.IsGenericType && i.GetGenericTypeDefinition() == typeof(INumber<>)))
             {
-                schema.Type = JsonSchemaType.Integer | (type == context.JsonTypeInfo.Type ? 0 : JsonSchemaType.Null);
+                schema.Type = JsonSchemaType.Integer;
                 schema.Format = "int32";
                 schema.Minimum = "1";
                 schema.Properties?.Clear();
@@ -46,6 +47,9 @@ internal static class Describing
                 schema.Properties?.Clear();
                 schema.Required?.Clear();
             }
+            else if (type.Assembly == typeof(Maybe<>).Assembly && !typeof(Decision).IsAssignableFrom(type) && schema.Properties is { Count: > 0 } properties)
+                // The core's own types are only ever answered, and answered whole.
+                schema.Required = properties.Keys.ToHashSet();
         });
         options.AddOperationTransformer((operation, context, _) =>
         {

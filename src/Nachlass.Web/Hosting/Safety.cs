@@ -44,15 +44,10 @@ internal static class Safety
         await next(http);
     }
 
-    /// <summary>Serves the built front end: its files as they are, and its page for every address that is a screen.</summary>
-    public static void MapFrontEnd(WebApplication app, string root)
+    /// <summary>Serves the built front end's files as they are; before routing, which would take their addresses for screens.</summary>
+    public static void UseFrontEndFiles(WebApplication app, string root)
     {
-        if (!File.Exists(Path.Combine(root, "index.html")))
-        {
-            app.MapFallback(() => Results.Text("The front end has not been built. Run: make demo", statusCode: 503));
-            return;
-        }
-        var page = File.ReadAllText(Path.Combine(root, "index.html"));
+        if (!Directory.Exists(root)) return;
         app.UseStaticFiles(new StaticFileOptions
         {
             FileProvider = new PhysicalFileProvider(root),
@@ -62,9 +57,20 @@ internal static class Safety
                 if (file.Context.Request.Path.StartsWithSegments("/assets")) file.Context.Response.Headers.CacheControl = "public, max-age=31536000, immutable";
             },
         });
+    }
+
+    /// <summary>Serves the front end's page for every address that is a screen.</summary>
+    public static void MapFrontEnd(WebApplication app, string root)
+    {
         app.MapFallback("/api/{**rest}", () => Results.Problem("There is no such address.", statusCode: 404, title: "Not there"));
         app.MapFallback("/assets/{**rest}", () => Results.NotFound());
-        app.MapFallback((HttpContext http) =>
+        if (!File.Exists(Path.Combine(root, "index.html")))
+        {
+            app.MapFallback(() => Results.Text("The front end has not been built. Run: make demo", statusCode: 503));
+            return;
+        }
+        var page = File.ReadAllText(Path.Combine(root, "index.html"));
+        app.MapFallback("{**screen}", (HttpContext http) =>
         {
             http.Response.Headers.CacheControl = "no-store";
             return Results.Content(page.Replace(NonceMark, (string)http.Items[NonceMark]!, StringComparison.Ordinal), "text/html; charset=utf-8");

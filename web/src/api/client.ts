@@ -1,0 +1,102 @@
+import createClient from 'openapi-fetch';
+import type { components, paths } from './schema';
+
+type Schemas = components['schemas'];
+export type Slip = Schemas['Slip'];
+export type SlipKind = Schemas['SlipKind'];
+export type SlipChange = Schemas['SlipChange'];
+export type SlipOpened = Schemas['SlipOpened'];
+export type Source = Schemas['Source'];
+export type SourceType = Schemas['SourceType'];
+export type SourceChange = Schemas['SourceChange'];
+export type SourceOpened = Schemas['SourceOpened'];
+export type Topic = Schemas['Topic'];
+export type TopicMark = Schemas['TopicMark'];
+export type TopicColour = Schemas['TopicColour'];
+export type Piece = Schemas['Piece'];
+export type PieceChange = Schemas['PieceChange'];
+export type Draft = Schemas['Draft'];
+export type Section = Schemas['SectionFigures'];
+export type Counts = Schemas['Counts'];
+export type Material = Schemas['Material'];
+export type Move = Schemas['Move'];
+export type Format = Schemas['Format'];
+export type Decision = Schemas['Decision'];
+export type Advice = Schemas['Advice'];
+export type Alike = Schemas['Alike'];
+export type QueueGroup = Schemas['QueueGroup'];
+export type Caught = Schemas['Caught'];
+export type ReadAnswer = Schemas['ReadAnswer'];
+export type Hit = Schemas['Hit'];
+export type Reference = Schemas['Reference'];
+export type HistoryLine = Schemas['HistoryLine'];
+export type LinkLine = Schemas['LinkLine'];
+export type LibraryEntry = Schemas['LibraryEntry'];
+
+/** Something the server refused, or that it could not be asked at all (status 0). */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+    readonly field: string = '',
+    readonly current: unknown = undefined,
+  ) {
+    super(message);
+  }
+
+  /** The server can't be reached; asking again later may go well. */
+  get isAway(): boolean {
+    return this.status === 0 || this.status === 502 || this.status === 503;
+  }
+}
+
+export const api = createClient<paths>({ baseUrl: '/', credentials: 'same-origin' });
+
+api.use({
+  onRequest({ request }) {
+    // One key for each thing asked, so that a request the network repeats is done once.
+    if (request.method === 'POST' && !request.headers.has('Idempotency-Key'))
+      request.headers.set('Idempotency-Key', newKey());
+    return request;
+  },
+});
+
+/** A key no other request has. */
+export function newKey(): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(16));
+  return Array.from(bytes, (byte) => byte.toString(16).padStart(2, '0')).join('');
+}
+
+type Answered<T> = { data?: T; error?: unknown; response: Response };
+
+/** What a command answered, and the number under which it can be taken back. */
+export type Done<T> = { answer: T; command: number };
+
+/** Waits for an answer; anything else is thrown as a {@link Problem}. */
+export async function done<T>(asked: Promise<Answered<T>>): Promise<Done<T>> {
+  let answered: Answered<T>;
+  try {
+    answered = await asked;
+  } catch {
+    throw new Problem(
+      0,
+      'The server can’t be reached. What you wrote is kept here; it goes on by itself when the server is back.',
+    );
+  }
+  const { data, error, response } = answered;
+  if (!response.ok) {
+    const problem = (error ?? {}) as { detail?: string; title?: string; field?: string; current?: unknown };
+    throw new Problem(
+      response.status,
+      problem.detail ?? problem.title ?? `The server answered ${response.status}.`,
+      problem.field,
+      problem.current,
+    );
+  }
+  return { answer: data as T, command: Number(response.headers.get('Nachlass-Command') ?? 0) };
+}
+
+/** Waits for an answer that changes nothing. */
+export async function ask<T>(asked: Promise<Answered<T>>): Promise<T> {
+  return (await done(asked)).answer;
+}

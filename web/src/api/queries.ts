@@ -1,0 +1,49 @@
+import { QueryClient, useQuery } from '@tanstack/react-query';
+import { Problem, api, ask } from './client';
+
+export const queryClient = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 2_000,
+      retry: (times, error) => error instanceof Problem && error.isAway && times < 20,
+      retryDelay: 1_500,
+      networkMode: 'always',
+    },
+    mutations: { networkMode: 'always' },
+  },
+});
+
+/** All keys that queries go by, so that a mistyped one does not compile. */
+export const keys = {
+  tally: ['tally'],
+  desk: (day: string | undefined) => ['desk', day ?? 'today'],
+  purpose: ['purpose'],
+  moves: ['moves'],
+  sift: ['sift'],
+  slip: (number: number) => ['slip', number],
+  slipOpened: (number: number) => ['slip', number, 'opened'],
+  advice: (number: number) => ['advice', number],
+  library: (filters: unknown) => ['library', filters],
+  facets: (filters: unknown) => ['facets', filters],
+  source: (number: number) => ['source', number],
+  topics: ['topics'],
+  topic: (number: number) => ['topic', number],
+  formats: ['formats'],
+  pieces: (trashed = false) => ['pieces', trashed],
+  piece: (number: number) => ['piece', number],
+  material: (number: number) => ['material', number],
+  draft: (number: number) => ['draft', number],
+  history: (number: number) => ['history', number],
+  find: (query: string) => ['find', query],
+} as const;
+
+export const useTally = () => useQuery({ queryKey: keys.tally, queryFn: () => ask(api.GET('/api/tally')) });
+export const useTopics = () => useQuery({ queryKey: keys.topics, queryFn: () => ask(api.GET('/api/topics')) });
+export const useFormats = () =>
+  useQuery({ queryKey: keys.formats, queryFn: () => ask(api.GET('/api/formats')), staleTime: Infinity });
+export const usePieces = (trashed = false) =>
+  useQuery({
+    queryKey: keys.pieces(trashed),
+    queryFn: () => ask(api.GET('/api/pieces', { params: { query: { trashed } } })),
+  });
+export const useMoves = () => useQuery({ queryKey: keys.moves, queryFn: () => ask(api.GET('/api/moves')) });

@@ -1,0 +1,226 @@
+import { useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { api, done, type Piece } from '../api/client';
+import { queryClient, useFormats, usePieces } from '../api/queries';
+import { carryOut } from '../papers/notices';
+import { Button } from '../ui/Button';
+import { Dialog } from '../ui/Dialog';
+import { Empty, Failed, Loading } from '../ui/States';
+import { TopicWords } from '../ui/TopicWord';
+import { nearDay, shortDay, today } from '../ui/dates';
+
+/** All pieces: those in hand first, by what is due. */
+export function Bench() {
+  const pieces = usePieces();
+  const trashed = usePieces(true).data ?? [];
+  const [starting, setStarting] = useState(false);
+  const [showTrash, setShowTrash] = useState(false);
+  if (pieces.error) return <Failed error={pieces.error} onRetry={() => void pieces.refetch()} />;
+  if (!pieces.data) return <Loading what="Opening the bench" />;
+  const inHand = pieces.data.filter((piece) => !piece.outOn);
+  const out = pieces.data.filter((piece) => piece.outOn);
+
+  return (
+    <div className="h-full overflow-y-auto">
+      <div className="mx-auto max-w-[1160px] px-9 py-7 max-md:px-4">
+        <header className="mb-4 flex items-baseline gap-4">
+          <h1 className="written text-[26px] font-semibold">On the bench</h1>
+          <Button look="main" className="ml-auto" onClick={() => setStarting(true)}>
+            Start a piece
+          </Button>
+        </header>
+        {inHand.length === 0 ? (
+          <Empty title="Nothing is on the bench">
+            A piece starts from what has gathered around an idea: in Sift, press S on a slip. Or start one here from its
+            title alone.
+          </Empty>
+        ) : (
+          <PieceTable pieces={inHand} />
+        )}
+        {out.length > 0 && (
+          <section className="mt-10" aria-label="Out">
+            <h2 className="label mb-1 text-second">Out</h2>
+            <PieceTable pieces={out} />
+          </section>
+        )}
+        {trashed.length > 0 && (
+          <section className="mt-10" aria-label="In the trash">
+            <button type="button" className="link text-[12.5px]" onClick={() => setShowTrash(!showTrash)}>
+              {showTrash ? 'Hide the trash' : `${trashed.length} in the trash`}
+            </button>
+            {showTrash && <PieceTable pieces={trashed} />}
+          </section>
+        )}
+      </div>
+      <StartDialog open={starting} onClose={() => setStarting(false)} />
+    </div>
+  );
+}
+
+function PieceTable({ pieces }: { pieces: readonly Piece[] }) {
+  const formats = useFormats().data ?? [];
+  return (
+    <table className="figures w-full border-collapse">
+      <thead>
+        <tr className="label border-b border-ink text-left text-second">
+          <th className="w-14 py-1.5">No.</th>
+          <th>Piece</th>
+          <th className="px-4 max-md:hidden">Stage</th>
+          <th className="px-4 max-md:hidden">Words</th>
+          <th className="px-4">Date</th>
+          <th className="max-lg:hidden">Next move</th>
+        </tr>
+      </thead>
+      <tbody>
+        {pieces.map((piece) => {
+          const format = formats.find((f) => f.key === piece.format);
+          const at = format?.stages.indexOf(piece.stage) ?? 0;
+          const late = !piece.outOn && piece.due && piece.due < today();
+          const over = piece.aim > 0 && piece.words > piece.aim * 1.1;
+          return (
+            <tr key={piece.number} className="border-b border-rule align-top hover:bg-quiet">
+              <td className="narrow py-3 text-[12px] font-semibold text-second">P {piece.number}</td>
+              <td className="max-w-[430px] py-2.5 pr-2">
+                <Link
+                  to={`/bench/${piece.number}`}
+                  className="written line-clamp-2 text-[17px] leading-snug font-semibold hover:text-blue"
+                >
+                  {piece.title}
+                </Link>
+                <span className="mt-0.5 flex flex-wrap items-baseline gap-x-3 text-[12.5px] text-second">
+                  {format?.name ?? piece.format} <TopicWords topics={piece.topics} />
+                </span>
+              </td>
+              <td className="px-4 py-3 max-md:hidden">
+                <span className="block whitespace-nowrap">{piece.stage}</span>
+                <span aria-hidden className="mt-1 flex gap-[3px]">
+                  {format?.stages.map((stage, i) => (
+                    <span
+                      key={stage}
+                      className={`h-[4px] w-[12px] ${i <= at ? (piece.outOn ? 'bg-done' : 'bg-blue') : 'bg-hair/70'}`}
+                    />
+                  ))}
+                </span>
+              </td>
+              <td className="px-4 py-3 whitespace-nowrap max-md:hidden">
+                <b className={over ? 'text-red' : ''}>{piece.words.toLocaleString('en')}</b>
+                <span className="text-second"> of {piece.aim.toLocaleString('en')}</span>
+                <span aria-hidden className="mt-1 block h-[4px] w-24 bg-hair/60">
+                  <span
+                    className={`block h-full ${over ? 'bg-red' : 'bg-second'}`}
+                    style={{ width: `${piece.aim ? Math.min(100, (100 * piece.words) / piece.aim) : 0}%` }}
+                  />
+                </span>
+              </td>
+              <td className={`px-4 py-3 whitespace-nowrap ${late ? 'font-semibold text-red' : ''}`}>
+                {piece.outOn ? (
+                  `out ${shortDay(piece.outOn)}`
+                ) : piece.due ? (
+                  nearDay(piece.due)
+                ) : (
+                  <span className="text-faint">none</span>
+                )}
+              </td>
+              <td className="written max-w-[260px] py-2.5 text-[14.5px] leading-snug max-lg:hidden">
+                {piece.nextMove ? (
+                  <>
+                    {piece.nextMove.text}{' '}
+                    {piece.nextMove.due && (
+                      <span
+                        className={`font-sans text-[12px] ${piece.nextMove.due < today() ? 'text-red' : 'text-second'}`}
+                      >
+                        {nearDay(piece.nextMove.due)}
+                      </span>
+                    )}
+                  </>
+                ) : (
+                  <span className="font-sans text-[13px] text-faint">none</span>
+                )}
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+function StartDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
+  const formats = useFormats().data ?? [];
+  const [title, setTitle] = useState('');
+  const [format, setFormat] = useState('essay');
+  const [error, setError] = useState('');
+  const navigate = useNavigate();
+  const start = async () => {
+    try {
+      const piece = await carryOut(
+        done(api.POST('/api/pieces', { body: { title, format } })),
+        (made) => `Started P ${made.number}.`,
+      );
+      await queryClient.invalidateQueries();
+      setTitle('');
+      onClose();
+      void navigate(`/bench/${piece.number}`);
+    } catch (problem) {
+      setError((problem as Error).message);
+    }
+  };
+  const chosen = formats.find((f) => f.key === format);
+  return (
+    <Dialog title="Start a piece" open={open} onClose={onClose}>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          void start();
+        }}
+      >
+        <label className="block">
+          <span className="label block text-second">Title</span>
+          <input
+            autoFocus
+            value={title}
+            onChange={(event) => setTitle(event.target.value)}
+            className="written w-full border-b border-ink bg-transparent py-1 text-[18px] outline-none focus:border-blue"
+          />
+        </label>
+        {error && (
+          <p role="alert" className="mt-1 text-red">
+            {error}
+          </p>
+        )}
+        <fieldset className="mt-5">
+          <legend className="label text-second">Format</legend>
+          {formats.map((f) => (
+            <label
+              key={f.key}
+              className={`flex cursor-pointer items-baseline gap-3 border-b border-rule py-2 ${f.key === format ? 'bg-wash' : ''}`}
+            >
+              <input
+                type="radio"
+                name="format"
+                value={f.key}
+                checked={f.key === format}
+                onChange={() => setFormat(f.key)}
+                className="ml-2 accent-(--blue)"
+              />
+              <span className="w-28 font-semibold">{f.name}</span>
+              <span className="text-second">
+                {f.skeleton.length} sections, {f.aim.toLocaleString('en')} words
+              </span>
+            </label>
+          ))}
+        </fieldset>
+        {chosen && (
+          <p className="mt-3 text-second">
+            It begins with: {chosen.skeleton.map((section) => section.title.toLowerCase()).join(', ')}.
+          </p>
+        )}
+        <div className="mt-5 text-right">
+          <Button type="submit" look="main" disabled={!title.trim()}>
+            Start
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}

@@ -1,0 +1,83 @@
+import type { Piece } from '../api/client';
+import { complain, say } from '../papers/notices';
+import { ActionMenu } from '../ui/ActionMenu';
+
+const address = (piece: number, as: 'markdown' | 'html', fragment = false) =>
+  `/api/pieces/${piece}/export?as=${as}${fragment ? '&fragment=true' : ''}`;
+
+async function text(url: string): Promise<string> {
+  const response = await fetch(url);
+  if (!response.ok) throw new Error(`The server answered ${response.status}. Nothing was copied.`);
+  return response.text();
+}
+
+function download(url: string) {
+  const link = document.createElement('a');
+  link.href = url;
+  link.download = '';
+  link.click();
+}
+
+/** Takes the finished text out. */
+export function OutMenu({
+  piece,
+  beforeOut,
+  onTrash,
+}: {
+  piece: Piece;
+  beforeOut: () => Promise<unknown>;
+  onTrash: () => void;
+}) {
+  const copy = async (what: string, put: () => Promise<void>) => {
+    try {
+      await beforeOut();
+      await put();
+      say(`Copied ${what}.`);
+    } catch (error) {
+      complain(error);
+    }
+  };
+  const formatted = async () => {
+    const [html, plain] = await Promise.all([
+      text(address(piece.number, 'html', true)),
+      text(address(piece.number, 'markdown')),
+    ]);
+    await navigator.clipboard.write([
+      new ClipboardItem({
+        'text/html': new Blob([html], { type: 'text/html' }),
+        'text/plain': new Blob([plain], { type: 'text/plain' }),
+      }),
+    ]);
+  };
+  const asFile = async (as: 'markdown' | 'html') => {
+    await beforeOut();
+    download(address(piece.number, as));
+  };
+  return (
+    <ActionMenu
+      label="Take out"
+      className="inline-flex min-h-[30px] shrink-0 items-center rounded-key border border-blue px-3 text-[12.5px] font-semibold text-blue hover:bg-wash"
+      actions={[
+        {
+          key: 'copy',
+          label: 'Copy as formatted text',
+          note: 'for mail or a site',
+          onChoose: () => void copy('as formatted text', formatted),
+        },
+        {
+          key: 'copymd',
+          label: 'Copy as Markdown',
+          onChoose: () =>
+            void copy('as Markdown', async () =>
+              navigator.clipboard.writeText(await text(address(piece.number, 'markdown'))),
+            ),
+        },
+        { key: 'md', label: 'Download Markdown', note: '.md', onChoose: () => void asFile('markdown') },
+        { key: 'html', label: 'Download one HTML file', note: '.html', onChoose: () => void asFile('html') },
+        { key: 'trash', label: piece.trashedAt ? 'Take out of the trash' : 'Put into the trash', onChoose: onTrash },
+      ]}
+    >
+      Take out ▾
+    </ActionMenu>
+  );
+}

@@ -1,0 +1,130 @@
+import { useNavigate } from 'react-router';
+import { api, done, type Piece, type PieceChange } from '../api/client';
+import { queryClient, useFormats } from '../api/queries';
+import { carryOut } from '../papers/notices';
+import { TextField } from '../ui/TextField';
+import { TopicField } from '../ui/TopicField';
+import { nearDay, today } from '../ui/dates';
+import { OutMenu } from './OutMenu';
+import { StageLine } from './StageLine';
+
+/** Title, format, brief, topics, stage and date of a piece. */
+export function PieceHead({
+  piece,
+  words,
+  aim,
+  beforeOut,
+}: {
+  piece: Piece;
+  words: number;
+  aim: number;
+  beforeOut: () => Promise<unknown>;
+}) {
+  const formats = useFormats().data ?? [];
+  const format = formats.find((f) => f.key === piece.format);
+  const navigate = useNavigate();
+  const change = async (fields: PieceChange) => {
+    const made = await done(
+      api.PATCH('/api/pieces/{number}', {
+        params: { path: { number: String(piece.number) } },
+        body: { ...fields, version: piece.version },
+      }),
+    );
+    queryClient.setQueryData(['piece', piece.number], made.answer);
+    await queryClient.invalidateQueries({ predicate: (query) => query.queryKey[0] !== 'draft' });
+    return made;
+  };
+  const said = (fields: PieceChange, text: string) => carryOut(change(fields), text).catch(() => undefined);
+  const late = piece.due !== null && !piece.outOn && piece.due < today();
+
+  return (
+    <header className="flex items-center gap-5 border-b border-hair bg-sheet px-6 py-2.5 max-lg:flex-wrap max-md:px-4">
+      <span className="narrow shrink-0 border border-ink px-1.5 py-0.5 text-[11px] font-bold whitespace-nowrap">
+        P {piece.number}
+      </span>
+      <div className="min-w-0 flex-1 max-md:basis-full">
+        <TextField
+          label="Title"
+          shown={false}
+          value={piece.title}
+          onSave={(title) => change({ title })}
+          className="written max-h-[58px] text-[21px] leading-[1.3] font-semibold"
+        />
+        <div className="flex items-baseline gap-2 text-[12.5px] text-second">
+          <select
+            aria-label="Format"
+            value={piece.format}
+            onChange={(event) => void said({ format: event.target.value }, 'Format changed.')}
+            className="field-sizing-content bg-transparent"
+          >
+            {formats.map((f) => (
+              <option key={f.key} value={f.key}>
+                {f.name}
+              </option>
+            ))}
+          </select>
+          <span>·</span>
+          <div className="min-w-24 flex-1">
+            <TextField
+              label="Brief"
+              shown={false}
+              value={piece.brief}
+              placeholder="for whom, and what it is to do"
+              onSave={(brief) => change({ brief })}
+              className="max-h-[20px] italic"
+            />
+          </div>
+          <div className="max-w-[46%] min-w-24">
+            <TopicField
+              label="Topics of the piece"
+              topics={piece.topics}
+              onChange={(topics) => void change({ topics }).catch(() => undefined)}
+            />
+          </div>
+        </div>
+      </div>
+      {format && (
+        <StageLine
+          stages={format.stages}
+          stage={piece.stage}
+          isOut={piece.outOn !== null}
+          onMove={(stage) => void said({ stage }, `Moved to ${stage}.`)}
+        />
+      )}
+      <div className="shrink-0 text-right">
+        <p className="figures text-[13px] whitespace-nowrap">
+          <b className={aim > 0 && words > aim * 1.1 ? 'text-red' : ''}>{words.toLocaleString('en')}</b>{' '}
+          <span className="text-second">of {aim.toLocaleString('en')} words</span>
+        </p>
+        <label
+          className={`relative block text-[13px] whitespace-nowrap ${late ? 'font-semibold text-red' : 'text-second'}`}
+        >
+          {piece.outOn ? `out ${nearDay(piece.outOn)}` : piece.due ? `due ${nearDay(piece.due)}` : 'no due date'}
+          <input
+            type="date"
+            aria-label="Due date"
+            value={piece.due ?? ''}
+            onChange={(event) =>
+              void said(
+                { due: event.target.value || null },
+                event.target.value ? 'Due date set.' : 'Without a due date.',
+              )
+            }
+            onClick={(event) => event.currentTarget.showPicker?.()}
+            className="absolute inset-0 h-full w-full cursor-pointer opacity-0"
+          />
+        </label>
+      </div>
+      <OutMenu
+        piece={piece}
+        beforeOut={beforeOut}
+        onTrash={() =>
+          void said(
+            { trashed: piece.trashedAt === null },
+            piece.trashedAt ? 'Taken out of the trash.' : 'Put into the trash.',
+          ).then(() => piece.trashedAt === null && navigate('/bench'))
+        }
+      />
+    </header>
+  );
+}

@@ -1,0 +1,334 @@
+import {
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  pointerWithin,
+  rectIntersection,
+  useSensor,
+  useSensors,
+  type CollisionDetection,
+  type DragEndEvent,
+} from '@dnd-kit/core';
+import { sortableKeyboardCoordinates } from '@dnd-kit/sortable';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useRef, useState } from 'react';
+import { useParams } from 'react-router';
+import { api, ask, done, type Counts, type Section } from '../api/client';
+import { keys, queryClient, useFormats } from '../api/queries';
+import { AddMove, MoveLine } from '../capture/Moves';
+import { carryOut, complain, say } from '../papers/notices';
+import { Failed, Loading } from '../ui/States';
+import { TwoTexts } from '../ui/TwoTexts';
+import { clock, minutes } from '../ui/dates';
+import { DraftEditor, type DraftHandle } from './DraftEditor';
+import { MaterialColumn, type MaterialActs, type Thing } from './MaterialColumn';
+import { OutlineColumn, endOf, type OutlineActs } from './OutlineColumn';
+import { PieceHead } from './PieceHead';
+import { useDraft } from './useDraft';
+
+// A section is dragged by where it overlaps; a slip goes to the section under the pointer.
+const collide: CollisionDetection = (args) => {
+  const wanted = args.active.id.toString().startsWith('material') ? 'into-' : 'section-';
+  const own = {
+    ...args,
+    droppableContainers: args.droppableContainers.filter((box) => box.id.toString().startsWith(wanted)),
+  };
+  const under = pointerWithin(own);
+  return under.length > 0 ? under : rectIntersection(own);
+};
+
+const indent = 24;
+
+/** A piece: its material, its outline and its draft side by side. */
+export default function PiecePage() {
+  const number = Number(useParams().number);
+  return <Opened key={number} number={number} />;
+}
+
+function Opened({ number }: { number: number }) {
+  const path = { number: String(number) };
+  const piece = useQuery({
+    queryKey: keys.piece(number),
+    queryFn: () => ask(api.GET('/api/pieces/{number}', { params: { path } })),
+  });
+  const material = useQuery({
+    queryKey: keys.material(number),
+    queryFn: () => ask(api.GET('/api/pieces/{number}/material', { params: { path } })),
+  });
+  const format = useFormats().data?.find((f) => f.key === piece.data?.format);
+  const { draft, state, error, shown, clash, settle, write, outline, mine, flush } = useDraft(number);
+  const [current, setCurrent] = useState(-1);
+  const [selected, setSelected] = useState('');
+  const editor = useRef<DraftHandle>(undefined);
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+
+  if (piece.error) return <Failed error={piece.error} onRetry={() => void piece.refetch()} />;
+  if (!piece.data || !draft || !shown) return error ? <Failed error={error} /> : <Loading what="Opening the piece" />;
+  const sections = draft.sections;
+  const refresh = () => queryClient.invalidateQueries({ predicate: (query) => query.queryKey[0] !== 'draft' });
+  const ofOutline = (change: Parameters<typeof outline>[0], said?: string) => carryOut(outline(change), said);
+  const outlinePath = (section: number) => ({ path: { number: String(number), section: String(section) } });
+
+  const outlineActs: OutlineActs = {
+    add: (title, after, depth) =>
+      ofOutline(
+        (version) =>
+          done(
+            api.POST('/api/pieces/{number}/outline', {
+              params: { path },
+              body: { title, after: after ?? undefined, depth, version },
+            }),
+          ),
+        'Section added.',
+      ),
+    edit: (section, change) =>
+      outline((version) =>
+        done(
+          api.PATCH('/api/pieces/{number}/outline/{section}', {
+            params: outlinePath(section),
+            body: { ...change, version },
+          }),
+        ),
+      ).catch((problem: unknown) => {
+        complain(problem);
+        throw problem;
+      }),
+    move: (section, before, depth) =>
+      ofOutline(
+        (version) =>
+          done(
+            api.POST('/api/pieces/{number}/outline/{section}/move', {
+              params: outlinePath(section),
+              body: { version, before, depth },
+            }),
+          ),
+        'Section moved.',
+      ),
+    remove: (section) =>
+      ofOutline(
+        (version) =>
+          done(
+            api.DELETE('/api/pieces/{number}/outline/{section}', {
+              params: { ...outlinePath(section.number), query: { version } },
+            }),
+          ),
+        `Deleted “${section.title}” with its text.`,
+      ),
+    goTo: (at) => editor.current?.goToSection(at),
+  };
+  const named = (thing: Thing) => (thing.slip ? `Slip ${thing.slip}` : `Source ${thing.source}`);
+  const materialActs: MaterialActs = {
+    place: async (thing, section) => {
+      const to = sections.find((s) => s.number === section);
+      await carryOut(
+        done(
+          api.PUT('/api/pieces/{number}/material', {
+            params: { path },
+            body: { ...thing, section: section ?? undefined },
+          }),
+        ),
+        to ? `${named(thing)} placed in “${to.title}”.` : `${named(thing)} lies loose beside the piece.`,
+      );
+      await refresh();
+    },
+    untie: async (thing) => {
+      await carryOut(
+        done(
+          api.DELETE('/api/pieces/{number}/material/{kind}/{thing}', {
+            params: {
+              path: {
+                number: String(number),
+                kind: thing.slip ? 'slip' : 'source',
+                thing: thing.slip ?? thing.source!,
+              },
+            },
+          }),
+        ),
+        `${named(thing)} taken away; it stays in the library.`,
+      );
+      await refresh();
+    },
+    insert: async (slip, as) => {
+      const { text } = await carryOut(
+        done(
+          api.POST('/api/pieces/{number}/insertion', {
+            params: { path },
+            body: { slip, as, section: sections[current]?.number },
+          }),
+        ),
+      );
+      editor.current?.insert(text);
+      say(`Slip ${slip} inserted${sections[current] ? ` and placed in “${sections[current].title}”` : ''}.`);
+      await refresh();
+    },
+  };
+
+  const dropped = ({ active, over, delta }: DragEndEvent) => {
+    if (!over) return;
+    const [what, kind, id] = active.id.toString().split('-');
+    const target = Number(over.id.toString().split('-')[1]);
+    if (what === 'material') return void materialActs.place({ [kind!]: Number(id) }, target).catch(() => undefined);
+    const from = sections.findIndex((section) => section.number === Number(kind));
+    const to = sections.findIndex((section) => section.number === target);
+    const own = sections[from];
+    if (!own) return;
+    const end = endOf(sections, from);
+    const depth = Math.max(1, own.depth + Math.round(delta.x / indent));
+    // Downwards it comes to stand behind the one it was dropped on, upwards before it.
+    const before =
+      to >= from && to < end
+        ? (sections[end]?.number ?? null)
+        : to > from
+          ? (sections[to + 1]?.number ?? null)
+          : target;
+    if (to >= from && to < end && depth === own.depth) return;
+    void outlineActs.move(own.number, before, depth).catch(() => undefined);
+  };
+
+  return (
+    <div className="flex h-full flex-col max-md:overflow-y-auto">
+      <PieceHead
+        piece={piece.data}
+        words={draft.counts.words}
+        aim={sections.reduce((sum, section) => sum + (section.aim ?? 0), 0)}
+        beforeOut={flush}
+      />
+      <DndContext sensors={sensors} collisionDetection={collide} onDragEnd={dropped}>
+        <div className="flex min-h-0 flex-1 max-md:flex-col">
+          <MaterialColumn onHand={material.data} sections={sections} acts={materialActs} />
+          <OutlineColumn sections={sections} current={current} beats={format?.beats ?? []} acts={outlineActs} />
+          <section
+            aria-label="Draft"
+            className="flex min-w-0 flex-1 flex-col border-l border-hair max-md:h-[80vh] max-md:border-l-0"
+          >
+            <div className="min-h-0 flex-1">
+              <DraftEditor
+                shown={shown}
+                sections={sections}
+                onWrite={write}
+                onPlace={setCurrent}
+                onSelect={setSelected}
+                onLeave={() => document.querySelector<HTMLElement>('[aria-label="New section"]')?.focus()}
+                handle={(handle) => (editor.current = handle)}
+              />
+            </div>
+            <Foot
+              draft={draft.counts}
+              section={sections[current]}
+              selected={selected}
+              state={state}
+              savedAt={draft.changedAt}
+              error={error}
+            />
+          </section>
+        </div>
+      </DndContext>
+      <PieceMoves number={number} />
+      {clash && <TwoTexts mine={mine()} theirs={clash.text} onChoose={settle} />}
+    </div>
+  );
+}
+
+const states = {
+  saved: '',
+  typing: 'writing…',
+  saving: 'saving…',
+  kept: 'kept in this browser, not on the server yet',
+  clash: 'changed elsewhere',
+};
+
+/** The counts of selection, section and text, and how safe it all is. */
+function Foot({
+  draft,
+  section,
+  selected,
+  state,
+  savedAt,
+  error,
+}: {
+  draft: Counts;
+  section: Section | undefined;
+  selected: string;
+  state: keyof typeof states;
+  savedAt: string;
+  error: Error | undefined;
+}) {
+  const counted = useSelectionCounts(selected);
+  return (
+    <footer className="figures flex min-h-[33px] flex-wrap items-center gap-x-4 gap-y-0.5 border-t border-hair px-6 py-1.5 text-[12px] text-second">
+      {counted && (
+        <span>
+          selection{' '}
+          <b className="text-ink">
+            {counted.words} words · {counted.characters} characters
+          </b>
+        </span>
+      )}
+      {section && (
+        <span
+          title={`${section.counts.characters} characters; reads ${minutes(section.counts.silentSeconds)}, aloud ${minutes(section.counts.aloudSeconds)}`}
+        >
+          section {section.counts.words}
+          {section.aim ? ` / ${section.aim}` : ''}
+        </span>
+      )}
+      <span>
+        text {draft.words.toLocaleString('en')} words · {draft.characters.toLocaleString('en')} characters
+      </span>
+      <span title="Read silently at 238 words a minute (Brysbaert 2019)">
+        reads {minutes((counted ?? draft).silentSeconds)}
+      </span>
+      <span title="Read aloud at 183 words a minute (Brysbaert 2019)">
+        aloud {minutes((counted ?? draft).aloudSeconds)}
+      </span>
+      <span
+        role="status"
+        className={`ml-auto ${state === 'kept' || state === 'clash' ? 'text-red' : ''}`}
+        title={error?.message}
+      >
+        {state === 'saved' ? `saved ${clock(savedAt)}` : states[state]}
+      </span>
+    </footer>
+  );
+}
+
+function useSelectionCounts(selected: string): Counts | undefined {
+  const [counted, setCounted] = useState<{ text: string; counts: Counts }>();
+  useEffect(() => {
+    if (!selected) return;
+    const timer = setTimeout(() => {
+      ask(api.POST('/api/counts', { body: { text: selected } }))
+        .then((counts) => setCounted({ text: selected, counts }))
+        .catch(() => undefined);
+    }, 120);
+    return () => clearTimeout(timer);
+  }, [selected]);
+  return selected && counted?.text === selected ? counted.counts : undefined;
+}
+
+/** The open moves on this piece, folded away under the columns. */
+function PieceMoves({ number }: { number: number }) {
+  const moves = useQuery({ queryKey: keys.moves, queryFn: () => ask(api.GET('/api/moves')) }).data ?? [];
+  const own = moves.filter((move) => move.piece === number);
+  return (
+    <details className="border-t border-hair bg-quiet px-6">
+      <summary className="cursor-pointer py-1.5 text-[12.5px]">
+        <span className="label mr-3">Next move</span>
+        <span className="written text-[14.5px]">
+          {own[0]?.text ?? (
+            <span className="font-sans text-[12.5px] text-second">none yet; what is the next thing to do on it?</span>
+          )}
+        </span>
+      </summary>
+      <div className="max-w-2xl pb-3">
+        {own.map((move) => (
+          <MoveLine key={move.number} move={move} />
+        ))}
+        <AddMove piece={number} />
+      </div>
+    </details>
+  );
+}

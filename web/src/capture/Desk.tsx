@@ -1,0 +1,228 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link, useNavigate, useParams } from 'react-router';
+import { api, ask, done, type Slip } from '../api/client';
+import { keys, useMoves, usePieces } from '../api/queries';
+import { useKeys } from '../papers/keys';
+import { StepsShown } from '../ui/Steps';
+import { Failed, Loading } from '../ui/States';
+import { TextField } from '../ui/TextField';
+import { TopicWords } from '../ui/TopicWord';
+import { clock, longDay, nearDay, today, weekday } from '../ui/dates';
+import { DaySheet } from './DaySheet';
+import { AddMove, MoveLine } from './Moves';
+
+/** A day: what was caught, what was written, what is to be done. */
+export function Desk() {
+  const { day } = useParams();
+  const navigate = useNavigate();
+  const desk = useQuery({
+    queryKey: keys.desk(day),
+    queryFn: () => ask(api.GET('/api/desk', { params: { query: { day } } })),
+    placeholderData: (previous) => previous,
+  });
+  const shown = desk.data;
+  const to = (iso: string | null | undefined) => iso && void navigate(iso === shown?.today ? '/desk' : `/desk/${iso}`);
+  useKeys({ ArrowLeft: () => to(shown?.earlier), ArrowRight: () => to(shown?.later) });
+
+  if (desk.error) return <Failed error={desk.error} onRetry={() => void desk.refetch()} />;
+  if (!shown) return <Loading what="Opening the desk" />;
+  const isToday = shown.day === shown.today;
+  const nothing = isToday && !shown.earlier && !shown.slips.length && !shown.moves.length && !shown.sheet.text;
+
+  return (
+    <div className="flex h-full max-md:block max-md:overflow-y-auto">
+      <div className="relative flex-1 overflow-y-auto max-md:overflow-visible">
+        <div className="relative min-h-full px-[92px] pt-7 pb-10 max-lg:pr-8 max-md:pr-4 max-md:pl-[60px]">
+          <span aria-hidden className="absolute inset-y-0 left-[76px] w-px bg-line max-md:left-[48px]" />
+          <header className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+            <h1 className="written text-[34px] leading-tight font-semibold tracking-[-0.01em] max-md:text-[26px]">
+              {longDay(shown.day)}
+            </h1>
+            <nav aria-label="Days" className="flex items-baseline gap-3 text-[12.5px] text-second">
+              {shown.earlier && (
+                <button
+                  type="button"
+                  className="hover:text-blue"
+                  aria-label={`Back to ${longDay(shown.earlier)}`}
+                  onClick={() => to(shown.earlier)}
+                >
+                  ‹{' '}
+                  {nearDay(shown.earlier) === 'yesterday'
+                    ? 'yesterday'
+                    : `${weekday(shown.earlier)} ${shown.earlier.slice(8).replace(/^0/, '')}`}
+                </button>
+              )}
+              {shown.later && (
+                <button
+                  type="button"
+                  className="hover:text-blue"
+                  aria-label={`On to ${longDay(shown.later)}`}
+                  onClick={() => to(shown.later)}
+                >
+                  {shown.later === shown.today
+                    ? 'today'
+                    : `${weekday(shown.later)} ${shown.later.slice(8).replace(/^0/, '')}`}{' '}
+                  ›
+                </button>
+              )}
+            </nav>
+          </header>
+          <PurposeLine />
+
+          {nothing && (
+            <p className="written mt-6 max-w-prose text-[15.5px] leading-relaxed text-second">
+              This is today’s sheet, and it is empty. Write the first thing that comes to mind into the strip below,
+              disliked or not; press <b className="font-semibold text-ink">c</b> anywhere to get there. It waits in Sift
+              until you decide about it.
+            </p>
+          )}
+
+          <section aria-label="Loose writing" className="mt-7">
+            <DaySheet day={shown.day} sheet={shown.sheet} />
+          </section>
+
+          {(shown.slips.length > 0 || shown.backFromHold.length > 0) && (
+            <section aria-label="Caught through the day" className="mt-7">
+              <h2 className="label mb-1 text-second">
+                {isToday ? 'Caught today' : 'Caught that day'}{' '}
+                <span className="figures ml-1 font-medium tracking-normal normal-case">{shown.slips.length}</span>
+              </h2>
+              {shown.slips.map((slip) => (
+                <SlipLine key={slip.number} slip={slip} />
+              ))}
+              {shown.backFromHold.map((slip) => (
+                <SlipLine key={`back-${slip.number}`} slip={slip} note="back from hold" />
+              ))}
+            </section>
+          )}
+
+          <section aria-label="Moves of the day" className="mt-7">
+            <h2 className="label mb-1 text-second">Moves</h2>
+            {shown.moves.map((move) => (
+              <MoveLine key={move.number} move={move} />
+            ))}
+            <AddMove day={shown.day} />
+          </section>
+        </div>
+      </div>
+      <aside className="w-[400px] shrink-0 overflow-y-auto border-l border-hair bg-quiet px-[26px] py-6 max-lg:w-[300px] max-md:w-auto max-md:border-t max-md:border-l-0 max-md:px-4">
+        <NextMoves />
+        <InHand />
+      </aside>
+    </div>
+  );
+}
+
+function PurposeLine() {
+  const purpose = useQuery({ queryKey: keys.purpose, queryFn: () => ask(api.GET('/api/purpose')) }).data;
+  return (
+    <TextField
+      label="Purpose"
+      shown={false}
+      value={purpose?.text ?? ''}
+      placeholder="What is all this writing for? One line."
+      className="written mt-1 max-w-[46rem] py-0.5 text-[16px] text-second italic"
+      onSave={(text) => done(api.PUT('/api/purpose', { body: { text, version: purpose?.version ?? null } }))}
+    />
+  );
+}
+
+function SlipLine({ slip, note }: { slip: Slip; note?: string }) {
+  const waits = slip.state === 'waiting';
+  return (
+    <div className="relative flex items-baseline gap-4 border-b border-rule py-[7px]">
+      <time className="narrow figures absolute right-full mr-[23px] text-[11.5px] text-faint max-md:mr-[18px]">
+        {clock(slip.caughtAt)}
+      </time>
+      <Link
+        to={waits ? `/sift/${slip.number}` : `/library/slip/${slip.number}`}
+        className="written min-w-0 flex-1 text-[16px] leading-snug hover:text-blue"
+      >
+        <span className="line-clamp-2">{slip.title || slip.text}</span>
+      </Link>
+      <TopicWords topics={slip.topics} linked />
+      <StepsShown label="Pull" value={slip.pull} />
+      <span className="narrow w-16 text-right text-[12px] text-second">
+        {note ?? (waits ? 'waits' : slip.used ? 'used' : slip.state)}
+      </span>
+    </div>
+  );
+}
+
+function NextMoves() {
+  const moves = useMoves();
+  // One for each piece, and all that belong to none.
+  const seen = new Set<number>();
+  const next = (moves.data ?? []).filter((move) => {
+    if (move.piece === null) return true;
+    if (seen.has(move.piece)) return false;
+    seen.add(move.piece);
+    return true;
+  });
+  const undated = next.filter((move) => !move.due);
+  const dated = next.filter((move) => move.due);
+  return (
+    <section aria-label="Next moves" className="mb-7">
+      <header className="flex items-baseline justify-between border-b border-hair pb-1.5">
+        <h2 className="label">Next moves</h2>
+        <span className="text-[12px] text-second">one per piece</span>
+      </header>
+      {moves.data && next.length === 0 && (
+        <p className="py-3 text-second">
+          No open moves. Write one on the sheet, or type “- [ ]” before a line in the strip.
+        </p>
+      )}
+      {[...dated, ...undated].slice(0, 8).map((move) => (
+        <MoveLine key={move.number} move={move} stacked />
+      ))}
+    </section>
+  );
+}
+
+function InHand() {
+  const pieces = usePieces();
+  const inHand = (pieces.data ?? []).filter((piece) => !piece.outOn).slice(0, 8);
+  return (
+    <section aria-label="Pieces in hand">
+      <header className="flex items-baseline justify-between border-b border-hair pb-1.5">
+        <h2 className="label">Pieces in hand</h2>
+        <Link to="/bench" className="link text-[12px]">
+          all
+        </Link>
+      </header>
+      {pieces.data && inHand.length === 0 && (
+        <p className="py-3 text-second">Nothing is on the bench. Start a piece from a slip in Sift.</p>
+      )}
+      {inHand.map((piece) => {
+        const late = piece.due && piece.due < today();
+        return (
+          <Link
+            key={piece.number}
+            to={`/bench/${piece.number}`}
+            className="block border-b border-rule py-2.5 hover:text-blue"
+          >
+            <span className="flex items-baseline justify-between gap-3">
+              <span className="written line-clamp-2 text-[15.5px] leading-snug">{piece.title}</span>
+              {piece.due && (
+                <span className={`narrow shrink-0 text-[12.5px] font-semibold ${late ? 'text-red' : 'text-second'}`}>
+                  {nearDay(piece.due)}
+                </span>
+              )}
+            </span>
+            <span className="mt-1 flex items-center gap-2.5">
+              <span className="h-[5px] w-24 bg-hair/60">
+                <span
+                  className="block h-full bg-second"
+                  style={{ width: `${piece.aim ? Math.min(100, (100 * piece.words) / piece.aim) : 0}%` }}
+                />
+              </span>
+              <span className="narrow figures text-[12px] text-second">
+                {piece.stage} · {piece.words} of {piece.aim} words
+              </span>
+            </span>
+          </Link>
+        );
+      })}
+    </section>
+  );
+}

@@ -1,0 +1,65 @@
+import { Dialog } from '../ui/Dialog';
+import { Key } from '../ui/Key';
+import { screens } from './screens';
+
+const everywhere: [string, string][] = [
+  ['c', 'catch something: the cursor goes into the strip'],
+  ['/', 'find, or go to a number'],
+  ...screens.map(({ key, name }): [string, string] => [`g ${key}`, `go to ${name}`]),
+  ['?', 'show these keys'],
+];
+
+const here: Record<string, [string, string][]> = {
+  desk: [
+    ['←', 'the day before'],
+    ['→', 'the day after'],
+  ],
+  sift: [
+    ['k', 'keep'],
+    ['s', 'start a piece'],
+    ['1 … 4', 'put into the piece it would fit'],
+    ['p', 'put into another piece'],
+    ['h', 'hold until a date'],
+    ['m', 'merge into another slip'],
+    ['d', 'drop'],
+    ['z', 'take the last decision back, again and again'],
+    ['t', 'topics; Tab takes the likeliest'],
+    ['e', 'change the text'],
+    ['↑ ↓', 'move on without deciding'],
+  ],
+  library: [['↑ ↓', 'walk through the list']],
+  bench: [
+    ['[ ]', 'one stage back, one stage on (in a piece)'],
+    ['Alt ↑ ↓', 'move the section (in the outline)'],
+    ['Alt ← →', 'nest the section less or more'],
+    ['Ctrl Enter', 'leave the draft for the outline'],
+  ],
+};
+
+export function KeysDialog({ screen, open, onClose }: { screen: string; open: boolean; onClose: () => void }) {
+  const own = here[screen];
+  return (
+    <Dialog title="Keys" open={open} onClose={onClose}>
+      {own && <List title="On this screen" rows={own} />}
+      <List title="Everywhere" rows={everywhere} />
+    </Dialog>
+  );
+}
+
+function List({ title, rows }: { title: string; rows: [string, string][] }) {
+  return (
+    <section className="mb-4">
+      <h3 className="label mb-1 text-second">{title}</h3>
+      <dl>
+        {rows.map(([key, what]) => (
+          <div key={key} className="flex items-center gap-3 border-b border-rule py-1">
+            <dt className="flex w-24 shrink-0 gap-1">
+              {key.split(' ').map((part) => (part === '…' ? <span key={part}>…</span> : <Key key={part}>{part}</Key>))}
+            </dt>
+            <dd>{what}</dd>
+          </div>
+        ))}
+      </dl>
+    </section>
+  );
+}

@@ -1,0 +1,27 @@
+import { useEffect } from 'react';
+
+/** Whether someone is typing, so that single letters are letters. */
+export function isTyping(target: EventTarget | null): boolean {
+  return (
+    target instanceof HTMLElement &&
+    (target.isContentEditable ||
+      ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName) ||
+      target.closest('[role=dialog],[role=menu],[role=listbox]') !== null)
+  );
+}
+
+/** Runs an action for a single key on this screen, unless someone is typing or a modifier is held. */
+export function useKeys(actions: Record<string, (event: KeyboardEvent) => void>, active = true): void {
+  useEffect(() => {
+    if (!active) return;
+    const listen = (event: KeyboardEvent) => {
+      if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
+      const act = actions[event.key];
+      if (!act) return;
+      event.preventDefault();
+      act(event);
+    };
+    window.addEventListener('keydown', listen);
+    return () => window.removeEventListener('keydown', listen);
+  });
+}

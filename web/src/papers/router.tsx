@@ -1,0 +1,46 @@
+import { lazy, Suspense } from 'react';
+import { Navigate, createBrowserRouter } from 'react-router';
+import { Bench } from '../bench/Bench';
+import { Catalogue } from '../catalogue/Catalogue';
+import { Desk } from '../capture/Desk';
+import { Plan } from '../plan/Plan';
+import { Sift } from '../sift/Sift';
+import { Library } from '../sources/Library';
+import { Topics } from '../topics/Topics';
+import { TopicPage } from '../topics/TopicPage';
+import { Loading } from '../ui/States';
+import { Frame } from './Frame';
+import { Go } from './Go';
+import { Lost } from './Lost';
+
+// The editor is most of the script, and only a piece needs it.
+const PiecePage = lazy(() => import('../bench/PiecePage'));
+
+export const router = createBrowserRouter([
+  {
+    path: '/',
+    element: <Frame />,
+    errorElement: <Lost />,
+    children: [
+      { index: true, element: <Navigate to="/desk" replace /> },
+      { path: 'desk/:day?', element: <Desk /> },
+      { path: 'sift/:number?', element: <Sift /> },
+      { path: 'library/:kind?/:number?', element: <Library /> },
+      { path: 'topics', element: <Topics /> },
+      { path: 'topics/:number', element: <TopicPage /> },
+      { path: 'bench', element: <Bench /> },
+      {
+        path: 'bench/:number',
+        element: (
+          <Suspense fallback={<Loading what="Opening the piece" />}>
+            <PiecePage />
+          </Suspense>
+        ),
+      },
+      { path: 'plan', element: <Plan /> },
+      { path: 'catalogue', element: <Catalogue /> },
+      { path: 'go/:name', element: <Go /> },
+      { path: '*', element: <Lost /> },
+    ],
+  },
+]);

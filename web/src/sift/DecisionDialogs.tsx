@@ -1,0 +1,180 @@
+import { useState } from 'react';
+import type { Alike } from '../api/client';
+import { usePieces } from '../api/queries';
+import { Button } from '../ui/Button';
+import { Dialog } from '../ui/Dialog';
+import { firstOfMonth, longDay, plusDays, today } from '../ui/dates';
+
+/** Until when a slip is held: a few near dates, or any. */
+export function HoldDialog({
+  open,
+  onClose,
+  onHold,
+}: {
+  open: boolean;
+  onClose: () => void;
+  onHold: (until: string) => void;
+}) {
+  const [date, setDate] = useState(plusDays(today(), 7));
+  const offers: [string, string][] = [
+    ['Tomorrow', plusDays(today(), 1)],
+    ['In a week', plusDays(today(), 7)],
+    ['Next month', firstOfMonth(today(), 1)],
+    ['In three months', firstOfMonth(today(), 3)],
+  ];
+  const wrong = date <= today() ? 'A slip is held until a day after today.' : '';
+  return (
+    <Dialog title="Hold until" open={open} onClose={onClose}>
+      {offers.map(([name, day], at) => (
+        <button
+          key={name}
+          type="button"
+          autoFocus={at === 1}
+          onClick={() => onHold(day)}
+          className="flex w-full justify-between border-b border-rule py-2 text-left hover:bg-wash focus:bg-wash"
+        >
+          <span className="font-semibold">{name}</span>
+          <span className="text-second">{longDay(day)}</span>
+        </button>
+      ))}
+      <form
+        className="mt-4 flex items-end gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (!wrong) onHold(date);
+        }}
+      >
+        <label className="flex-1">
+          <span className="label block text-second">Another date</span>
+          <input
+            type="date"
+            value={date}
+            onChange={(event) => setDate(event.target.value)}
+            aria-invalid={wrong !== ''}
+            className="w-full border-b border-ink bg-transparent py-1"
+          />
+        </label>
+        <Button type="submit" look="main" disabled={!date}>
+          Hold
+        </Button>
+      </form>
+      {wrong && (
+        <p role="alert" className="mt-2 text-red">
+          {wrong}
+        </p>
+      )}
+    </Dialog>
+  );
+}
+
+/** Into which slip: the nearest ones, or any number. */
+export function MergeDialog({
+  open,
+  slip,
+  near,
+  onClose,
+  onMerge,
+}: {
+  open: boolean;
+  slip: number;
+  near: readonly Alike[];
+  onClose: () => void;
+  onMerge: (into: number) => void;
+}) {
+  const [typed, setTyped] = useState('');
+  const slips = near.filter((alike) => alike.thing.kind === 'slip');
+  const into = Number(typed.replace(/^\s*slip\s*/i, ''));
+  const wrong =
+    typed && (!Number.isInteger(into) || into < 1)
+      ? 'Write the number of a slip.'
+      : into === slip
+        ? 'That is this slip itself.'
+        : '';
+  return (
+    <Dialog title="Merge into" open={open} onClose={onClose}>
+      {slips.map((alike, at) => (
+        <button
+          key={alike.thing.number}
+          type="button"
+          autoFocus={at === 0}
+          onClick={() => onMerge(alike.thing.number)}
+          className="flex w-full items-baseline gap-3 border-b border-rule py-2 text-left hover:bg-wash focus:bg-wash"
+        >
+          <span className="narrow figures w-8 text-faint">{alike.thing.number}</span>
+          <span className="written line-clamp-2 flex-1 text-[15px]">{alike.title}</span>
+          <span className="figures text-second">{Math.round(alike.likeness * 100)}%</span>
+        </button>
+      ))}
+      <form
+        className="mt-4 flex items-end gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (into > 0 && !wrong) onMerge(into);
+        }}
+      >
+        <label className="flex-1">
+          <span className="label block text-second">Number of a slip</span>
+          <input
+            autoFocus={slips.length === 0}
+            value={typed}
+            onChange={(event) => setTyped(event.target.value)}
+            inputMode="numeric"
+            className="w-full border-b border-ink bg-transparent py-1"
+          />
+        </label>
+        <Button type="submit" look="main" disabled={!typed || wrong !== ''}>
+          Merge
+        </Button>
+      </form>
+      {wrong && (
+        <p role="alert" className="mt-2 text-red">
+          {wrong}
+        </p>
+      )}
+      <p className="mt-3 text-second">
+        Its text goes to the end of that slip, its topics and pieces follow, and it is dropped.
+      </p>
+    </Dialog>
+  );
+}
+
+/** Into which piece in hand. */
+export function IntoPieceDialog({
+  open,
+  fits,
+  onClose,
+  onPut,
+}: {
+  open: boolean;
+  fits: readonly Alike[];
+  onClose: () => void;
+  onPut: (piece: number, title: string) => void;
+}) {
+  const pieces = (usePieces().data ?? []).filter((piece) => !piece.outOn);
+  const fitting = new Map(fits.map((fit) => [fit.thing.number, fit.likeness]));
+  const ordered = [...pieces].sort((a, b) => (fitting.get(b.number) ?? 0) - (fitting.get(a.number) ?? 0));
+  return (
+    <Dialog title="Put into a piece" open={open} onClose={onClose}>
+      {ordered.length === 0 && <p>No piece is in hand. Start one from this slip with S.</p>}
+      <div className="max-h-[50vh] overflow-y-auto">
+        {ordered.map((piece, at) => (
+          <button
+            key={piece.number}
+            type="button"
+            autoFocus={at === 0}
+            onClick={() => onPut(piece.number, piece.title)}
+            className="flex w-full items-baseline gap-3 border-b border-rule py-2 text-left hover:bg-wash focus:bg-wash"
+          >
+            <span className="narrow figures w-9 shrink-0 text-faint">P {piece.number}</span>
+            <span className="written line-clamp-2 flex-1 text-[15px]">{piece.title}</span>
+            <span className="text-[12px] text-second">
+              {fitting.has(piece.number)
+                ? `${piece.stage} · ${Math.round(fitting.get(piece.number)! * 100)}%`
+                : piece.stage}
+            </span>
+          </button>
+        ))}
+      </div>
+    </Dialog>
+  );
+}

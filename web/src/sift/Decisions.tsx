@@ -1,0 +1,56 @@
+import { Key } from '../ui/Key';
+
+type Act = Record<'keep' | 'start' | 'drop' | 'hold' | 'merge' | 'piece' | 'back', () => void>;
+
+/** The decisions, each with its key. */
+export function Decisions({
+  act,
+  format,
+  fits,
+  canGoBack,
+  mergeInto,
+}: {
+  act: Act;
+  format: string;
+  fits: number;
+  canGoBack: number;
+  mergeInto: number | undefined;
+}) {
+  const rows: [string, string, string, () => void][] = [
+    ['K', 'Keep', 'to the topic drawers', act.keep],
+    ['S', 'Start a piece', `${format.toLowerCase()} from this slip`, act.start],
+    [
+      'P',
+      'Put into a piece',
+      fits ? `or ${fits === 1 ? '1' : `1–${fits}`}: would fit` : 'beside its material',
+      act.piece,
+    ],
+    ['H', 'Hold', 'until a date', act.hold],
+    ['M', 'Merge', mergeInto ? `into slip ${mergeInto}…` : 'into another slip', act.merge],
+    ['D', 'Drop', 'kept out of sight', act.drop],
+  ];
+  return (
+    <section aria-label="Decisions" className="flex flex-1 flex-col">
+      {rows.map(([key, name, note, onDecide], at) => (
+        <button
+          key={key}
+          type="button"
+          onClick={onDecide}
+          className={`flex w-full items-center gap-3 px-2 py-[7px] text-left hover:bg-wash ${at === 0 ? 'bg-wash' : ''}`}
+        >
+          <Key>{key}</Key>
+          <span className="text-[13.5px] font-semibold whitespace-nowrap">{name}</span>
+          <span className="ml-auto text-right text-[12px] leading-tight text-second">{note}</span>
+        </button>
+      ))}
+      <button
+        type="button"
+        onClick={act.back}
+        disabled={canGoBack === 0}
+        className="mt-auto flex items-center gap-3 border-t border-rule px-2 pt-3 text-left text-second enabled:hover:text-blue disabled:opacity-50"
+      >
+        <Key>Z</Key> {canGoBack === 0 ? 'Nothing to take back yet' : `Take back the last of ${canGoBack}`}
+      </button>
+    </section>
+  );
+}

@@ -1,0 +1,94 @@
+import { useEffect, useRef } from 'react';
+import type { QueueGroup } from '../api/client';
+import { nearDay, shortDay, today } from '../ui/dates';
+
+const doors = {
+  strip: 'Written down',
+  paste: 'Pasted',
+  sheet: 'From the day sheet',
+  phone: 'From the phone',
+  feed: 'Feed',
+  reading: 'While reading',
+  import: 'Brought in',
+};
+
+/** What a group is called: the door, with the feed's or file's name, and the day for what was written by hand. */
+function heading(group: QueueGroup): string {
+  if (group.backFromHold) return 'Back from hold';
+  const door = group.note ? `${doors[group.origin]}: ${group.note}` : doors[group.origin];
+  if (!group.day) return door;
+  return group.day === today()
+    ? `${door} today`
+    : `${door} ${nearDay(group.day) === 'yesterday' ? 'yesterday' : shortDay(group.day)}`;
+}
+
+/** The pile, by where each slip came from, with how far the sitting has come. */
+export function Queue({
+  groups,
+  gone,
+  current,
+  left,
+  settled,
+  onShow,
+}: {
+  groups: readonly QueueGroup[];
+  gone: ReadonlySet<number>;
+  current: number;
+  left: number;
+  settled: number;
+  onShow: (number: number) => void;
+}) {
+  const here = useRef<HTMLButtonElement>(null);
+  useEffect(() => here.current?.scrollIntoView({ block: 'nearest' }), [current]);
+  const share = left + settled > 0 ? (100 * settled) / (left + settled) : 0;
+  return (
+    <nav
+      aria-label="Waiting slips"
+      className="w-[252px] shrink-0 overflow-y-auto border-r border-hair bg-quiet pt-6 pb-4 max-lg:w-[210px] max-md:max-h-[38vh] max-md:w-auto max-md:border-r-0 max-md:border-b max-md:pt-3"
+    >
+      <div className="px-[18px]">
+        <p className="flex items-baseline gap-2.5">
+          <span className="written text-[32px] leading-none font-semibold">{left}</span>
+          <span className="text-[12.5px] text-second">waiting · {settled} settled today</span>
+        </p>
+        <div
+          className="mt-2.5 mb-4 h-[5px] bg-hair/60"
+          role="progressbar"
+          aria-label="Settled today"
+          aria-valuenow={settled}
+          aria-valuemin={0}
+          aria-valuemax={left + settled}
+        >
+          <div className="h-full bg-done transition-[width] duration-200" style={{ width: `${share}%` }} />
+        </div>
+      </div>
+      {groups.map((group) => {
+        const slips = group.slips.filter((slip) => !gone.has(slip.number));
+        if (slips.length === 0) return null;
+        const name = heading(group);
+        return (
+          <section key={`${name}-${slips[0]?.number}`} className="mb-4" aria-label={name}>
+            <h2 className="label mx-[18px] border-b border-hair pb-1 text-second">{name}</h2>
+            {slips.map((slip) => {
+              const isHere = slip.number === current;
+              return (
+                <button
+                  key={slip.number}
+                  ref={isHere ? here : undefined}
+                  type="button"
+                  aria-current={isHere ? 'true' : undefined}
+                  onClick={() => onShow(slip.number)}
+                  className={`relative flex w-full items-baseline gap-3 px-[18px] py-[6px] text-left ${isHere ? 'bg-sheet' : 'hover:bg-sheet/60'}`}
+                >
+                  {isHere && <span className="absolute inset-y-0 left-0 w-[3px] bg-blue" />}
+                  <span className="narrow figures w-7 shrink-0 text-[12px] text-faint">{slip.number}</span>
+                  <span className="written truncate text-[14px]">{slip.title || 'untitled'}</span>
+                </button>
+              );
+            })}
+          </section>
+        );
+      })}
+    </nav>
+  );
+}

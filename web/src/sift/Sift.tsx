@@ -1,0 +1,268 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useNavigate, useParams } from 'react-router';
+import { api, ask, done, type Decision, type SlipChange } from '../api/client';
+import { keys, useFormats } from '../api/queries';
+import { complain, say, takeBack } from '../papers/notices';
+import { useKeys } from '../papers/keys';
+import { Empty, Failed, Loading } from '../ui/States';
+import { Key } from '../ui/Key';
+import { AdviceLists } from './AdviceLists';
+import { Decisions } from './Decisions';
+import { HoldDialog, IntoPieceDialog, MergeDialog } from './DecisionDialogs';
+import { Queue } from './Queue';
+import { SlipSheet } from './SlipSheet';
+import { Sorting } from './Sorting';
+
+type Taken = { command: number; slip: number };
+
+const stackPlace = 'nachlass.sift.taken';
+
+function takenBefore(): Taken[] {
+  try {
+    return JSON.parse(sessionStorage.getItem(stackPlace) ?? '[]') as Taken[];
+  } catch {
+    return [];
+  }
+}
+
+/** Deciding about what waits, one slip after the other. */
+export function Sift() {
+  const { number } = useParams();
+  const navigate = useNavigate();
+  const client = useQueryClient();
+  const sitting = useQuery({ queryKey: keys.sift, queryFn: () => ask(api.GET('/api/sift')) });
+  // Slips that were just decided leave the queue at once, before the server has answered.
+  const [gone, setGone] = useState<ReadonlySet<number>>(new Set());
+  const [taken, setTaken] = useState<Taken[]>(takenBefore);
+  const [dialog, setDialog] = useState<'hold' | 'merge' | 'piece' | null>(null);
+  const [editing, setEditing] = useState(false);
+  const deciding = useRef(Promise.resolve());
+  const formats = useFormats().data ?? [];
+
+  const order = useMemo(
+    () =>
+      (sitting.data?.groups ?? [])
+        .flatMap((group) => group.slips.map((slip) => slip.number))
+        .filter((n) => !gone.has(n)),
+    [sitting.data, gone],
+  );
+  const asked = Number(number);
+  const current = asked && !gone.has(asked) ? asked : order[0];
+  const at = current ? order.indexOf(current) : -1;
+
+  const slip = useQuery({
+    queryKey: keys.slip(current ?? 0),
+    queryFn: () => ask(api.GET('/api/slips/{number}', { params: { path: { number: String(current) } } })),
+    enabled: current !== undefined,
+  });
+  const advice = useQuery({
+    queryKey: keys.advice(current ?? 0),
+    queryFn: () => ask(api.GET('/api/slips/{number}/advice', { params: { path: { number: String(current) } } })),
+    enabled: current !== undefined,
+  });
+  // The next ones are fetched ahead, so that a decision shows the next slip in the same moment.
+  useEffect(() => {
+    for (const next of order.slice(at + 1, at + 3)) {
+      void client.prefetchQuery({
+        queryKey: keys.slip(next),
+        queryFn: () => ask(api.GET('/api/slips/{number}', { params: { path: { number: String(next) } } })),
+      });
+      void client.prefetchQuery({
+        queryKey: keys.advice(next),
+        queryFn: () => ask(api.GET('/api/slips/{number}/advice', { params: { path: { number: String(next) } } })),
+      });
+    }
+  }, [at, order, client]);
+
+  useEffect(() => sessionStorage.setItem(stackPlace, JSON.stringify(taken.slice(-100))), [taken]);
+
+  const show = useCallback(
+    (to: number | undefined, replace = false) => void navigate(to ? `/sift/${to}` : '/sift', { replace }),
+    [navigate],
+  );
+
+  const decide = (decision: Decision, said: (answer: { piece: number | null }) => string) => {
+    if (!current) return;
+    const about = current;
+    setEditing(false);
+    setDialog(null);
+    setGone((before) => new Set(before).add(about));
+    show(order[at + 1] ?? order[at - 1], true);
+    // One after the other, in the order they were taken.
+    deciding.current = deciding.current.then(async () => {
+      try {
+        const { answer, command } = await done(
+          api.POST('/api/slips/{number}/decision', { params: { path: { number: String(about) } }, body: decision }),
+        );
+        setTaken((before) => [...before, { command, slip: about }]);
+        say(said({ piece: answer.piece }), command);
+      } catch (error) {
+        setGone((before) => new Set([...before].filter((n) => n !== about)));
+        show(about, true);
+        complain(error);
+      }
+      await client.invalidateQueries({ predicate: (query) => query.queryKey[0] !== 'draft' });
+      setGone((before) => new Set([...before].filter((n) => n !== about)));
+    });
+  };
+
+  const back = () => {
+    const last = taken.at(-1);
+    if (!last) return say('Nothing in this sitting to take back.');
+    setTaken((before) => before.slice(0, -1));
+    deciding.current = deciding.current.then(async () => {
+      if (await takeBack(last.command)) show(last.slip, true);
+    });
+  };
+
+  // Changes go out one after the other too: each is based on the version the one before it made.
+  const change = (fields: SlipChange) => {
+    if (!current) return Promise.resolve();
+    const about = current;
+    const changed = deciding.current.then(async () => {
+      const newest = client.getQueryData<{ version: number }>(keys.slip(about)) ?? slip.data;
+      const { answer } = await done(
+        api.PATCH('/api/slips/{number}', {
+          params: { path: { number: String(about) } },
+          body: { ...fields, version: newest?.version ?? null },
+        }),
+      );
+      client.setQueryData(keys.slip(about), answer);
+      void client.invalidateQueries({ queryKey: keys.advice(about) });
+      void client.invalidateQueries({ queryKey: keys.topics });
+    });
+    deciding.current = changed.catch(complain);
+    return changed;
+  };
+
+  const fits = advice.data?.wouldFit ?? [];
+  const put = (piece: number, title: string) =>
+    decide({ decision: 'put', piece }, () => `Put into P ${piece}, ${title}.`);
+  const format = formats.find((f) => f.key === (slip.data?.format ?? 'essay'));
+  const act = {
+    keep: () => decide({ decision: 'keep' }, () => `Kept slip ${current}.`),
+    start: () =>
+      decide(
+        { decision: 'start', format: slip.data?.format ?? null, title: null },
+        ({ piece }) => `Started P ${piece}. It is on the bench.`,
+      ),
+    drop: () => decide({ decision: 'drop' }, () => `Dropped slip ${current}.`),
+    hold: () => setDialog('hold'),
+    merge: () => setDialog('merge'),
+    piece: () => setDialog('piece'),
+    back,
+  };
+  useKeys(
+    {
+      k: act.keep,
+      s: act.start,
+      d: act.drop,
+      h: act.hold,
+      m: act.merge,
+      p: act.piece,
+      z: back,
+      e: () => setEditing(true),
+      t: () => document.getElementById('sift-topics')?.focus(),
+      ArrowDown: () => order[at + 1] && show(order[at + 1]),
+      ArrowUp: () => order[at - 1] && show(order[at - 1]),
+      ...Object.fromEntries(fits.map((fit, i) => [String(i + 1), () => put(fit.thing.number, fit.title)])),
+    },
+    current !== undefined && dialog === null,
+  );
+  useKeys({ z: back }, current === undefined);
+
+  if (sitting.error) return <Failed error={sitting.error} onRetry={() => void sitting.refetch()} />;
+  if (!sitting.data) return <Loading what="Opening the sitting" />;
+  const left = Math.max(0, sitting.data.waiting - gone.size);
+
+  if (current === undefined)
+    return (
+      <Empty
+        title={sitting.data.settled > 0 ? `All settled: ${sitting.data.settled} today` : 'Nothing waits'}
+        action={
+          taken.length > 0 ? (
+            <button type="button" className="link inline-flex items-center gap-2 font-semibold" onClick={back}>
+              Take the last decision back <Key>Z</Key>
+            </button>
+          ) : (
+            <button
+              type="button"
+              className="link font-semibold"
+              onClick={() => document.getElementById('strip')?.focus()}
+            >
+              Write something down
+            </button>
+          )
+        }
+      >
+        What you catch waits here until you decide about it once: keep it, start a piece from it, hold it, or drop it.
+      </Empty>
+    );
+
+  return (
+    <div className="flex h-full max-md:block max-md:overflow-y-auto">
+      <Queue
+        groups={sitting.data.groups}
+        gone={gone}
+        current={current}
+        left={left}
+        settled={sitting.data.settled + gone.size}
+        onShow={show}
+      />
+      <div className="min-w-0 flex-1 overflow-y-auto px-[34px] py-[26px] max-md:overflow-visible max-md:px-4 max-md:py-4">
+        {slip.error ? (
+          <Failed error={slip.error} onRetry={() => void slip.refetch()} />
+        ) : slip.data ? (
+          <>
+            <SlipSheet
+              slip={slip.data}
+              editing={editing}
+              onEdit={setEditing}
+              onSave={(text) => change({ text })}
+              onKind={(kind) => void change({ kind })}
+            />
+            <AdviceLists
+              advice={advice.data}
+              loading={advice.isPending}
+              onMerge={(into) => decide({ decision: 'merge', slip: into }, () => `Merged into slip ${into}.`)}
+              onPut={put}
+            />
+          </>
+        ) : (
+          <Loading />
+        )}
+      </div>
+      <aside className="flex w-[300px] shrink-0 flex-col overflow-y-auto border-l border-hair px-6 py-6 max-lg:w-[260px] max-md:w-auto max-md:border-t max-md:border-l-0 max-md:px-4">
+        {slip.data && (
+          <Sorting
+            slip={slip.data}
+            likely={advice.data?.topics ?? []}
+            formats={formats}
+            onChange={(fields) => void change(fields)}
+          />
+        )}
+        <Decisions
+          act={act}
+          format={format?.name ?? 'Essay'}
+          fits={fits.length}
+          canGoBack={taken.length}
+          mergeInto={advice.data?.readsLike.find((alike) => alike.thing.kind === 'slip')?.thing.number}
+        />
+      </aside>
+      <HoldDialog
+        open={dialog === 'hold'}
+        onClose={() => setDialog(null)}
+        onHold={(until) => decide({ decision: 'hold', until }, () => `Held until ${until}.`)}
+      />
+      <MergeDialog
+        open={dialog === 'merge'}
+        slip={current}
+        near={advice.data?.readsLike ?? []}
+        onClose={() => setDialog(null)}
+        onMerge={(into) => decide({ decision: 'merge', slip: into }, () => `Merged into slip ${into}.`)}
+      />
+      <IntoPieceDialog open={dialog === 'piece'} fits={fits} onClose={() => setDialog(null)} onPut={put} />
+    </div>
+  );
+}

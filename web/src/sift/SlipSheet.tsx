@@ -1,0 +1,150 @@
+import { useEffect, useRef, useState } from 'react';
+import { Link } from 'react-router';
+import type { Slip, SlipKind } from '../api/client';
+import { ActionMenu } from '../ui/ActionMenu';
+import { Button } from '../ui/Button';
+import { Mark } from '../ui/Mark';
+import { TopicWords } from '../ui/TopicWord';
+import { clock, shortDay } from '../ui/dates';
+
+const kinds: SlipKind[] = ['idea', 'quote', 'question', 'takeaway', 'note', 'ask'];
+
+const doors = {
+  strip: 'written down',
+  paste: 'pasted',
+  sheet: 'day sheet',
+  phone: 'phone',
+  feed: 'feed',
+  reading: 'while reading',
+  import: 'brought in',
+};
+
+/** The slip in hand, large. */
+export function SlipSheet({
+  slip,
+  editing,
+  onEdit,
+  onSave,
+  onKind,
+}: {
+  slip: Slip;
+  editing: boolean;
+  onEdit: (editing: boolean) => void;
+  onSave: (text: string) => Promise<unknown>;
+  onKind: (kind: SlipKind) => void;
+}) {
+  const long = slip.text.length > 260;
+  return (
+    <article
+      aria-label={`Slip ${slip.number}`}
+      className="flex border border-hair bg-sheet shadow-[0_5px_14px_-6px_rgba(27,36,33,0.28)]"
+    >
+      <div className="flex w-[62px] shrink-0 flex-col items-center border-r border-line pt-6">
+        <ActionMenu
+          label={`Kind: ${slip.kind}`}
+          className="p-1 text-second hover:text-blue"
+          actions={kinds.map((kind) => ({
+            key: kind,
+            label: (
+              <span className="flex items-center gap-2">
+                <Mark kind={kind} size={14} /> {kind}
+              </span>
+            ),
+            onChoose: () => onKind(kind),
+          }))}
+        >
+          <Mark kind={slip.kind} size={20} />
+        </ActionMenu>
+        <span className="narrow figures mt-0.5 text-[12px] text-second">{slip.number}</span>
+      </div>
+      <div className="min-w-0 flex-1 px-6 pt-5 pb-4">
+        {editing ? (
+          <Editor text={slip.text} onSave={onSave} onDone={() => onEdit(false)} />
+        ) : (
+          <div
+            onDoubleClick={() => onEdit(true)}
+            title="Double-click, or e, to change the text"
+            className={`written whitespace-pre-line [overflow-wrap:anywhere] ${long ? 'text-[17px] leading-[1.55]' : 'text-[22px] leading-[1.34]'}`}
+          >
+            {slip.text}
+          </div>
+        )}
+        <footer className="mt-4 flex items-baseline justify-between gap-4 text-[12.5px] text-second">
+          <span>
+            {shortDay(slip.day)}, {clock(slip.caughtAt)} ·{' '}
+            {slip.originNote ? `${doors[slip.origin]}: ${slip.originNote}` : doors[slip.origin]}
+            {slip.source !== null && (
+              <>
+                {' · '}
+                <Link className="link" to={`/library/source/${slip.source}`}>
+                  source {slip.source}
+                </Link>
+                {slip.locator && `, ${slip.locator}`}
+              </>
+            )}
+          </span>
+          {slip.topics.length ? (
+            <TopicWords topics={slip.topics} linked />
+          ) : (
+            <span className="shrink-0">no topic yet</span>
+          )}
+        </footer>
+      </div>
+    </article>
+  );
+}
+
+function Editor({
+  text,
+  onSave,
+  onDone,
+}: {
+  text: string;
+  onSave: (text: string) => Promise<unknown>;
+  onDone: () => void;
+}) {
+  const [typed, setTyped] = useState(text);
+  const [error, setError] = useState('');
+  const area = useRef<HTMLTextAreaElement>(null);
+  useEffect(() => {
+    area.current?.focus();
+    area.current?.setSelectionRange(text.length, text.length);
+  }, [text.length]);
+  const save = async () => {
+    try {
+      if (typed !== text) await onSave(typed);
+      onDone();
+    } catch (problem) {
+      setError((problem as Error).message);
+    }
+  };
+  return (
+    <div>
+      <textarea
+        ref={area}
+        aria-label="Text of the slip"
+        value={typed}
+        rows={Math.min(16, Math.max(3, typed.split('\n').length + typed.length / 70))}
+        onChange={(event) => setTyped(event.target.value)}
+        onKeyDown={(event) => {
+          if (event.key === 'Escape') onDone();
+          if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) void save();
+        }}
+        className="written block w-full resize-y border border-hair bg-sheet p-2 text-[17px] leading-[1.5] outline-none focus:border-blue"
+      />
+      {error && (
+        <p role="alert" className="mt-1 text-red">
+          {error}
+        </p>
+      )}
+      <div className="mt-2 flex gap-2">
+        <Button look="main" onClick={() => void save()}>
+          Keep the change
+        </Button>
+        <Button look="quiet" onClick={onDone}>
+          Leave it as it was
+        </Button>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,87 @@
+import { Link } from 'react-router';
+import type { HistoryLine, LinkLine, Reference } from '../api/client';
+import type { components } from '../api/schema';
+import { takeBack } from '../papers/notices';
+import { clock, shortDay } from '../ui/dates';
+
+const base = { slip: '/library/slip/', source: '/library/source/', piece: '/bench/', topic: '/topics/', day: '/desk/' };
+
+/** The address of a thing's own page. */
+export function addressOf(thing: Reference): string {
+  if (thing.kind !== 'day') return base[thing.kind] + thing.number;
+  // Days are counted from the first day of the year 1.
+  const date = new Date(Date.UTC(2000, 0, 1) + (thing.number - 730_119) * 86_400_000);
+  return base.day + date.toISOString().slice(0, 10);
+}
+
+const named = (thing: Reference) =>
+  thing.kind === 'piece'
+    ? `P ${thing.number}`
+    : thing.kind === 'day'
+      ? addressOf(thing).slice(6)
+      : `${thing.kind} ${thing.number}`;
+
+/** The places a text links to. */
+export function LinksOut({ links }: { links: readonly components['schemas']['LinkOut'][] }) {
+  if (!links.length) return null;
+  return (
+    <section aria-label="Links to" className="mt-7">
+      <h2 className="label border-b border-hair pb-1 text-second">Links to</h2>
+      {links.map((link) => (
+        <p key={link.name} className="border-b border-rule py-1.5">
+          {link.to ? (
+            <Link to={addressOf(link.to)} className="written text-[14.5px] hover:text-blue">
+              {link.title} <span className="font-sans text-[12px] text-second">{named(link.to)}</span>
+            </Link>
+          ) : (
+            <span className="text-second">“{link.name}”, which there is nothing of yet</span>
+          )}
+        </p>
+      ))}
+    </section>
+  );
+}
+
+/** The places that link here, each with the sentence around the link. */
+export function LinkedFrom({ lines, title = 'Linked from' }: { lines: readonly LinkLine[]; title?: string }) {
+  if (!lines.length) return null;
+  return (
+    <section aria-label={title} className="mt-7">
+      <h2 className="label border-b border-hair pb-1 text-second">{title}</h2>
+      {lines.map((line, at) => (
+        <div key={at} className="border-b border-rule py-2">
+          <Link to={addressOf(line.from)} className="text-[12.5px] font-semibold hover:text-blue">
+            {named(line.from)} · {line.title}
+          </Link>
+          <p className="written text-[14px] leading-snug text-second">{line.sentence}</p>
+        </div>
+      ))}
+    </section>
+  );
+}
+
+/** What was done to a thing; each step can be taken back from here while nothing came after it. */
+export function History({ lines }: { lines: readonly HistoryLine[] }) {
+  if (!lines.length) return null;
+  return (
+    <details className="mt-7">
+      <summary className="label cursor-pointer border-b border-hair pb-1 text-second">History · {lines.length}</summary>
+      {lines.map((line, at) => (
+        <p
+          key={line.command}
+          className={`flex gap-4 border-b border-rule py-1.5 ${line.undone ? 'text-faint line-through' : ''}`}
+        >
+          <span className="narrow figures w-24 shrink-0 text-second">
+            {shortDay(line.at.slice(0, 10))}, {clock(line.at)}
+          </span>
+          <span className="flex-1">{line.what}</span>
+          {at === 0 && !line.undone && (
+            <button type="button" className="link" onClick={() => void takeBack(line.command)}>
+              take back
+            </button>
+          )}
+        </p>
+      ))}
+    </details>
+  );
+}

@@ -1,0 +1,262 @@
+import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { useNavigate, useParams, useSearchParams } from 'react-router';
+import { api, ask, done, type LibraryEntry } from '../api/client';
+import { keys, useTopics } from '../api/queries';
+import { carryOut } from '../papers/notices';
+import { useKeys } from '../papers/keys';
+import { Button } from '../ui/Button';
+import { Found } from '../ui/Found';
+import { Mark } from '../ui/Mark';
+import { StepsShown } from '../ui/Steps';
+import { Empty, Failed, Loading } from '../ui/States';
+import { TopicWords } from '../ui/TopicWord';
+import { Filters, readFilters, type LibraryFilters } from './Filters';
+import { SlipPage } from './SlipPage';
+import { SourcePage } from './SourcePage';
+
+/** Slips and sources in one list, and the one that is opened beside it. */
+export function Library() {
+  const { kind, number } = useParams();
+  const [params, setParams] = useSearchParams();
+  const navigate = useNavigate();
+  const filters = useMemo(() => readFilters(params), [params]);
+  const [typed, setTyped] = useState(filters.query);
+
+  const set = (changed: Partial<LibraryFilters>) => {
+    const next = { ...filters, ...changed };
+    const search = new URLSearchParams();
+    for (const [key, value] of Object.entries(next))
+      if (value && !(key === 'state' && value === 'sight')) search.set(key, value);
+    setParams(search, { replace: true });
+  };
+  useEffect(() => {
+    const timer = setTimeout(() => typed !== filters.query && set({ query: typed }), 150);
+    return () => clearTimeout(timer);
+  });
+
+  const query = {
+    query: filters.query || undefined,
+    state: filters.state || undefined,
+    kind: filters.kind && filters.kind !== 'source' ? filters.kind : undefined,
+    sources: filters.kind === 'source' ? true : undefined,
+    topic: filters.topic || undefined,
+    used: filters.used ? filters.used === 'yes' : undefined,
+  };
+  const list = useInfiniteQuery({
+    queryKey: keys.library(query),
+    queryFn: ({ pageParam }) => ask(api.GET('/api/library', { params: { query: { ...query, page: pageParam } } })),
+    initialPageParam: 1,
+    getNextPageParam: (last) => (last.page * last.pageSize < last.total ? last.page + 1 : undefined),
+    placeholderData: (previous) => previous,
+  });
+  const facets = useQuery({
+    queryKey: keys.facets(query),
+    queryFn: () => ask(api.GET('/api/library/facets', { params: { query } })),
+    placeholderData: (previous) => previous,
+  }).data;
+  const entries = list.data?.pages.flatMap((page) => page.items) ?? [];
+  const total = list.data?.pages[0]?.total ?? 0;
+  const open = (entry: LibraryEntry) =>
+    void navigate({
+      pathname: entry.slip ? `/library/slip/${entry.slip.number}` : `/library/source/${entry.source!.number}`,
+      search: params.toString(),
+    });
+  const at = entries.findIndex(
+    (entry) => (kind === 'slip' ? entry.slip?.number : entry.source?.number) === Number(number),
+  );
+  useKeys({
+    ArrowDown: () => entries[at + 1] && open(entries[at + 1]!),
+    ArrowUp: () => entries[at - 1] && open(entries[at - 1]!),
+  });
+
+  const addSource = async () => {
+    const source = await carryOut(
+      done(api.POST('/api/sources', { body: { title: 'Untitled source' } })),
+      'Source added.',
+    ).catch(() => undefined);
+    if (source) void navigate(`/library/source/${source.number}`);
+  };
+  const isFiltered =
+    filters.query !== '' ||
+    filters.kind !== '' ||
+    filters.topic !== '' ||
+    filters.used !== '' ||
+    filters.state !== 'sight';
+
+  return (
+    <div className="flex h-full">
+      <div
+        className={`flex w-[470px] shrink-0 flex-col border-r border-hair max-lg:w-[380px] max-md:w-full max-md:border-r-0 ${number ? 'max-md:hidden' : ''}`}
+      >
+        <div className="border-b border-hair bg-quiet px-5 pt-4 pb-3">
+          <div className="flex items-center gap-3">
+            <input
+              aria-label="Search the library"
+              placeholder="Words that stand in it"
+              value={typed}
+              onChange={(event) => setTyped(event.target.value)}
+              onKeyDown={(event) => event.key === 'Escape' && (typed ? setTyped('') : event.currentTarget.blur())}
+              className="written min-w-0 flex-1 border-b border-ink bg-transparent py-1 text-[16px] outline-none focus:border-blue"
+            />
+            <Button onClick={() => void addSource()}>Add a source</Button>
+          </div>
+          <Filters filters={filters} facets={facets} topics={useTopics().data ?? []} onChange={set} />
+          <p className="mt-2 flex justify-between text-[12px] text-second" role="status">
+            <span className="figures">
+              {total} {total === 1 ? 'entry' : 'entries'}
+              {filters.query ? ', the best first' : ', the newest first'}
+            </span>
+            {isFiltered && (
+              <button
+                type="button"
+                className="link"
+                onClick={() => {
+                  setTyped('');
+                  setParams(new URLSearchParams(), { replace: true });
+                }}
+              >
+                show all in sight
+              </button>
+            )}
+          </p>
+        </div>
+        {list.isFetching && !list.data && <Loading />}
+        {list.error ? (
+          <Failed error={list.error} onRetry={() => void list.refetch()} />
+        ) : list.data && total === 0 ? (
+          <Empty title={isFiltered ? 'Nothing here meets all of that' : 'The library is empty'}>
+            {isFiltered
+              ? 'Take a filter away, or look among the dropped and held.'
+              : 'Slips you catch and sources you add stand here, searchable by every word.'}
+          </Empty>
+        ) : (
+          <EntryList
+            entries={entries}
+            total={total}
+            at={at}
+            onOpen={open}
+            onMore={() => !list.isFetchingNextPage && list.hasNextPage && void list.fetchNextPage()}
+          />
+        )}
+      </div>
+      <div className={`min-w-0 flex-1 overflow-y-auto ${number ? '' : 'max-md:hidden'}`}>
+        {kind === 'slip' && number ? (
+          <SlipPage key={number} number={Number(number)} />
+        ) : kind === 'source' && number ? (
+          <SourcePage key={number} number={Number(number)} />
+        ) : (
+          total > 0 && (
+            <Empty title="Open a slip or a source">
+              It is read and changed here, with what it links to and what links to it. The arrow keys walk through the
+              list.
+            </Empty>
+          )
+        )}
+      </div>
+    </div>
+  );
+}
+
+function EntryList({
+  entries,
+  total,
+  at,
+  onOpen,
+  onMore,
+}: {
+  entries: LibraryEntry[];
+  total: number;
+  at: number;
+  onOpen: (entry: LibraryEntry) => void;
+  onMore: () => void;
+}) {
+  const box = useRef<HTMLDivElement>(null);
+  // eslint-disable-next-line react-hooks/incompatible-library -- the virtualiser is read only here and never passed on
+  const rows = useVirtualizer({
+    count: entries.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => 76,
+    overscan: 8,
+    initialRect: { width: 400, height: 800 },
+  });
+  const items = rows.getVirtualItems();
+  const last = items.at(-1)?.index ?? 0;
+  useEffect(() => {
+    if (last >= entries.length - 10 && entries.length < total) onMore();
+  }, [last, entries.length, total, onMore]);
+  useEffect(() => {
+    if (at >= 0) rows.scrollToIndex(at, { align: 'auto' });
+  }, [at, rows]);
+  return (
+    <div ref={box} className="min-h-0 flex-1 overflow-y-auto" role="list" aria-label="Slips and sources">
+      <div className="relative" style={{ height: rows.getTotalSize() }}>
+        {items.map((item) => {
+          const entry = entries[item.index]!;
+          return (
+            <div
+              key={item.key}
+              ref={rows.measureElement}
+              data-index={item.index}
+              role="listitem"
+              className="absolute top-0 left-0 w-full"
+              style={{ transform: `translateY(${item.start}px)` }}
+            >
+              <EntryLine entry={entry} isHere={item.index === at} onOpen={() => onOpen(entry)} />
+            </div>
+          );
+        })}
+      </div>
+    </div>
+  );
+}
+
+function EntryLine({ entry, isHere, onOpen }: { entry: LibraryEntry; isHere: boolean; onOpen: () => void }) {
+  const { slip, source, excerpt } = entry;
+  const topics = slip?.topics ?? source?.topics ?? [];
+  return (
+    <button
+      type="button"
+      onClick={onOpen}
+      aria-current={isHere ? 'true' : undefined}
+      className={`relative flex w-full border-b border-rule text-left ${isHere ? 'bg-wash' : 'hover:bg-quiet'}`}
+    >
+      <span className="flex w-[52px] shrink-0 flex-col items-center border-r border-line pt-3 text-second">
+        <Mark kind={slip ? slip.kind : 'source'} size={15} />
+        <span className="narrow figures text-[11.5px]">{slip?.number ?? source?.number}</span>
+      </span>
+      <span className="min-w-0 flex-1 px-4 py-2.5">
+        <span className="written line-clamp-2 text-[15px] leading-[1.4] [overflow-wrap:anywhere]">
+          {source ? <b className="font-semibold">{source.title}</b> : excerpt ? <Found text={excerpt} /> : slip?.title}
+        </span>
+        {source && excerpt && (
+          <span className="written line-clamp-1 text-[13.5px] text-second">
+            <Found text={excerpt} />
+          </span>
+        )}
+        <span className="mt-1 flex items-baseline gap-3 text-[12px] text-second">
+          <span className="whitespace-nowrap">
+            {source
+              ? [
+                  source.creators.split(';')[0],
+                  source.date,
+                  `${source.passages} ${source.passages === 1 ? 'passage' : 'passages'}`,
+                ]
+                  .filter(Boolean)
+                  .join(' · ')
+              : slip?.used
+                ? 'kept, used'
+                : slip?.state === 'held'
+                  ? `held until ${slip.heldUntil}`
+                  : slip?.state}
+          </span>
+          <span className="min-w-0 flex-1 overflow-hidden">
+            <TopicWords topics={topics} />
+          </span>
+          {slip && <StepsShown label="Pull" value={slip.pull} />}
+        </span>
+      </span>
+    </button>
+  );
+}

@@ -1,0 +1,201 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { api, ask, done, type Decision, type SlipChange, type SlipKind } from '../api/client';
+import { keys, useFormats } from '../api/queries';
+import { carryOut } from '../papers/notices';
+import { HoldDialog, IntoPieceDialog } from '../sift/DecisionDialogs';
+import { ActionMenu, type Action } from '../ui/ActionMenu';
+import { Button } from '../ui/Button';
+import { Mark } from '../ui/Mark';
+import { Steps } from '../ui/Steps';
+import { Failed, Loading } from '../ui/States';
+import { TopicField } from '../ui/TopicField';
+import { MarkdownText } from '../ui/MarkdownText';
+import { clock, shortDay } from '../ui/dates';
+import { BackToList } from './BackToList';
+import { History, LinkedFrom, LinksOut } from './Connections';
+
+const kinds: SlipKind[] = ['idea', 'quote', 'question', 'takeaway', 'note', 'ask'];
+
+/** One slip, to read and to change. */
+export function SlipPage({ number }: { number: number }) {
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const [dialog, setDialog] = useState<'hold' | 'piece' | null>(null);
+  const formats = useFormats().data ?? [];
+  const path = { number: String(number) };
+  const opened = useQuery({
+    queryKey: keys.slipOpened(number),
+    queryFn: () => ask(api.GET('/api/slips/{number}/opened', { params: { path } })),
+  });
+  if (opened.error) return <Failed error={opened.error} onRetry={() => void opened.refetch()} />;
+  if (!opened.data) return <Loading />;
+  const { slip, html } = opened.data;
+  const refresh = () => client.invalidateQueries();
+
+  const change = async (fields: SlipChange) => {
+    await done(api.PATCH('/api/slips/{number}', { params: { path }, body: { ...fields, version: slip.version } }));
+    await refresh();
+  };
+  const changeOrSay = (fields: SlipChange) =>
+    void carryOut(change(fields).then(() => ({ answer: undefined, command: 0 }))).catch(refresh);
+  const decide = (decision: Decision, said: string) => {
+    setDialog(null);
+    return carryOut(done(api.POST('/api/slips/{number}/decision', { params: { path }, body: decision })), said).then(
+      async (answer) => {
+        await refresh();
+        return answer;
+      },
+      () => undefined,
+    );
+  };
+  const actions: Action[] = [
+    ...(slip.state !== 'kept'
+      ? [
+          {
+            key: 'keep',
+            label: slip.state === 'dropped' ? 'Bring back, kept' : 'Keep',
+            onChoose: () => void decide({ decision: 'keep' }, 'Kept.'),
+          },
+        ]
+      : []),
+    ...(slip.state !== 'waiting'
+      ? [
+          {
+            key: 'wait',
+            label: 'Back on the pile',
+            onChoose: () => void decide({ decision: 'wait' }, 'Back on the pile.'),
+          },
+        ]
+      : []),
+    {
+      key: 'start',
+      label: 'Start a piece',
+      onChoose: () =>
+        void decide({ decision: 'start' }, 'Piece started.').then(
+          (answer) => answer?.piece && navigate(`/bench/${answer.piece}`),
+        ),
+    },
+    { key: 'put', label: 'Put into a piece…', onChoose: () => setDialog('piece') },
+    { key: 'hold', label: 'Hold…', onChoose: () => setDialog('hold') },
+    ...(slip.state !== 'dropped'
+      ? [{ key: 'drop', label: 'Drop', onChoose: () => void decide({ decision: 'drop' }, 'Dropped.') }]
+      : []),
+  ];
+
+  return (
+    <article className="mx-auto max-w-[720px] px-9 py-7 max-md:px-4" aria-label={`Slip ${number}`}>
+      <BackToList />
+      <header className="flex items-baseline gap-4 text-[12.5px] text-second">
+        <ActionMenu
+          label={`Kind: ${slip.kind}`}
+          className="flex items-center gap-1.5 hover:text-blue"
+          actions={kinds.map((kind) => ({
+            key: kind,
+            label: (
+              <span className="flex items-center gap-2">
+                <Mark kind={kind} size={14} /> {kind}
+              </span>
+            ),
+            onChoose: () => changeOrSay({ kind }),
+          }))}
+        >
+          <Mark kind={slip.kind} size={15} /> {slip.kind}
+        </ActionMenu>
+        <span>slip {number}</span>
+        <span>
+          {shortDay(slip.day)}, {clock(slip.caughtAt)}
+        </span>
+        <span className="font-semibold text-ink">
+          {slip.state === 'held'
+            ? `held until ${shortDay(slip.heldUntil!)}`
+            : slip.mergedInto
+              ? `merged into slip ${slip.mergedInto}`
+              : slip.state}
+          {slip.used && ', used'}
+        </span>
+        <span className="ml-auto">
+          <ActionMenu label="Decide" actions={actions}>
+            Decide ▾
+          </ActionMenu>
+        </span>
+      </header>
+      <div className="mt-4">
+        <MarkdownText label="Text" text={slip.text} html={html} large onSave={(text) => change({ text })} />
+      </div>
+      {slip.source !== null && (
+        <p className="mt-3 text-second">
+          from{' '}
+          <Link className="link" to={`/library/source/${slip.source}`}>
+            {opened.data.sourceTitle}
+          </Link>
+          {slip.locator && `, ${slip.locator}`}
+        </p>
+      )}
+      <div className="mt-7 grid grid-cols-[1fr_auto_auto_7rem] gap-x-7 gap-y-3 max-md:grid-cols-2">
+        <div>
+          <h2 className="label text-second">Topics</h2>
+          <TopicField topics={slip.topics} onChange={(topics) => changeOrSay({ topics })} />
+        </div>
+        <div>
+          <h2 className="label text-second">Pull</h2>
+          <Steps label="Pull" value={slip.pull} onChange={(pull) => changeOrSay({ pull })} />
+        </div>
+        <div>
+          <h2 className="label text-second">Effort</h2>
+          <Steps label="Effort" value={slip.effort} onChange={(effort) => changeOrSay({ effort })} />
+        </div>
+        <label>
+          <span className="label block text-second">As</span>
+          <select
+            value={slip.format ?? ''}
+            onChange={(event) => changeOrSay({ format: event.target.value || null })}
+            className="w-full bg-transparent py-0.5"
+          >
+            <option value="">open</option>
+            {formats.map((format) => (
+              <option key={format.key} value={format.key}>
+                {format.name.toLowerCase()}
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+      {opened.data.pieces.length > 0 && (
+        <section className="mt-7" aria-label="Stands in">
+          <h2 className="label border-b border-hair pb-1 text-second">Stands in</h2>
+          {opened.data.pieces.map((line) => (
+            <p key={line.from.number} className="flex justify-between border-b border-rule py-1.5">
+              <Link to={`/bench/${line.from.number}`} className="written text-[14.5px] hover:text-blue">
+                {line.title}
+              </Link>
+              <span className="text-second">
+                P {line.from.number} · {line.sentence}
+              </span>
+            </p>
+          ))}
+        </section>
+      )}
+      <LinksOut links={opened.data.linksOut} />
+      <LinkedFrom lines={opened.data.linkedFrom} />
+      <History lines={opened.data.history} />
+      {slip.state === 'dropped' && !slip.mergedInto && (
+        <Button className="mt-6" onClick={() => void decide({ decision: 'wait' }, 'Back on the pile.')}>
+          Bring back to the pile
+        </Button>
+      )}
+      <HoldDialog
+        open={dialog === 'hold'}
+        onClose={() => setDialog(null)}
+        onHold={(until) => void decide({ decision: 'hold', until }, `Held until ${shortDay(until)}.`)}
+      />
+      <IntoPieceDialog
+        open={dialog === 'piece'}
+        fits={[]}
+        onClose={() => setDialog(null)}
+        onPut={(piece) => void decide({ decision: 'put', piece }, `Put into P ${piece}.`)}
+      />
+    </article>
+  );
+}

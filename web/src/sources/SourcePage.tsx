@@ -1,0 +1,245 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { api, ask, done, type SourceChange, type SourceType } from '../api/client';
+import { keys } from '../api/queries';
+import { carryOut } from '../papers/notices';
+import { Button } from '../ui/Button';
+import { Mark } from '../ui/Mark';
+import { MarkdownText } from '../ui/MarkdownText';
+import { Failed, Loading } from '../ui/States';
+import { TextField } from '../ui/TextField';
+import { TopicField } from '../ui/TopicField';
+import { BackToList } from './BackToList';
+import { History, LinkedFrom, LinksOut } from './Connections';
+
+const types: SourceType[] = [
+  'book',
+  'article',
+  'page',
+  'video',
+  'podcast',
+  'thread',
+  'interview',
+  'archive',
+  'message',
+  'observation',
+];
+const typeNames: Partial<Record<SourceType, string>> = {
+  page: 'web page',
+  archive: 'archive document',
+  observation: 'own observation',
+};
+const fields: [keyof SourceChange & ('creators' | 'container' | 'date' | 'address' | 'language'), string, string][] = [
+  ['creators', 'Creators', 'who made it'],
+  ['container', 'Part of', 'journal, site, archive'],
+  ['date', 'Date', 'as far as known'],
+  ['language', 'Language', ''],
+  ['address', 'Address', 'https://'],
+];
+
+/** One source: its details, the summary in the writer's own words, and its passages. */
+export function SourcePage({ number }: { number: number }) {
+  const client = useQueryClient();
+  const path = { number: String(number) };
+  const opened = useQuery({
+    queryKey: keys.source(number),
+    queryFn: () => ask(api.GET('/api/sources/{number}/opened', { params: { path } })),
+  });
+  if (opened.error) return <Failed error={opened.error} onRetry={() => void opened.refetch()} />;
+  if (!opened.data) return <Loading />;
+  const { source, passages } = opened.data;
+
+  const change = async (changed: SourceChange) => {
+    const answer = await done(
+      api.PATCH('/api/sources/{number}', { params: { path }, body: { ...changed, version: source.version } }),
+    );
+    await client.invalidateQueries();
+    return answer;
+  };
+  const trash = (trashed: boolean) =>
+    void carryOut(change({ trashed }), trashed ? 'Put into the trash.' : 'Taken out of the trash.').catch(
+      () => undefined,
+    );
+
+  return (
+    <article className="mx-auto max-w-[720px] px-9 py-7 max-md:px-4" aria-label={`Source ${number}`}>
+      <BackToList />
+      <header className="mb-3 flex items-baseline gap-4 text-[12.5px] text-second">
+        <span className="flex items-center gap-1.5">
+          <Mark kind="source" size={15} />
+          <select
+            aria-label="Type"
+            value={source.type}
+            onChange={(event) => void change({ type: event.target.value as SourceType })}
+            className="bg-transparent"
+          >
+            {types.map((type) => (
+              <option key={type} value={type}>
+                {typeNames[type] ?? type}
+              </option>
+            ))}
+          </select>
+        </span>
+        <span>source {number}</span>
+        {source.trashedAt ? (
+          <button type="button" className="link ml-auto font-semibold" onClick={() => trash(false)}>
+            Take out of the trash
+          </button>
+        ) : (
+          <button type="button" className="ml-auto hover:text-red" onClick={() => trash(true)}>
+            Put into the trash
+          </button>
+        )}
+      </header>
+      <TextField
+        label="Title"
+        shown={false}
+        value={source.title}
+        onSave={(title) => change({ title })}
+        className="written text-[26px] leading-[1.25] font-semibold"
+      />
+      <div className="mt-4 grid grid-cols-4 gap-x-6 gap-y-3 max-md:grid-cols-2">
+        {fields.map(([field, label, placeholder]) => (
+          <div key={field} className={field === 'address' ? 'col-span-full' : ''}>
+            <TextField
+              label={label}
+              value={source[field]}
+              placeholder={placeholder}
+              onSave={(value) => change({ [field]: value })}
+              className="text-[13.5px]"
+            />
+          </div>
+        ))}
+        <div className="col-span-full">
+          <h2 className="label text-second">Topics</h2>
+          <TopicField topics={source.topics} onChange={(topics) => void change({ topics })} />
+        </div>
+      </div>
+      {/^https?:/.test(source.address) && (
+        <a
+          href={source.address}
+          target="_blank"
+          rel="noopener noreferrer"
+          className="link mt-2 inline-block text-[12.5px]"
+        >
+          open the address
+        </a>
+      )}
+      <section className="mt-7" aria-label="Summary">
+        <h2 className="label mb-1 border-b border-hair pb-1 text-second">What it says, in my words</h2>
+        <MarkdownText
+          label="Summary"
+          text={source.summary}
+          html={opened.data.summaryHtml}
+          placeholder="Not summed up yet."
+          onSave={(summary) => change({ summary })}
+        />
+      </section>
+      <section className="mt-7" aria-label="Comments">
+        <h2 className="label mb-1 border-b border-hair pb-1 text-second">What I make of it</h2>
+        <MarkdownText
+          label="Comments"
+          text={source.comments}
+          html={opened.data.commentsHtml}
+          placeholder="No comment yet."
+          onSave={(comments) => change({ comments })}
+        />
+      </section>
+      <section className="mt-7" aria-label="Passages">
+        <h2 className="label border-b border-hair pb-1 text-second">
+          Passages {passages.length > 0 && `· ${passages.length}`}
+        </h2>
+        {passages.map((passage) => (
+          <Link
+            key={passage.number}
+            to={`/library/slip/${passage.number}`}
+            className="flex border-b border-rule hover:bg-quiet"
+          >
+            <span className="flex w-[46px] shrink-0 flex-col items-center border-r border-line pt-2 text-second">
+              <Mark kind={passage.kind} size={14} />
+              <span className="narrow figures text-[11.5px]">{passage.number}</span>
+            </span>
+            <span className="min-w-0 flex-1 px-4 py-2">
+              <span className="written block text-[15px] leading-snug whitespace-pre-line">{passage.text}</span>
+              <span className="text-[12px] text-second">
+                {[passage.locator, passage.used ? 'used' : ''].filter(Boolean).join(' · ')}
+              </span>
+            </span>
+          </Link>
+        ))}
+        <AddPassage source={number} />
+      </section>
+      <LinksOut links={opened.data.linksOut} />
+      <LinkedFrom lines={opened.data.linkedFrom} />
+      <History lines={opened.data.history} />
+    </article>
+  );
+}
+
+function AddPassage({ source }: { source: number }) {
+  const client = useQueryClient();
+  const [text, setText] = useState('');
+  const [locator, setLocator] = useState('');
+  const [error, setError] = useState('');
+  const add = async () => {
+    if (!text.trim()) return;
+    try {
+      await carryOut(
+        done(
+          api.POST('/api/sources/{number}/passages', {
+            params: { path: { number: String(source) } },
+            body: { text, locator },
+          }),
+        ),
+        (slip) => `Passage kept as slip ${slip.number}.`,
+      );
+      setText('');
+      setError('');
+      await client.invalidateQueries();
+      document.getElementById('passage-text')?.focus();
+    } catch (problem) {
+      setError((problem as Error).message);
+    }
+  };
+  return (
+    <form
+      className="mt-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void add();
+      }}
+    >
+      <div className="flex items-end gap-3">
+        <textarea
+          id="passage-text"
+          aria-label="New passage"
+          rows={2}
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter' && !event.shiftKey) {
+              event.preventDefault();
+              void add();
+            }
+          }}
+          placeholder="The next passage: a “quotation”, or what it tells you"
+          className="written min-w-0 flex-1 resize-y border-b border-hair bg-transparent py-1 text-[15px] outline-none focus:border-blue"
+        />
+        <input
+          aria-label="Where in the source"
+          value={locator}
+          onChange={(event) => setLocator(event.target.value)}
+          placeholder="p. 31"
+          className="w-24 border-b border-hair bg-transparent py-1 outline-none focus:border-blue"
+        />
+        <Button type="submit">Keep</Button>
+      </div>
+      {error && (
+        <p role="alert" className="mt-1 text-red">
+          {error}
+        </p>
+      )}
+    </form>
+  );
+}

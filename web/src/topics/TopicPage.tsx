@@ -1,0 +1,314 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { api, ask, done, type Slip, type TopicColour } from '../api/client';
+import type { components } from '../api/schema';
+import { keys, useTopics } from '../api/queries';
+import { carryOut } from '../papers/notices';
+import { History, LinkedFrom } from '../sources/Connections';
+import { Button } from '../ui/Button';
+import { Dialog } from '../ui/Dialog';
+import { Mark } from '../ui/Mark';
+import { Empty, Failed, Loading } from '../ui/States';
+import { StepsShown } from '../ui/Steps';
+import { TextField } from '../ui/TextField';
+import { nearDay, shortDay } from '../ui/dates';
+
+const colours: TopicColour[] = ['teal', 'violet', 'brick', 'ochre', 'moss', 'slate', 'plum', 'umber'];
+const plural: Record<string, string> = {
+  idea: 'Ideas',
+  quote: 'Quotes',
+  question: 'Questions',
+  takeaway: 'Takeaways',
+  note: 'Notes',
+  ask: 'Asks',
+};
+
+/** One topic with all of it, by kind. */
+export function TopicPage() {
+  const number = Number(useParams().number);
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const [merging, setMerging] = useState(false);
+  const path = { number: String(number) };
+  const opened = useQuery({
+    queryKey: keys.topic(number),
+    queryFn: () => ask(api.GET('/api/topics/{number}', { params: { path } })),
+  });
+  const all = useTopics().data ?? [];
+  if (opened.error) return <Failed error={opened.error} onRetry={() => void opened.refetch()} />;
+  if (!opened.data) return <Loading what="Opening the topic" />;
+  const { topic, slips, sources, pieces, narrower } = opened.data;
+
+  const change = async (fields: components['schemas']['TopicChange']) => {
+    const { command, answer } = await done(
+      api.PATCH('/api/topics/{number}', { params: { path }, body: { ...fields, version: topic.version } }),
+    );
+    await client.invalidateQueries();
+    return { command, answer };
+  };
+  const said = (fields: components['schemas']['TopicChange'], text: string) =>
+    void carryOut(change(fields), text).catch(() => undefined);
+  const merge = async (into: number, name: string) => {
+    setMerging(false);
+    await carryOut(
+      done(api.POST('/api/topics/{number}/merge', { params: { path }, body: { into } })),
+      `Merged ${topic.name} into ${name}.`,
+    );
+    await client.invalidateQueries();
+    void navigate(`/topics/${into}`);
+  };
+  const kinds = Object.keys(plural).map((kind) => [kind, slips.filter((slip) => slip.kind === kind)] as const);
+
+  if (topic.mergedInto)
+    return (
+      <Empty
+        title={`${topic.name} was merged`}
+        action={
+          <Link className="link font-semibold" to={`/topics/${topic.mergedInto}`}>
+            To the topic it went into
+          </Link>
+        }
+      />
+    );
+
+  return (
+    <div className="h-full overflow-y-auto">
+      <div className="mx-auto max-w-[1080px] px-9 py-7 max-md:px-4">
+        <Link to="/topics" className="link text-[12.5px]">
+          ‹ all topics
+        </Link>
+        <header className="mt-1 flex items-end gap-6 border-b border-ink pb-4 max-md:block">
+          <div className="min-w-0 flex-1">
+            <TextField
+              label="Name"
+              shown={false}
+              value={topic.name}
+              onSave={(name) => carryOut(change({ name }), `Renamed to ${name}.`)}
+              className="written text-[32px] leading-tight font-semibold"
+            />
+            <span className="mt-1 block h-[3px] w-16" style={{ background: `var(--${topic.colour})` }} />
+          </div>
+          <dl className="figures flex gap-6 text-right">
+            {(
+              [
+                ['waiting', topic.waiting],
+                ['kept', topic.kept],
+                ['used', topic.used],
+                ['sources', topic.sources],
+                ['pieces', topic.pieces],
+              ] as const
+            ).map(([name, value]) => (
+              <div key={name}>
+                <dd className="written text-[22px] leading-none font-semibold">{value}</dd>
+                <dt className="text-[12px] text-second">{name}</dt>
+              </div>
+            ))}
+            <div>
+              <dd className="text-[14px] leading-[22px] font-semibold whitespace-nowrap">
+                {topic.lastOut ? shortDay(topic.lastOut) : 'never'}
+              </dd>
+              <dt className="text-[12px] text-second">last out</dt>
+            </div>
+          </dl>
+        </header>
+
+        <div className="mt-4 flex flex-wrap items-end gap-x-8 gap-y-3">
+          <div className="w-64">
+            <TextField
+              label="Also called"
+              value={topic.aliases.join(', ')}
+              placeholder="other names, with commas"
+              onSave={(text) =>
+                carryOut(
+                  change({
+                    aliases: text
+                      .split(',')
+                      .map((name) => name.trim())
+                      .filter(Boolean),
+                  }),
+                  'Other names set.',
+                )
+              }
+            />
+          </div>
+          <label>
+            <span className="label block text-second">Under</span>
+            <select
+              value={topic.wider ?? ''}
+              onChange={(event) =>
+                said({ wider: event.target.value ? Number(event.target.value) : null }, 'Wider topic set.')
+              }
+              className="bg-transparent py-0.5"
+            >
+              <option value="">no wider topic</option>
+              {all
+                .filter((other) => other.number !== number)
+                .map((other) => (
+                  <option key={other.number} value={other.number}>
+                    {other.name}
+                  </option>
+                ))}
+            </select>
+          </label>
+          <fieldset>
+            <legend className="label text-second">Colour</legend>
+            <div className="flex gap-1.5 py-1">
+              {colours.map((colour) => (
+                <button
+                  key={colour}
+                  type="button"
+                  aria-label={colour}
+                  aria-pressed={colour === topic.colour}
+                  onClick={() => said({ colour }, 'Colour set.')}
+                  className={`h-4 w-6 border-b-[3px] ${colour === topic.colour ? 'bg-hair/50' : 'hover:bg-hair/30'}`}
+                  style={{ borderColor: `var(--${colour})` }}
+                />
+              ))}
+            </div>
+          </fieldset>
+          <Button className="ml-auto" onClick={() => setMerging(true)}>
+            Merge into another topic…
+          </Button>
+        </div>
+
+        {narrower.length > 0 && (
+          <p className="mt-4">
+            <span className="label mr-3 text-second">Narrower</span>
+            {narrower.map((child) => (
+              <Link
+                key={child.number}
+                to={`/topics/${child.number}`}
+                className="written mr-4 border-b-2 text-[15px] hover:text-blue"
+                style={{ borderColor: `var(--${child.colour})` }}
+              >
+                {child.name}
+              </Link>
+            ))}
+          </p>
+        )}
+
+        {slips.length + sources.length + pieces.length === 0 && (
+          <Empty title="Nothing stands here yet">
+            Slips, sources and pieces you give this topic are gathered on this page.
+          </Empty>
+        )}
+        <div className="mt-2 grid gap-x-12 lg:grid-cols-2">
+          <div>
+            {kinds.map(
+              ([kind, list]) => list.length > 0 && <SlipGroup key={kind} title={plural[kind]!} slips={list} />,
+            )}
+            {opened.data.slipsInAll > slips.length && (
+              <Link className="link mt-3 inline-block" to={`/library?topic=${number}&state=all`}>
+                all {opened.data.slipsInAll} slips in the library
+              </Link>
+            )}
+          </div>
+          <div>
+            {pieces.length > 0 && (
+              <section className="mt-6" aria-label="Pieces">
+                <h2 className="label border-b border-hair pb-1 text-second">Pieces · {pieces.length}</h2>
+                {pieces.map((piece) => (
+                  <Link
+                    key={piece.number}
+                    to={`/bench/${piece.number}`}
+                    className="flex items-baseline gap-3 border-b border-rule py-2 hover:text-blue"
+                  >
+                    <span className="narrow figures w-9 text-[12px] text-faint">P {piece.number}</span>
+                    <span className="written min-w-0 flex-1 text-[15.5px]">{piece.title}</span>
+                    <span className="text-[12px] whitespace-nowrap text-second">
+                      {piece.outOn
+                        ? `out ${shortDay(piece.outOn)}`
+                        : piece.due
+                          ? `${piece.stage}, due ${nearDay(piece.due)}`
+                          : piece.stage}
+                    </span>
+                  </Link>
+                ))}
+              </section>
+            )}
+            {sources.length > 0 && (
+              <section className="mt-6" aria-label="Sources">
+                <h2 className="label border-b border-hair pb-1 text-second">Sources · {sources.length}</h2>
+                {sources.map((source) => (
+                  <Link
+                    key={source.number}
+                    to={`/library/source/${source.number}`}
+                    className="flex items-baseline gap-3 border-b border-rule py-2 hover:text-blue"
+                  >
+                    <span className="narrow figures w-9 text-[12px] text-faint">{source.number}</span>
+                    <span className="written min-w-0 flex-1 text-[15.5px]">{source.title}</span>
+                    <span className="text-[12px] whitespace-nowrap text-second">
+                      {source.passages} {source.passages === 1 ? 'passage' : 'passages'}
+                    </span>
+                  </Link>
+                ))}
+              </section>
+            )}
+            <LinkedFrom lines={opened.data.linkedFrom} />
+          </div>
+        </div>
+        <History lines={opened.data.history} />
+      </div>
+      <Dialog title={`Merge ${topic.name} into`} open={merging} onClose={() => setMerging(false)}>
+        <div className="max-h-[50vh] overflow-y-auto">
+          {all
+            .filter((other) => other.number !== number)
+            .map((other) => (
+              <button
+                key={other.number}
+                type="button"
+                onClick={() => void merge(other.number, other.name).catch(() => undefined)}
+                className="flex w-full items-baseline justify-between border-b border-rule py-2 text-left hover:bg-wash focus:bg-wash"
+              >
+                <span className="written border-b-2 text-[15px]" style={{ borderColor: `var(--${other.colour})` }}>
+                  {other.name}
+                </span>
+                <span className="text-second">{other.kept + other.waiting} slips</span>
+              </button>
+            ))}
+        </div>
+        <p className="mt-3 text-second">
+          Everything on it follows, and “{topic.name}” stays as another name. It can be taken back.
+        </p>
+      </Dialog>
+    </div>
+  );
+}
+
+function SlipGroup({ title, slips }: { title: string; slips: readonly Slip[] }) {
+  return (
+    <section className="mt-6" aria-label={title}>
+      <h2 className="label border-b border-hair pb-1 text-second">
+        {title} · {slips.length}
+      </h2>
+      {slips.map((slip) => (
+        <Link
+          key={slip.number}
+          to={slip.state === 'waiting' ? `/sift/${slip.number}` : `/library/slip/${slip.number}`}
+          className="flex border-b border-rule hover:bg-quiet"
+        >
+          <span className="flex w-[46px] shrink-0 flex-col items-center border-r border-line pt-2 text-second">
+            <Mark kind={slip.kind} size={14} />
+            <span className="narrow figures text-[11.5px]">{slip.number}</span>
+          </span>
+          <span className="min-w-0 flex-1 px-3.5 py-1.5">
+            <span className="written line-clamp-2 text-[15px] leading-snug">{slip.title}</span>
+            <span className="flex items-baseline gap-3 text-[12px] text-second">
+              {slip.used ? (
+                'used'
+              ) : slip.state === 'held' ? (
+                `held until ${shortDay(slip.heldUntil!)}`
+              ) : slip.state === 'waiting' ? (
+                <b className="text-blue">waits</b>
+              ) : (
+                slip.state
+              )}
+              <StepsShown label="Pull" value={slip.pull} />
+            </span>
+          </span>
+        </Link>
+      ))}
+    </section>
+  );
+}

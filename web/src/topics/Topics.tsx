@@ -1,0 +1,132 @@
+import { useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { api, done } from '../api/client';
+import { queryClient, useTopics } from '../api/queries';
+import { carryOut } from '../papers/notices';
+import { Empty, Failed, Loading } from '../ui/States';
+import { Button } from '../ui/Button';
+import { shortDay } from '../ui/dates';
+
+/** All topics with what each holds. Narrower topics stand under their wider one. */
+export function Topics() {
+  const topics = useTopics();
+  if (topics.error) return <Failed error={topics.error} onRetry={() => void topics.refetch()} />;
+  if (!topics.data) return <Loading what="Opening the topics" />;
+  const all = topics.data;
+  const roots = all.filter((topic) => !topic.wider);
+  const under = (number: number): typeof all =>
+    all.filter((topic) => topic.wider === number).flatMap((topic) => [topic, ...under(topic.number)]);
+  const ordered = roots.flatMap((root) => [root, ...under(root.number)]);
+
+  return (
+    <div className="h-full overflow-y-auto">
+      <div className="mx-auto max-w-[1080px] px-9 py-7 max-md:px-4">
+        <header className="mb-4 flex items-baseline gap-4">
+          <h1 className="written text-[26px] font-semibold">Topics</h1>
+          <AddTopic />
+        </header>
+        {all.length === 0 ? (
+          <Empty title="No topics yet">
+            A topic is made the first time it is written: #ferries in the strip, or a word in the topic field of Sift.
+          </Empty>
+        ) : (
+          <table className="figures w-full border-collapse text-[13.5px]">
+            <thead>
+              <tr className="label border-b border-ink text-right text-second">
+                <th className="py-1.5 text-left">Topic</th>
+                <th className="px-3 max-md:hidden">Waiting</th>
+                <th className="px-3">Kept</th>
+                <th className="px-3">Used</th>
+                <th className="px-3 max-md:hidden">Held</th>
+                <th className="px-3 max-md:hidden">Sources</th>
+                <th className="px-3">Pieces</th>
+                <th className="pl-3 whitespace-nowrap max-md:hidden">Last out</th>
+              </tr>
+            </thead>
+            <tbody>
+              {ordered.map((topic) => (
+                <tr key={topic.number} className="border-b border-rule text-right hover:bg-quiet">
+                  <td className="py-2 text-left">
+                    <Link
+                      to={`/topics/${topic.number}`}
+                      className={`inline-flex items-baseline gap-3 hover:text-blue ${topic.wider ? 'pl-6' : ''}`}
+                    >
+                      <span
+                        className="written border-b-2 text-[16px] leading-[1.3]"
+                        style={{ borderColor: `var(--${topic.colour})` }}
+                      >
+                        {topic.name}
+                      </span>
+                      {topic.aliases.length > 0 && (
+                        <span className="text-[12px] text-second max-md:hidden">also {topic.aliases.join(', ')}</span>
+                      )}
+                    </Link>
+                  </td>
+                  <Figure value={topic.waiting} hidden strong />
+                  <Figure value={topic.kept} />
+                  <Figure value={topic.used} />
+                  <Figure value={topic.held} hidden />
+                  <Figure value={topic.sources} hidden />
+                  <Figure value={topic.pieces} />
+                  <td className="pl-3 whitespace-nowrap text-second max-md:hidden">
+                    {topic.lastOut ? shortDay(topic.lastOut) : 'never'}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+      </div>
+    </div>
+  );
+}
+
+function Figure({ value, hidden = false, strong = false }: { value: number; hidden?: boolean; strong?: boolean }) {
+  return (
+    <td
+      className={`px-3 ${hidden ? 'max-md:hidden' : ''} ${value === 0 ? 'text-faint' : strong ? 'font-semibold text-blue' : ''}`}
+    >
+      {value === 0 ? '–' : value}
+    </td>
+  );
+}
+
+function AddTopic() {
+  const [name, setName] = useState('');
+  const [error, setError] = useState('');
+  const navigate = useNavigate();
+  const add = async () => {
+    try {
+      const topic = await carryOut(done(api.POST('/api/topics', { body: { name } })), `Made the topic ${name.trim()}.`);
+      await queryClient.invalidateQueries();
+      void navigate(`/topics/${topic.number}`);
+    } catch (problem) {
+      setError((problem as Error).message);
+    }
+  };
+  return (
+    <form
+      className="ml-auto flex items-center gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void add();
+      }}
+    >
+      {error && (
+        <span role="alert" className="text-red">
+          {error}
+        </span>
+      )}
+      <input
+        aria-label="New topic"
+        placeholder="new topic"
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+        className="w-40 border-b border-hair bg-transparent py-1 outline-none focus:border-blue"
+      />
+      <Button type="submit" disabled={!name.trim()}>
+        Add
+      </Button>
+    </form>
+  );
+}

@@ -1,0 +1,67 @@
+/** Five steps, from little to much; pressing the step it stands on clears it. Arrow keys and digits work on it. */
+export function Steps({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: number | null;
+  onChange: (value: number | null) => void;
+}) {
+  return (
+    <div
+      role="slider"
+      tabIndex={0}
+      aria-label={label}
+      aria-valuemin={0}
+      aria-valuemax={5}
+      aria-valuenow={value ?? 0}
+      aria-valuetext={value === null ? 'not set' : `${value} of 5`}
+      className="inline-flex gap-[3px] py-1"
+      onKeyDown={(event) => {
+        const now = value ?? 0;
+        const next =
+          event.key === 'ArrowRight' || event.key === 'ArrowUp'
+            ? Math.min(5, now + 1)
+            : event.key === 'ArrowLeft' || event.key === 'ArrowDown'
+              ? Math.max(0, now - 1)
+              : /^[0-5]$/.test(event.key)
+                ? Number(event.key)
+                : undefined;
+        if (next === undefined) return;
+        event.preventDefault();
+        event.stopPropagation();
+        onChange(next === 0 ? null : next);
+      }}
+    >
+      {[1, 2, 3, 4, 5].map((step) => (
+        <button
+          key={step}
+          type="button"
+          tabIndex={-1}
+          aria-hidden
+          title={`${label} ${step}`}
+          onClick={() => onChange(step === value ? null : step)}
+          className={`h-[11px] w-[9px] ${value !== null && step <= value ? 'bg-second' : 'bg-hair/70 hover:bg-hair'}`}
+        />
+      ))}
+    </div>
+  );
+}
+
+/** The same five steps, only shown. */
+export function StepsShown({ label, value }: { label: string; value: number | null }) {
+  if (value === null) return null;
+  return (
+    <span
+      className="inline-flex gap-[2px]"
+      role="img"
+      aria-label={`${label} ${value} of 5`}
+      title={`${label} ${value} of 5`}
+    >
+      {[1, 2, 3, 4, 5].map((step) => (
+        <span key={step} className={`h-[9px] w-[6px] ${step <= value ? 'bg-second' : 'bg-hair/70'}`} />
+      ))}
+    </span>
+  );
+}

@@ -1,0 +1,114 @@
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { Problem } from '../api/client';
+
+export type SaveState = 'saved' | 'typing' | 'saving' | 'kept' | 'clash';
+
+/** A text as it was loaded, with the version a save is based on. */
+export type Versioned = { text: string; version: number };
+
+/**
+ * Saves a text a moment after typing pauses and on leaving. What is not yet on the server is kept in the browser; when the
+ * server is away it is sent again until it answers.
+ */
+export function useAutosave(
+  place: string,
+  loaded: Versioned | undefined,
+  save: (text: string, version: number) => Promise<Versioned>,
+) {
+  const [state, setState] = useState<SaveState>('saved');
+  const [text, setText] = useState<string>();
+  const [clash, setClash] = useState<Versioned>();
+  const [error, setError] = useState('');
+  const now = useRef({ text: '', version: -1, dirty: false, busy: false, place: '' });
+  const timer = useRef(0);
+
+  const flush = useCallback(async () => {
+    const it = now.current;
+    clearTimeout(timer.current);
+    if (!it.dirty || it.busy) return;
+    it.busy = true;
+    setState('saving');
+    const { text: sent, place: at } = it;
+    let again = 0;
+    try {
+      const kept = await save(sent, it.version);
+      if (it.place !== at) return;
+      it.version = kept.version;
+      setError('');
+      if (it.text === sent) {
+        it.dirty = false;
+        localStorage.removeItem(at);
+        setState('saved');
+      } else again = 300;
+    } catch (problem) {
+      if (it.place !== at) return;
+      if (problem instanceof Problem && problem.status === 409 && problem.current) {
+        setClash(problem.current as Versioned);
+        setState('clash');
+      } else {
+        setError((problem as Error).message);
+        setState('kept');
+        again = 2_000;
+      }
+    } finally {
+      it.busy = false;
+      if (again) timer.current = window.setTimeout(() => void flush(), again);
+    }
+  }, [save]);
+
+  useEffect(() => {
+    if (!loaded) return;
+    const it = now.current;
+    if (it.place !== place) {
+      // Something else is shown now: begin with what this browser still holds of it, if anything.
+      const held = localStorage.getItem(place);
+      const rest = held === null ? null : (JSON.parse(held) as Versioned);
+      now.current = {
+        text: rest?.text ?? loaded.text,
+        version: rest?.version ?? loaded.version,
+        dirty: rest !== null && rest.text !== loaded.text,
+        busy: false,
+        place,
+      };
+      setText(now.current.text);
+      setClash(undefined);
+      setState(now.current.dirty ? 'kept' : 'saved');
+      if (now.current.dirty) void flush();
+    } else if (!it.dirty && !it.busy && loaded.version > it.version) {
+      it.text = loaded.text;
+      it.version = loaded.version;
+      setText(loaded.text);
+    }
+  }, [loaded, place, flush]);
+
+  const change = (next: string) => {
+    const it = now.current;
+    it.text = next;
+    it.dirty = true;
+    setText(next);
+    setState('typing');
+    localStorage.setItem(place, JSON.stringify({ text: next, version: it.version }));
+    clearTimeout(timer.current);
+    timer.current = window.setTimeout(() => void flush(), 700);
+  };
+
+  /** Decides a clash: this text goes on top of what the server has. */
+  const settle = (chosen: string) => {
+    if (!clash) return;
+    now.current.version = clash.version;
+    setClash(undefined);
+    change(chosen);
+    void flush();
+  };
+
+  useEffect(() => {
+    const leave = () => void flush();
+    window.addEventListener('pagehide', leave);
+    return () => {
+      window.removeEventListener('pagehide', leave);
+      void flush();
+    };
+  }, [flush]);
+
+  return { text: text ?? loaded?.text ?? '', change, state, clash, settle, error, flush };
+}
