@@ -91,6 +91,7 @@ namespace Nachlass.Web
             services.AddSingleton<Nearby>();
             services.AddSingleton<HistoryStore>();
             services.AddSingleton<TallyStore>();
+            services.AddSingleton<ImageStore>();
             services.AddSingleton<CaptureStore>();
             services.AddSingleton<SlipStore>();
             services.AddSingleton<DeskStore>();

@@ -71,7 +71,10 @@ public static class LikelyTopics
 public static class ReadsLike
 {
     /// <summary>The least likeness shown, 0 to 1: below it two texts share a word or two by chance.</summary>
-    public const double Floor = 0.06;
+    public const double Floor = 0.09;
 
-    public const int Most = 6;
+    public const int Most = 5;
+
+    /// <summary>The least likeness at which a piece is offered. A draft is long, so its cosine with a slip is small even where they meet.</summary>
+    public const double PieceFloor = 0.05;
 }

@@ -8,7 +8,11 @@ public static partial class PlainText
     /// <summary>The words of a Markdown text, line by line; our references (<c>[[slip 214]]</c>) fall away, links to names keep the name.</summary>
     public static string Of(string markdown)
     {
-        var text = References.Spoken(markdown, reference => reference.IsNumbered ? "" : reference.Name);
+        return WithoutMarks(References.Spoken(markdown, reference => reference.IsNumbered ? "" : reference.Name));
+    }
+
+    private static string WithoutMarks(string text)
+    {
         text = LinkOrPicture().Replace(text, "$1");
         text = LineMarks().Replace(text, "");
         return Emphasis().Replace(text, "");
@@ -19,7 +23,8 @@ public static partial class PlainText
     /// <param name="most">Characters at most; a longer one is cut at a word and ends in an ellipsis.</param>
     public static string Headline(string markdown, int most = 120)
     {
-        var line = Of(markdown).Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).FirstOrDefault() ?? "";
+        // In a list "See slip 32" still says something; "See" does not.
+        var line = WithoutMarks(References.Spoken(markdown, reference => reference.Name)).Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).FirstOrDefault() ?? "";
         if (line.Length <= most) return line;
         var cut = line.LastIndexOf(' ', most - 1);
         return line[..(cut > most / 2 ? cut : most - 1)].TrimEnd(' ', ',', ';', ':', '—', '–') + "…";

@@ -49,7 +49,7 @@ public sealed class AdviceStore(PapersFile papers, Nearby nearby)
     private List<Alike> Fitting(Microsoft.Data.Sqlite.SqliteConnection db, string text)
     {
         var inHand = db.Query<int>("SELECT number FROM piece WHERE out_on IS NULL AND trashed_at IS NULL").ToHashSet();
-        return Describe(db, nearby.Nearest(text, 4, ReadsLike.Floor / 2, thing => thing.Kind == ThingKind.Piece && inHand.Contains(thing.Number)));
+        return Describe(db, nearby.Nearest(text, 4, ReadsLike.PieceFloor, thing => thing.Kind == ThingKind.Piece && inHand.Contains(thing.Number)));
     }
 
     private static List<Alike> Describe(Microsoft.Data.Sqlite.SqliteConnection db, IReadOnlyList<Core.Text.Nearness> near)

@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.Data.Sqlite;
 using Nachlass.Core.Papers;
+using Nachlass.Exchange.Papers;
 
 namespace Nachlass.Web.Hosting;
 
@@ -14,6 +15,7 @@ internal sealed class Problems(IProblemDetailsService service, ILogger<Problems>
         var problem = exception switch
         {
             BadInputException bad => Bad(bad.Field, bad.Message),
+            UnreadableFileException unreadable => Bad(unreadable.File, unreadable.Message),
             BadHttpRequestException bad => FromBadRequest(bad),
             NotThereException gone => new ProblemDetails { Status = 404, Title = "Not there", Detail = gone.Message },
             StaleException stale => new ProblemDetails { Status = 409, Title = "Changed elsewhere", Detail = stale.Message, Extensions = { ["current"] = stale.Current } },

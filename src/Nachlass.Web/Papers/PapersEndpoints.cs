@@ -1,5 +1,7 @@
 using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.AspNetCore.Mvc;
 using Nachlass.Core.Papers;
+using Nachlass.Exchange.Papers;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Text;
 using Nachlass.Web.Hosting;
@@ -16,6 +18,9 @@ public sealed record Destination(string? Address);
 /// <summary>The papers as a whole: counts, finding, history and undo, events.</summary>
 internal static class PapersEndpoints
 {
+    private const string Zip = "application/zip";
+    private const long ImportLimit = 512L << 20;
+
     public static void MapPapers(this RouteGroupBuilder api)
     {
         api.MapGet("/health", (PapersFile papers, Nearby nearby) => TypedResults.Ok(new Health(papers.Read(_ => "well"), nearby.IsFilled)));
@@ -24,7 +29,30 @@ internal static class PapersEndpoints
         api.MapGet("/go", (FindStore find, string name) => TypedResults.Ok(new Destination(find.AddressOf(name))));
         api.MapGet("/commands", (HistoryStore history) => TypedResults.Ok(history.Latest()));
         api.MapPost("/commands/{number}/undo", (CommandNumber number, HistoryStore history, Request request) => request.Ok(history.Undo(number, request.Once)));
+        api.MapGet("/papers/export", TakeOut).Produces(200, contentType: Zip);
+        api.MapPost("/papers/import", BringIn).WithMetadata(new RequestSizeLimitAttribute(ImportLimit)).Accepts<Stream>(Zip).Produces<BroughtIn>();
         api.MapGet("/events", Listen).ExcludeFromDescription();
+    }
+
+    /// <summary>All papers as one zip of Markdown files.</summary>
+    private static FileStreamHttpResult TakeOut(ImageStore images, PapersFile papers)
+    {
+        // Written to a file of its own first, so that a failure is an answer and not half a zip.
+        var file = new FileStream(Path.GetTempFileName(), FileMode.Open, FileAccess.ReadWrite, FileShare.None, 81_920, FileOptions.DeleteOnClose);
+        PapersZip.Write(images.Take(), file);
+        file.Position = 0;
+        return TypedResults.Stream(file, Zip, $"papers-{papers.Today:yyyy-MM-dd}.zip");
+    }
+
+    /// <summary>The same zip, read into papers that are empty.</summary>
+    private static async Task<Ok<BroughtIn>> BringIn(HttpContext http, ImageStore images, Request request)
+    {
+        if (http.Request.ContentType?.StartsWith(Zip, StringComparison.OrdinalIgnoreCase) != true)
+            throw new BadInputException("Content-Type", $"The zip is sent as the body, with the content type {Zip}.");
+        await using var file = new FileStream(Path.GetTempFileName(), FileMode.Open, FileAccess.ReadWrite, FileShare.None, 81_920, FileOptions.DeleteOnClose);
+        await http.Request.Body.CopyToAsync(file, http.RequestAborted);
+        file.Position = 0;
+        return request.Ok(images.Put(PapersZip.Read(file), request.Once));
     }
 
     private static ServerSentEventsResult<Changed?> Listen(Events events, IHostApplicationLifetime life, HttpContext http)

@@ -34,9 +34,9 @@ export function DraftEditor({
 }) {
   const box = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView>(undefined);
-  const calls = useRef({ onWrite, onPlace, onSelect, onLeave });
+  const calls = useRef({ onWrite, onPlace, onSelect, onLeave, handle });
   useEffect(() => {
-    calls.current = { onWrite, onPlace, onSelect, onLeave };
+    calls.current = { onWrite, onPlace, onSelect, onLeave, handle };
   });
 
   useEffect(() => {
@@ -80,7 +80,7 @@ export function DraftEditor({
       }),
     });
     view.current = editor;
-    handle({
+    calls.current.handle({
       goToSection: (at) => {
         const heading = headingsIn(editor.state.doc)[at];
         if (!heading) return;
@@ -107,7 +107,7 @@ export function DraftEditor({
       focus: () => editor.focus(),
     });
     return () => editor.destroy();
-  }, [handle]);
+  }, []);
 
   // Only what differs is replaced, so that cursor and scroll stay where they are.
   useEffect(() => {

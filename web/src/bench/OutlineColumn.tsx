@@ -185,7 +185,7 @@ function SectionRow({
           onClick={onGo}
           {...attributes}
           {...listeners}
-          className="written shrink-0 cursor-grab touch-none pr-2 text-left text-[16px] leading-[22px] text-faint hover:text-blue"
+          className="written shrink-0 cursor-grab self-start touch-none pr-2 text-left text-[16px] leading-[22px] text-faint hover:text-blue"
           style={{ width: 34 + (section.depth - 1) * 18, paddingLeft: (section.depth - 1) * 18 }}
         >
           {number}
@@ -282,23 +282,19 @@ function SectionRow({
             </span>
           </div>
           <div className="mt-0.5 flex items-baseline gap-2 text-[12px]">
-            {(isCurrent || section.beat) && (
-              <select
-                aria-label={`Beat of section ${number}`}
-                value={section.beat}
-                onChange={(event) =>
-                  void acts.edit(section.number, { beat: event.target.value }).catch(() => undefined)
-                }
-                className="field-sizing-content bg-transparent text-second hover:text-blue"
-              >
-                <option value="">no beat</option>
-                {[...new Set([...beats, section.beat])].filter(Boolean).map((beat) => (
-                  <option key={beat} value={beat}>
-                    {beat}
-                  </option>
-                ))}
-              </select>
-            )}
+            <select
+              aria-label={`Beat of section ${number}`}
+              value={section.beat}
+              onChange={(event) => void acts.edit(section.number, { beat: event.target.value }).catch(() => undefined)}
+              className="field-sizing-content appearance-none bg-transparent text-second hover:text-blue"
+            >
+              <option value="">no beat</option>
+              {[...new Set([...beats, section.beat])].filter(Boolean).map((beat) => (
+                <option key={beat} value={beat}>
+                  {beat}
+                </option>
+              ))}
+            </select>
             {over ? (
               <span className="text-red">
                 {Math.round((100 * section.counts.words) / section.aim! - 100)}% over its aim

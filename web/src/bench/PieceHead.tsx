@@ -74,8 +74,9 @@ export function PieceHead({
               className="max-h-[20px] italic"
             />
           </div>
-          <div className="max-w-[46%] min-w-24">
+          <div className="max-w-[50%] shrink-0">
             <TopicField
+              quiet
               label="Topics of the piece"
               topics={piece.topics}
               onChange={(topics) => void change({ topics }).catch(() => undefined)}

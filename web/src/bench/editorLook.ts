@@ -71,7 +71,7 @@ class Word extends WidgetType {
   }
 }
 
-const reference = /\[\[(?:(slip|source|piece|p|topic)\s*)?([^[\]\n]{1,300})\]\]/gi;
+const reference = / ?\[\[(?:(slip|source|piece|p|topic)\s*)?([^[\]\n]{1,300})\]\]/gi;
 
 const headLine = [1, 2, 3, 4, 5].map((depth) => Decoration.line({ class: `cm-head cm-head-${depth}` }));
 
@@ -115,7 +115,9 @@ function decorate(state: EditorState): DecorationSet {
   });
   const text = state.doc.toString();
   for (const match of text.matchAll(reference)) {
-    const [from, to] = [match.index, match.index + match[0].length];
+    // A numbered reference hangs on the word before it.
+    const from = match[1] || !match[0].startsWith(' ') ? match.index : match.index + 1;
+    const to = match.index + match[0].length;
     if (touches(from, to)) marks.push({ from, to, what: Decoration.mark({ class: 'cm-reference' }) });
     else
       marks.push({
@@ -148,7 +150,10 @@ const style = HighlightStyle.define([
   { tag: tags.url, color: 'var(--faint)' },
   { tag: tags.monospace, fontSize: '0.9em' },
   { tag: tags.quote, color: 'var(--second)' },
-  { tag: [tags.processingInstruction, tags.contentSeparator], color: 'var(--faint)' },
+  {
+    tag: [tags.processingInstruction, tags.contentSeparator],
+    color: 'color-mix(in srgb, var(--faint) 65%, transparent)',
+  },
 ]);
 
 const theme = EditorView.theme({

@@ -130,8 +130,8 @@ function PurposeLine() {
 function SlipLine({ slip, note }: { slip: Slip; note?: string }) {
   const waits = slip.state === 'waiting';
   return (
-    <div className="relative flex items-baseline gap-4 border-b border-rule py-[7px]">
-      <time className="narrow figures absolute right-full mr-[23px] text-[11.5px] text-faint max-md:mr-[18px]">
+    <div className="flex items-baseline gap-4 py-[7px] shadow-[inset_0_-1px_var(--rule)]">
+      <time className="narrow figures -ml-[78px] w-[46px] shrink-0 text-right text-[11.5px] text-faint max-md:-ml-[64px]">
         {clock(slip.caughtAt)}
       </time>
       <Link

@@ -84,8 +84,10 @@ function Row({ alike, onMerge }: { alike: Alike; onMerge: (into: number) => void
           {alike.outOn ? <span className="text-red">already out, {shortDay(alike.outOn)}</span> : alike.note} ·{' '}
           <span title="the words that carry it">
             <i>{alike.words.join(', ')}</i>
-          </span>{' '}
-          <TopicWords topics={alike.topics} />
+          </span>
+          <span className="ml-2">
+            <TopicWords topics={alike.topics} />
+          </span>
         </span>
       </div>
       {kind === 'slip' && (

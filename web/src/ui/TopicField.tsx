@@ -11,6 +11,7 @@ export function TopicField({
   likely,
   label = 'Topics',
   id,
+  quiet = false,
 }: {
   topics: readonly TopicMark[];
   onChange: (names: string[]) => void;
@@ -18,6 +19,8 @@ export function TopicField({
   likely?: readonly TopicMark[];
   label?: string;
   id?: string;
+  /** Without its line until it is used. */
+  quiet?: boolean;
 }) {
   const [typed, setTyped] = useState('');
   const all = useTopics().data ?? [];
@@ -42,7 +45,9 @@ export function TopicField({
   return (
     <Combobox immediate value={null} onChange={add}>
       <div className="relative">
-        <div className="flex flex-wrap items-center gap-x-2 gap-y-1 border-b border-ink pb-1">
+        <div
+          className={`flex flex-wrap items-center gap-x-2 gap-y-1 border-b pb-1 ${quiet ? 'border-transparent focus-within:border-blue hover:border-hair' : 'border-ink'}`}
+        >
           {topics.map((topic) => (
             <button
               key={topic.number}
@@ -60,8 +65,8 @@ export function TopicField({
             aria-label={label}
             value={typed}
             autoComplete="off"
-            placeholder={topics.length ? '' : 'topic'}
-            className="min-w-[4rem] flex-1 bg-transparent py-0.5 text-[13px] outline-none"
+            placeholder={quiet ? '+ topic' : topics.length ? '' : 'topic'}
+            className={`bg-transparent py-0.5 text-[13px] outline-none ${quiet ? 'w-[3.2rem]' : 'min-w-[4rem] flex-1'}`}
             onChange={(event) => setTyped(event.target.value)}
             onKeyDown={(event) => {
               if (event.key === 'Backspace' && typed === '' && names.length > 0) onChange(names.slice(0, -1));

@@ -3,7 +3,7 @@ import type { TopicMark } from '../api/client';
 
 /** A topic's name, underlined in its colour. */
 export function TopicWord({ topic, linked = false }: { topic: TopicMark; linked?: boolean }) {
-  const look = 'narrow inline-block border-b-2 pb-px text-[12px] leading-[15px] text-ink whitespace-nowrap';
+  const look = 'narrow inline-block border-b-2 text-[12px] leading-[14px] text-ink whitespace-nowrap';
   const style = { borderColor: `var(--${topic.colour})` };
   return linked ? (
     <Link to={`/topics/${topic.number}`} className={`${look} hover:text-blue`} style={style}>

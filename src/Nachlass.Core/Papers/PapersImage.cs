@@ -1,0 +1,30 @@
+using Nachlass.Core.Bench;
+using Nachlass.Core.Capture;
+using Nachlass.Core.Sources;
+using Nachlass.Core.Topics;
+
+namespace Nachlass.Core.Papers;
+
+/// <summary>A whole set of papers in memory, as it goes out and comes in. History is not part of it.</summary>
+public sealed record PapersImage
+{
+    public string Purpose { get; init; } = "";
+    public IReadOnlyList<Topic> Topics { get; init; } = [];
+    public IReadOnlyList<Source> Sources { get; init; } = [];
+    public IReadOnlyList<Slip> Slips { get; init; } = [];
+    public IReadOnlyList<PieceImage> Pieces { get; init; } = [];
+    public IReadOnlyList<Move> Moves { get; init; } = [];
+    public IReadOnlyList<DaySheet> Days { get; init; } = [];
+
+    public bool IsEmpty => Purpose.Length == 0 && Topics.Count + Sources.Count + Slips.Count + Pieces.Count + Moves.Count + Days.Count == 0;
+}
+
+/// <summary>A piece with its draft, its sections in the order of the draft's headings, and its material.</summary>
+public sealed record PieceImage(Piece Piece, string Draft, IReadOnlyList<SectionImage> Sections, IReadOnlyList<MaterialImage> Material);
+
+/// <summary>What a section has besides its heading and text.</summary>
+public sealed record SectionImage(int? Aim, string Beat);
+
+/// <summary>A slip or source beside a piece.</summary>
+/// <param name="Section">Which of its sections it is placed in, counted from 1; null while loose.</param>
+public sealed record MaterialImage(Reference Thing, int? Section);

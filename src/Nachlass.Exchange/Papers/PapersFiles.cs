@@ -1,0 +1,168 @@
+using System.Globalization;
+using Nachlass.Core.Bench;
+using Nachlass.Core.Capture;
+using Nachlass.Core.Papers;
+using Nachlass.Core.Sources;
+using Nachlass.Core.Topics;
+using Nachlass.Exchange.Pieces;
+
+namespace Nachlass.Exchange.Papers;
+
+/// <summary>
+/// A set of papers as Markdown files: <c>slips/0214.md</c>, <c>sources/0061.md</c>, <c>topics/ferries.md</c>,
+/// <c>pieces/P12 the-price-of-the-far-bank.md</c>, <c>days/2026-11-24.md</c> and <c>papers.md</c>.
+/// The files are described in docs/formats.md. Writing what was read gives the same files again.
+/// </summary>
+public static class PapersFiles
+{
+    private const string About = "papers.md";
+
+    /// <summary>The files of a set of papers, in a fixed order.</summary>
+    public static IEnumerable<(string Name, string Content)> Write(PapersImage papers)
+    {
+        var names = papers.Topics.ToDictionary(t => t.Number, t => t.Name);
+        yield return (About, new FrontMatterWriter().Add("nachlass", 1).Add("purpose", papers.Purpose)
+            .Add("moves", papers.Moves.Select(m => new FrontMatterWriter().Add("number", m.Number.Value).Add("text", m.Text).Add("due", m.Due)
+                .Add("done", m.DoneAt).Add("piece", m.Piece?.Value).Add("caught", m.CaughtAt).Add("day", m.Day)))
+            .Write("These are the papers of one writer, taken out of Nachlass as Markdown files with YAML front matter."));
+        foreach (var t in papers.Topics)
+            yield return ($"topics/{t.Number.Value:0000} {PieceFile.Name(t.Name)}.md", new FrontMatterWriter().Add("topic", t.Number.Value).Add("name", t.Name).Add("colour", t.Colour)
+                .Add("also", t.Aliases).Add("under", t.Wider?.Value).Add("merged-into", t.MergedInto?.Value).Write(""));
+        foreach (var s in papers.Sources)
+            yield return ($"sources/{s.Number.Value:0000} {PieceFile.Name(s.Title)}.md", new FrontMatterWriter().Add("source", s.Number.Value).Add("type", s.Type).Add("title", s.Title)
+                .Add("creators", s.Creators).Add("container", s.Container).Add("date", s.Date).Add("address", s.Address).Add("language", s.Language)
+                .Add("topics", s.Topics.Select(t => t.Name)).Add("caught", s.CaughtAt).Add("trashed", s.TrashedAt).Add("comments", s.Comments).Write(s.Summary));
+        foreach (var s in papers.Slips)
+            yield return ($"slips/{s.Number.Value:0000}.md", new FrontMatterWriter().Add("slip", s.Number.Value).Add("kind", s.Kind).Add("state", s.State)
+                .Add("topics", s.Topics.Select(t => t.Name)).Add("pull", s.Pull).Add("effort", s.Effort).Add("format", s.Format)
+                .Add("source", s.Source?.Value).Add("locator", s.Locator).Add("origin", s.Origin).Add("from", s.OriginNote)
+                .Add("caught", s.CaughtAt).Add("day", s.Day).Add("held-until", s.HeldUntil).Add("merged-into", s.MergedInto?.Value).Add("settled", s.SettledAt).Write(s.Text));
+        foreach (var (p, draft, sections, material) in papers.Pieces)
+            yield return ($"pieces/{p.Number.Value:0000} {PieceFile.Name(p.Title)}.md", new FrontMatterWriter().Add("piece", p.Number.Value).Add("title", p.Title).Add("format", p.Format)
+                .Add("stage", p.Stage).Add("brief", p.Brief).Add("topics", p.Topics.Select(t => t.Name)).Add("due", p.Due).Add("out", p.OutOn)
+                .Add("started", p.StartedAt).Add("changed", p.ChangedAt).Add("trashed", p.TrashedAt)
+                .Add("sections", sections.Select(s => new FrontMatterWriter().Add("aim", s.Aim).Add("beat", s.Beat)))
+                .Add("material", material.Select(m => new FrontMatterWriter().Add(m.Thing.Kind.ToString().ToLowerInvariant(), m.Thing.Number).Add("section", m.Section)))
+                .Write(draft));
+        foreach (var d in papers.Days)
+            yield return ($"days/{d.Day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)}.md", new FrontMatterWriter().Add("day", d.Day).Write(d.Text));
+    }
+
+    /// <summary>Reads the files of a set of papers, in any order.</summary>
+    /// <param name="files">Names with forward slashes, and contents.</param>
+    /// <param name="shift">Days by which all dates are moved: 0 for papers, otherwise for the demo, whose dates follow today.</param>
+    /// <exception cref="UnreadableFileException">A file can't be read, or refers to something that isn't there.</exception>
+    public static PapersImage Read(IEnumerable<(string Name, string Content)> files, int shift = 0)
+    {
+        var read = files.Select(f => (f.Name, Folder: f.Name.Split('/')[0], Fields: FrontMatter.Read(f.Name, f.Content))).OrderBy(f => f.Name, StringComparer.Ordinal).ToList();
+        var about = read.SingleOrDefault(f => f.Name == About).Fields ?? throw new UnreadableFileException(About, "this file is missing, so these are not papers of Nachlass.");
+        if (about.Number("nachlass") != 1) throw new UnreadableFileException(About, "these papers were written by a newer Nachlass.");
+        var topics = In("topics").Select(f => ReadTopic(f.Fields)).ToList();
+        var byName = topics.SelectMany(t => t.Aliases.Prepend(t.Name).Select(name => (name, t))).GroupBy(x => x.name, StringComparer.OrdinalIgnoreCase)
+            .ToDictionary(g => g.Key, g => g.First().t, StringComparer.OrdinalIgnoreCase);
+        return new PapersImage
+        {
+            Purpose = about.Word("purpose"),
+            Topics = topics,
+            Sources = [.. In("sources").Select(f => ReadSource(f.Fields, Marks(f.Name, f.Fields)))],
+            Slips = [.. In("slips").Select(f => ReadSlip(f.Name, f.Fields, Marks(f.Name, f.Fields)))],
+            Pieces = [.. In("pieces").Select(f => ReadPiece(f.Name, f.Fields, Marks(f.Name, f.Fields)))],
+            Moves = [.. about.Records("moves").Select(ReadMove)],
+            Days = [.. In("days").Select(f => new DaySheet { Day = Must(f.Name, "day", Day(f.Fields, "day")), Text = f.Fields.Text, Version = 1 })],
+        };
+
+        IEnumerable<(string Name, string Folder, FrontMatter Fields)> In(string folder) => read.Where(f => f.Folder == folder);
+        DateOnly? Day(FrontMatter f, string field) => f.Day(field)?.AddDays(shift);
+        DateTimeOffset? Instant(FrontMatter f, string field) => f.Instant(field)?.AddDays(shift);
+        IReadOnlyList<TopicMark> Marks(string file, FrontMatter f) => [.. f.Words("topics").Select(name => byName.TryGetValue(name, out var t)
+            ? new TopicMark(t.Number, t.Name, t.Colour) : throw new UnreadableFileException(file, $"there is no topic “{name}” among these papers."))];
+
+        Source ReadSource(FrontMatter f, IReadOnlyList<TopicMark> marks) => new()
+        {
+            Number = SourceNumber.Of(Must("sources", "source", f.Number("source"))),
+            Type = f.Enum("type", SourceType.Book),
+            Title = f.Word("title"),
+            Creators = f.Word("creators"),
+            Container = f.Word("container"),
+            Date = f.Word("date"),
+            Address = f.Word("address"),
+            Language = f.Word("language"),
+            Summary = f.Text,
+            Comments = f.Word("comments"),
+            CaughtAt = Instant(f, "caught") ?? DateTimeOffset.UnixEpoch,
+            TrashedAt = Instant(f, "trashed"),
+            Topics = marks,
+        };
+        Slip ReadSlip(string file, FrontMatter f, IReadOnlyList<TopicMark> marks)
+        {
+            var caught = Must(file, "caught", Instant(f, "caught"));
+            return new Slip
+            {
+                Number = SlipNumber.Of(Must(file, "slip", f.Number("slip"))),
+                Text = Check.Length("text", f.Text, Slip.LongestText),
+                Kind = f.Enum("kind", SlipKind.Idea),
+                State = f.Enum("state", SlipState.Waiting),
+                Origin = f.Enum("origin", Origin.Import),
+                OriginNote = f.Word("from"),
+                CaughtAt = caught,
+                Day = Day(f, "day") ?? DateOnly.FromDateTime(caught.UtcDateTime),
+                HeldUntil = Day(f, "held-until"),
+                Pull = Check.Step("pull", f.Number("pull")),
+                Effort = Check.Step("effort", f.Number("effort")),
+                Format = f.WordOrNull("format"),
+                Source = f.Number("source") is { } source ? SourceNumber.Of(source) : null,
+                Locator = f.Word("locator"),
+                MergedInto = f.Number("merged-into") is { } into ? SlipNumber.Of(into) : null,
+                SettledAt = Instant(f, "settled"),
+                Topics = marks,
+            };
+        }
+        PieceImage ReadPiece(string file, FrontMatter f, IReadOnlyList<TopicMark> marks)
+        {
+            var format = ReadyFormats.Find(f.Word("format")) ?? throw new UnreadableFileException(file, $"there is no format “{f.Word("format")}”.");
+            var started = Must(file, "started", Instant(f, "started"));
+            var sections = f.Records("sections").Select(s => new SectionImage(s.Number("aim"), s.Word("beat"))).ToList();
+            return new PieceImage(new Piece
+            {
+                Number = PieceNumber.Of(Must(file, "piece", f.Number("piece"))),
+                Title = f.Word("title"),
+                Format = format.Key,
+                Stage = format.Stages.Contains(f.Word("stage")) ? f.Word("stage") : throw new UnreadableFileException(file, $"the stages of {format.Name} are {string.Join(", ", format.Stages)}."),
+                Brief = f.Word("brief"),
+                Due = Day(f, "due"),
+                OutOn = Day(f, "out"),
+                StartedAt = started,
+                ChangedAt = Instant(f, "changed") ?? started,
+                TrashedAt = Instant(f, "trashed"),
+                Topics = marks,
+            }, f.Text, sections, [.. f.Records("material").Select(m => new MaterialImage(
+                m.Number("slip") is { } slip ? new Reference(ThingKind.Slip, slip) : new Reference(ThingKind.Source, Must(file, "material", m.Number("source"))), m.Number("section")))]);
+        }
+        Move ReadMove(FrontMatter f)
+        {
+            var caught = Must(About, "caught", Instant(f, "caught"));
+            return new Move
+            {
+                Number = MoveNumber.Of(Must(About, "number", f.Number("number"))),
+                Text = f.Word("text"),
+                Due = Day(f, "due"),
+                DoneAt = Instant(f, "done"),
+                Piece = f.Number("piece") is { } piece ? PieceNumber.Of(piece) : null,
+                CaughtAt = caught,
+                Day = Day(f, "day") ?? DateOnly.FromDateTime(caught.UtcDateTime),
+            };
+        }
+    }
+
+    private static Topic ReadTopic(FrontMatter f) => new()
+    {
+        Number = TopicNumber.Of(Must("topics", "topic", f.Number("topic"))),
+        Name = TopicName.Clean(f.Word("name")),
+        Colour = f.Enum("colour", TopicColour.Teal),
+        Aliases = f.Words("also"),
+        Wider = f.Number("under") is { } wider ? TopicNumber.Of(wider) : null,
+        MergedInto = f.Number("merged-into") is { } into ? TopicNumber.Of(into) : null,
+    };
+
+    private static T Must<T>(string file, string field, T? value) where T : struct => value ?? throw new UnreadableFileException(file, $"{field} is missing.");
+}
