@@ -22,7 +22,7 @@ public static partial class Finished
         }
         var text = string.Join("\n\n", kept.Where(t => t.Length > 0));
         // A quotation whose credit was only a reference leaves an empty quotation line behind.
-        return EmptyQuotationEnd().Replace(Reading.MarkdownForOutside(text), "$1") + "\n";
+        return EmptyQuotationEnd().Replace(Reading.MarkdownForOutside(text), "") + "\n";
     }
 
     private static bool HasWrittenChild(IReadOnlyList<DraftPart> parts, int at)
@@ -32,6 +32,6 @@ public static partial class Finished
         return false;
     }
 
-    [GeneratedRegex(@"\n>[ \t]*(\n(?!>)|$)")]
+    [GeneratedRegex(@"(?:\n>[ \t]*)+(?=\n(?!>)|$)")]
     private static partial Regex EmptyQuotationEnd();
 }

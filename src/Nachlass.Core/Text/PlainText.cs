@@ -11,6 +11,9 @@ public static partial class PlainText
         return WithoutMarks(References.Spoken(markdown, reference => reference.IsNumbered ? "" : reference.Name));
     }
 
+    /// <summary>The same, with references kept as what they name: "See slip 32" still says something in a list, "See" does not.</summary>
+    public static string WithReferences(string markdown) => WithoutMarks(References.Spoken(markdown, reference => reference.Name));
+
     private static string WithoutMarks(string text)
     {
         text = LinkOrPicture().Replace(text, "$1");
@@ -23,8 +26,7 @@ public static partial class PlainText
     /// <param name="most">Characters at most; a longer one is cut at a word and ends in an ellipsis.</param>
     public static string Headline(string markdown, int most = 120)
     {
-        // In a list "See slip 32" still says something; "See" does not.
-        var line = WithoutMarks(References.Spoken(markdown, reference => reference.Name)).Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).FirstOrDefault() ?? "";
+        var line = WithReferences(markdown).Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).FirstOrDefault() ?? "";
         if (line.Length <= most) return line;
         var cut = line.LastIndexOf(' ', most - 1);
         return line[..(cut > most / 2 ? cut : most - 1)].TrimEnd(' ', ',', ';', ':', '—', '–') + "…";

@@ -44,6 +44,13 @@ public static partial class References
     {
         var from = start;
         while (from > 0 && !IsEnd(text, from - 1)) from--;
+        // A reference after the full stop belongs to the sentence before it.
+        if (from > 0 && text[from - 1] != '\n' && string.IsNullOrWhiteSpace(text[from..start]))
+        {
+            var end = from--;
+            while (from > 0 && !IsEnd(text, from - 1)) from--;
+            return text[from..end].Trim();
+        }
         var to = start + length;
         while (to < text.Length && !IsEnd(text, to)) to++;
         if (to < text.Length && text[to] != '\n') to++;

@@ -69,7 +69,9 @@ public static class Stems
         stemmer ??= new EnglishStemmer();
         stemmer.SetCurrent(folded.EndsWith("'s", StringComparison.Ordinal) ? folded[..^2] : folded);
         stemmer.Stem();
-        var root = string.Intern(stemmer.Current);
+        var stem = stemmer.Current;
+        // The stemmer leaves the one common irregular plural of English alone: ferrymen, women, boatmen.
+        var root = string.Intern(stem.Length > 4 && stem.EndsWith("men", StringComparison.Ordinal) ? stem[..^2] + "an" : stem);
         // A bound, so that papers full of numbers and codes don't grow the cache for ever.
         if (Interlocked.Increment(ref cached) < MostCachedRoots) Roots[folded] = root;
         return root;

@@ -49,7 +49,7 @@ internal static class Links
             """, new { kind = thing.Kind.Kept(), thing.Number, names = names.Select(n => n.ToLowerInvariant()).ToList() });
         return [.. rows.Select(r => (From: new Reference(Enum.Parse<ThingKind>(r.Kind, true), r.Number), r.Sentence))
             .Where(r => r.From != thing)
-            .Select(r => new LinkLine(r.From, TitleOf(db, r.From) ?? "", PlainText.Of(r.Sentence)))];
+            .Select(r => new LinkLine(r.From, TitleOf(db, r.From) ?? "", PlainText.WithReferences(r.Sentence)))];
     }
 
     /// <summary>Where the links of a text lead, each target once.</summary>

@@ -60,15 +60,15 @@ export function Bench() {
 function PieceTable({ pieces }: { pieces: readonly Piece[] }) {
   const formats = useFormats().data ?? [];
   return (
-    <table className="figures w-full border-collapse">
+    <table className="figures w-full border-collapse md:table-fixed">
       <thead>
         <tr className="label border-b border-ink text-left text-second">
           <th className="w-14 py-1.5">No.</th>
           <th>Piece</th>
-          <th className="px-4 max-md:hidden">Stage</th>
-          <th className="px-4 max-md:hidden">Words</th>
-          <th className="px-4">Date</th>
-          <th className="max-lg:hidden">Next move</th>
+          <th className="w-[150px] px-4 max-md:hidden">Stage</th>
+          <th className="w-[142px] px-4 max-md:hidden">Words</th>
+          <th className="w-[118px] px-4">Date</th>
+          <th className="w-[280px] max-lg:hidden">Next move</th>
         </tr>
       </thead>
       <tbody>

@@ -87,7 +87,7 @@ export function SlipPage({ number }: { number: number }) {
   return (
     <article className="mx-auto max-w-[720px] px-9 py-7 max-md:px-4" aria-label={`Slip ${number}`}>
       <BackToList />
-      <header className="flex items-baseline gap-4 text-[12.5px] text-second">
+      <header className="flex items-center gap-4 text-[12.5px] text-second">
         <ActionMenu
           label={`Kind: ${slip.kind}`}
           className="flex items-center gap-1.5 hover:text-blue"

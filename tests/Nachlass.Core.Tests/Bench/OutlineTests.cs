@@ -1,0 +1,144 @@
+using CsCheck;
+using Nachlass.Core.Bench;
+using Nachlass.Core.Papers;
+
+namespace Nachlass.Core.Tests.Bench;
+
+public class OutlineTests
+{
+    /// <summary>An outline as the store would give it: every section numbered.</summary>
+    private static Outline Of(string text)
+    {
+        var (lead, parts) = DraftText.Split(text);
+        return new Outline(lead, [.. parts.Select((part, i) => new Section(SectionNumber.Of(i + 1), part, 100 * (i + 1), $"beat {i + 1}"))]);
+    }
+
+    private static SectionNumber N(int number) => SectionNumber.Of(number);
+
+    private const string Text = "## One\n\nfirst\n\n## Two\n\nsecond\n\n### Two a\n\ninside\n\n## Three\n\nthird\n";
+
+    [Fact]
+    public void A_new_outline_has_the_skeleton_of_its_format()
+    {
+        var outline = Outline.From(ReadyFormats.Essay);
+        outline.Sections.Select(s => s.Title).ShouldBe(ReadyFormats.Essay.Skeleton.Select(s => s.Title));
+        outline.Sections.Sum(s => s.Aim).ShouldBe(ReadyFormats.Essay.Aim);
+        outline.Text.ShouldStartWith("## Where it begins\n\n## What is at stake\n\n");
+    }
+
+    [Fact]
+    public void Moving_takes_children_and_text_along()
+    {
+        var moved = Of(Text).Move(N(2), N(1), 1);
+        moved.Sections.Select(s => s.Number!.Value.Value).ShouldBe([2, 3, 1, 4]);
+        moved.Text.ShouldBe("## Two\n\nsecond\n\n### Two a\n\ninside\n\n## One\n\nfirst\n\n## Three\n\nthird\n");
+    }
+
+    [Fact]
+    public void Moving_the_last_one_up_puts_an_empty_line_behind_it() =>
+        Of(Text).Move(N(4), N(1), 1).Text.ShouldStartWith("## Three\n\nthird\n\n## One");
+
+    [Fact]
+    public void Nesting_changes_the_depth_of_the_whole_family()
+    {
+        var nested = Of(Text).Move(N(2), N(4), 2);
+        nested.Sections.Select(s => s.Depth).ShouldBe([1, 2, 3, 1]);
+        nested.Text.ShouldContain("### Two\n\nsecond");
+        nested.Text.ShouldContain("#### Two a\n\ninside");
+    }
+
+    [Fact]
+    public void No_section_is_nested_deeper_than_one_below_its_neighbour() =>
+        Of(Text).Move(N(4), N(1), 3).Sections[0].Depth.ShouldBe(1);
+
+    [Fact]
+    public void Dropping_a_section_on_its_own_child_leaves_it() =>
+        Of(Text).Move(N(2), N(3), 1).Text.TrimEnd().ShouldBe(Text.TrimEnd());
+
+    [Fact]
+    public void Deleting_takes_the_children_and_nothing_else()
+    {
+        var left = Of(Text).Remove(N(2));
+        left.Sections.Select(s => s.Title).ShouldBe(["One", "Three"]);
+        left.Text.ShouldBe("## One\n\nfirst\n\n## Three\n\nthird\n");
+    }
+
+    [Fact]
+    public void Renaming_keeps_the_text_to_the_letter() =>
+        Of(Text).Change(N(1), "Eins", 5, "").Text.ShouldBe(Text.Replace("## One", "## Eins", StringComparison.Ordinal));
+
+    [Fact]
+    public void Adding_after_a_section_comes_behind_its_children()
+    {
+        var added = Of(Text).Add(new Section(null, DraftPart.Empty("New", 1)), N(2));
+        added.Sections.Select(s => s.Title).ShouldBe(["One", "Two", "Two a", "New", "Three"]);
+        added.Text.ShouldContain("inside\n\n## New\n\n## Three");
+    }
+
+    [Fact]
+    public void An_unknown_section_is_said_to_be_missing() => Should.Throw<NotThereException>(() => Of(Text).Remove(N(99)));
+
+    [Fact]
+    public void Writing_on_keeps_every_section()
+    {
+        var next = Of(Text).Rewrite(Text.Replace("second", "second, and more", StringComparison.Ordinal));
+        next.Sections.Select(s => (s.Number!.Value.Value, s.Aim)).ShouldBe([(1, 100), (2, 200), (3, 300), (4, 400)]);
+    }
+
+    [Fact]
+    public void A_heading_rewritten_in_the_draft_is_the_same_section()
+    {
+        var next = Of(Text).Rewrite(Text.Replace("## One", "## The first", StringComparison.Ordinal));
+        next.Sections[0].ShouldSatisfyAllConditions(s => s.Number.ShouldBe(N(1)), s => s.Title.ShouldBe("The first"), s => s.Beat.ShouldBe("beat 1"));
+    }
+
+    [Fact]
+    public void A_heading_rewritten_together_with_its_text_is_known_by_its_place()
+    {
+        var next = Of(Text).Rewrite(Text.Replace("## One\n\nfirst", "## Anew\n\nquite other words", StringComparison.Ordinal));
+        next.Sections[0].Number.ShouldBe(N(1));
+    }
+
+    [Fact]
+    public void Sections_cut_and_pasted_elsewhere_are_known_again()
+    {
+        var next = Of(Text).Rewrite("## Three\n\nthird\n\n## One\n\nfirst\n\n## Two\n\nsecond\n\n### Two a\n\ninside\n");
+        next.Sections.Select(s => s.Number!.Value.Value).ShouldBe([4, 1, 2, 3]);
+    }
+
+    [Fact]
+    public void A_heading_written_in_between_is_new_and_one_taken_away_is_gone()
+    {
+        Of(Text).Rewrite(Text.Replace("## Three", "## Between\n\nnew\n\n## Three", StringComparison.Ordinal))
+            .Sections.Select(s => s.Number?.Value).ShouldBe([1, 2, 3, null, 4]);
+        Of(Text).Rewrite("## One\n\nfirst\n\n## Three\n\nthird\n").Sections.Select(s => s.Number?.Value).ShouldBe([1, 4]);
+    }
+
+    /// <summary>Whatever is moved wherever: no section and no word of any text is ever lost or doubled.</summary>
+    [Fact]
+    public void An_outline_keeps_its_sections_through_any_sequence_of_moves()
+    {
+        var section = Gen.Select(Gen.Int[1, 3], Some.Of("", "text", "two lines\nof it", "ends\n"));
+        var move = Gen.Select(Gen.Int[0, 9], Gen.Int[-1, 9], Gen.Int[-2, 7]);
+        Gen.Select(section.List[1, 10], move.List[1, 15]).Sample((sections, moves) =>
+        {
+            var text = string.Concat(sections.Select((s, i) => $"{new string('#', s.Item1 + 1)} S{i}\n\n{s.Item2} w{i}\n\n"));
+            var outline = Of(text);
+            var words = Words(text);
+            foreach (var (what, where, depth) in moves)
+            {
+                var number = N(what % sections.Count + 1);
+                outline = outline.Move(number, where < 0 ? null : N(where % sections.Count + 1), depth);
+                outline.Sections.Select(s => s.Number!.Value.Value).Order().ShouldBe(Enumerable.Range(1, sections.Count));
+                Words(outline.Text).ShouldBe(words);
+                outline.Sections[0].Depth.ShouldBeGreaterThanOrEqualTo(1);
+                // What is kept is what will be read again.
+                var again = outline.Rewrite(outline.Text);
+                again.Sections.Select(s => s.Number).ShouldBe(outline.Sections.Select(s => s.Number));
+                again.Sections.Select(s => s.Depth).ShouldBe(outline.Sections.Select(s => s.Depth));
+            }
+        }, iter: 500);
+
+        static List<string> Words(string text) => [.. text.Split((char[])[' ', '\n', '#'], StringSplitOptions.RemoveEmptyEntries).Order()];
+    }
+}
