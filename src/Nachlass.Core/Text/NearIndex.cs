@@ -17,7 +17,8 @@ public sealed record Nearness(Reference Thing, double Likeness, IReadOnlyList<st
 /// </summary>
 /// <remarks>
 /// Weights after Manning, Raghavan and Schütze, <i>Introduction to Information Retrieval</i> (2008), section 6.4:
-/// (1 + ln tf) · idf; idf in the always-positive form ln(1 + (N − n + ½)/(n + ½)) of Robertson and Zaragoza (2009).
+/// (1 + ln tf) · idf; idf smoothed as 1 + ln((1 + N)/(1 + n)), as if one more text held every word, so that a word shared by
+/// all of the first few texts still counts.
 /// A pair counts half, so that a shared phrase lifts a text and a missing one doesn't sink it.
 /// </remarks>
 public sealed class NearIndex : IDisposable
@@ -193,7 +194,7 @@ public sealed class NearIndex : IDisposable
 
     private static double Tf(int count) => count == 1 ? 1 : 1 + Math.Log(count);
 
-    private double Idf(int holders) => Math.Log(1 + (Math.Max(0, slots.Count - holders) + 0.5) / (holders + 0.5));
+    private double Idf(int holders) => 1 + Math.Log((1.0 + slots.Count) / (1 + Math.Min(holders, slots.Count)));
 
     private static int Pack(int id, int count) => id << CountBits | Math.Min(count, CountMask);
 

@@ -41,7 +41,7 @@ public sealed class FrontMatter
         try
         {
             var yaml = new YamlStream();
-            yaml.Load(new StringReader(content[4..end]));
+            yaml.Load(new StringReader(end < 4 ? "" : content[4..(end + 1)]));
             if (yaml.Documents.Count == 0) return read;
             if (yaml.Documents[0].RootNode is not YamlMappingNode map) throw new UnreadableFileException(file, "the front matter is not a list of fields.");
             foreach (var (key, value) in map.Children) read.fields[((YamlScalarNode)key).Value ?? ""] = value;

@@ -95,10 +95,11 @@ public static class PapersFiles
         };
         Slip ReadSlip(string file, FrontMatter f, IReadOnlyList<TopicMark> marks)
         {
+            var number = SlipNumber.Of(Must(file, "slip", f.Number("slip")));
             var caught = Must(file, "caught", Instant(f, "caught"));
             return new Slip
             {
-                Number = SlipNumber.Of(Must(file, "slip", f.Number("slip"))),
+                Number = number,
                 Text = Check.Length("text", f.Text, Slip.LongestText),
                 Kind = f.Enum("kind", SlipKind.Idea),
                 State = f.Enum("state", SlipState.Waiting),

@@ -51,7 +51,8 @@ CREATE TABLE source (
     trashed_at TEXT,
     version    INTEGER NOT NULL DEFAULT 1
 );
-CREATE INDEX source_caught ON source (caught_at);
+CREATE INDEX source_caught ON source (caught_at) WHERE trashed_at IS NULL;
+CREATE INDEX source_trashed ON source (trashed_at) WHERE trashed_at IS NOT NULL;
 CREATE INDEX source_title ON source (lower(title));
 CREATE INDEX source_address ON source (address) WHERE address <> '';
 

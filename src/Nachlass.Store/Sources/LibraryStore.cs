@@ -80,7 +80,7 @@ public sealed class LibraryStore(PapersFile papers)
           JOIN finding ON finding.rowid = e.number * 8 + e.kind
           WHERE finding MATCH @Match ORDER BY bm25(finding, 3.0, 1.0), e.number DESC LIMIT @PageSize OFFSET @skip
           """
-        : $"SELECT kind, number, NULL FROM ({Matching(query, found)}) ORDER BY caught_at DESC, kind, number DESC LIMIT @PageSize OFFSET @skip";
+        : $"SELECT kind, number, NULL FROM ({Matching(query, found, newest: true)}) ORDER BY caught_at DESC, kind, number DESC LIMIT @PageSize OFFSET @skip";
 
     private static object Arguments(LibraryQuery query, FindQuery found, int page) => new
     {
@@ -90,14 +90,15 @@ public sealed class LibraryStore(PapersFile papers)
         skip = (page - 1) * PageSize,
     };
 
-    /// <summary>Kind (0 slip, 1 source), number and time of catching of all that match.</summary>
-    private static string Matching(LibraryQuery query, FindQuery found)
+    /// <summary>Kind (0 slip, 1 source), number and time of catching of all that match, or of as many of the newest as a page needs.</summary>
+    private static string Matching(LibraryQuery query, FindQuery found, bool newest = false)
     {
         var parts = new List<string>();
         if (query.Sources != true && query.State != InState.Trashed) parts.Add(Slips(query, found));
         if (query.Sources != false && query.Kind is null && query.Used is null && query.State is InState.Sight or InState.Kept or InState.All or InState.Trashed)
             parts.Add(SourcesSql(query, found));
-        return parts.Count == 0 ? "SELECT 0 AS kind, 0 AS number, '' AS caught_at WHERE 0" : string.Join(" UNION ALL ", parts);
+        return parts.Count == 0 ? "SELECT 0 AS kind, 0 AS number, '' AS caught_at WHERE 0" : string.Join(" UNION ALL ",
+            newest ? parts.Select(part => $"SELECT * FROM ({part} ORDER BY s.caught_at DESC, s.number DESC LIMIT @PageSize + @skip)") : parts);
     }
 
     private static string Slips(LibraryQuery query, FindQuery found)

@@ -1,0 +1,88 @@
+using Dapper;
+using Microsoft.Data.Sqlite;
+using Microsoft.Extensions.Time.Testing;
+using Nachlass.Core.Capture;
+using Nachlass.Core.Papers;
+using Nachlass.Store.Bench;
+using Nachlass.Store.Capture;
+using Nachlass.Store.Papers;
+using Nachlass.Store.Sift;
+using Nachlass.Store.Sources;
+using Nachlass.Store.Text;
+using Nachlass.Store.Topics;
+
+namespace Nachlass.Store.Tests;
+
+/// <summary>A set of papers in a folder of its own, with every store on it and a clock that stands still.</summary>
+public sealed class Desk : IDisposable
+{
+    public Desk(string? folder = null)
+    {
+        Folder = folder ?? Directory.CreateTempSubdirectory("nachlass-test-").FullName;
+        Clock = new FakeTimeProvider(new DateTimeOffset(2026, 11, 24, 8, 0, 0, TimeSpan.Zero));
+        Papers = PapersFile.Open(Folder, Clock);
+        Nearby = new Nearby(Papers);
+        Nearby.Fill();
+        History = new HistoryStore(Papers);
+        Capture = new CaptureStore(Papers);
+        Slips = new SlipStore(Papers, History);
+        Days = new DeskStore(Papers);
+        Sift = new SiftStore(Papers);
+        Advice = new AdviceStore(Papers, Nearby);
+        Library = new LibraryStore(Papers);
+        Sources = new SourceStore(Papers, History);
+        Topics = new TopicStore(Papers, History);
+        Pieces = new PieceStore(Papers, History, Advice);
+        Drafts = new DraftStore(Papers);
+        Find = new FindStore(Papers);
+        Images = new ImageStore(Papers);
+    }
+
+    public string Folder { get; }
+    public FakeTimeProvider Clock { get; }
+    public PapersFile Papers { get; }
+    public Nearby Nearby { get; }
+    public HistoryStore History { get; }
+    public CaptureStore Capture { get; }
+    public SlipStore Slips { get; }
+    public DeskStore Days { get; }
+    public SiftStore Sift { get; }
+    public AdviceStore Advice { get; }
+    public LibraryStore Library { get; }
+    public SourceStore Sources { get; }
+    public TopicStore Topics { get; }
+    public PieceStore Pieces { get; }
+    public DraftStore Drafts { get; }
+    public FindStore Find { get; }
+    public ImageStore Images { get; }
+
+    public DateOnly Today => Papers.Today;
+
+    public Slip Catch(string text) => Capture.CatchSlip(text, null, Once.Unkeyed).Answer;
+
+    public void Undo(CommandNumber command) => History.Undo(command, Once.Unkeyed);
+
+    /// <summary>Every row of every table that undo looks after, versions aside, as one text to compare.</summary>
+    public string Everything() => Papers.Read(db =>
+    {
+        var tables = db.Query<string>("SELECT name FROM sqlite_master WHERE type = 'table' AND name IN ('papers','slip','source','topic','topic_alias','slip_topic','source_topic','piece_topic','piece','draft','section','material','move','day_sheet','link') ORDER BY name").ToList();
+        return string.Join('\n', tables.SelectMany(table => Rows(db, $"SELECT * FROM {table}").Select(row => $"{table}: {row}").Order())
+            .Concat(Rows(db, "SELECT rowid, title, body FROM finding ORDER BY rowid").Select(row => $"finding: {row}")));
+    });
+
+    private static List<string> Rows(SqliteConnection db, string sql)
+    {
+        using var reader = db.ExecuteReader(sql);
+        var rows = new List<string>();
+        while (reader.Read())
+            rows.Add(string.Join('|', Enumerable.Range(0, reader.FieldCount).Where(i => reader.GetName(i) is not ("version" or "id")).Select(i => $"{reader.GetName(i)}={reader.GetValue(i)}")));
+        return rows;
+    }
+
+    public void Dispose()
+    {
+        Nearby.Dispose();
+        Papers.Dispose();
+        Directory.Delete(Folder, recursive: true);
+    }
+}

@@ -1,0 +1,147 @@
+using Nachlass.Core.Bench;
+using Nachlass.Core.Papers;
+using Nachlass.Core.Sift;
+using Nachlass.Store.Bench;
+using Nachlass.Store.Capture;
+using Nachlass.Store.Papers;
+using Nachlass.Store.Sources;
+using Nachlass.Store.Topics;
+
+namespace Nachlass.Store.Tests.Papers;
+
+public sealed class UndoTests : IDisposable
+{
+    private readonly Desk desk = new();
+
+    public void Dispose() => desk.Dispose();
+
+    public static TheoryData<string> Commands =>
+        ["catch", "move", "source", "keep", "start", "put", "hold", "drop", "merge", "edit slip", "edit source", "trash source", "passage", "rename topic", "merge topics",
+            "edit piece", "place", "untie", "add section", "rename section", "move section", "delete section", "draft", "sheet", "purpose", "tick"];
+
+    /// <summary>Whatever is done, taking it back leaves every row and the search index as they were; doing it again does it again.</summary>
+    [Theory]
+    [MemberData(nameof(Commands))]
+    public void Taking_back_leaves_everything_as_it_was(string command)
+    {
+        var first = desk.Capture.Catch([new ToCatch("Ferrymen paid in bread [[slip 2]] #ferries #bread"), new ToCatch("“Four loaves, no coin” #bread"), new ToCatch("Weir https://tavle.example/weir #floods")], Once.Unkeyed).Answer;
+        var (a, b) = (first[0].Slip!.Number, first[1].Slip!.Number);
+        var source = first[2].Source!;
+        var piece = desk.Pieces.Start(new NewPiece("The far bank", "essay", Slip: b), Once.Unkeyed).Answer.Number;
+        var draft = desk.Drafts.Get(piece);
+        var move = desk.Days.AddMove("ask Pell on Friday", null, piece, null, Once.Unkeyed).Answer;
+        desk.Pieces.Place(piece, Reference.To(b), draft.Sections[1].Number, Once.Unkeyed);
+        var before = desk.Everything();
+        var version = desk.Drafts.Get(piece).Version;
+        var topics = desk.Topics.List();
+        var done = command switch
+        {
+            "catch" => desk.Capture.Catch([new ToCatch("new #topic"), new ToCatch("- [ ] a move tomorrow"), new ToCatch("https://tavle.example/new")], Once.Unkeyed).Command,
+            "move" => desk.Days.AddMove("walk the fords", null, null, null, Once.Unkeyed).Command,
+            "source" => desk.Sources.Add(new SourceChange { Title = "A book", Topics = ["brandnew"] }, Once.Unkeyed).Command,
+            "keep" => desk.Sift.Decide(a, new Decision.Keep(), Once.Unkeyed).Command,
+            "start" => desk.Sift.Decide(a, new Decision.StartPiece("letter"), Once.Unkeyed).Command,
+            "put" => desk.Sift.Decide(a, new Decision.PutIntoPiece(piece), Once.Unkeyed).Command,
+            "hold" => desk.Sift.Decide(a, new Decision.Hold(desk.Today.AddDays(3)), Once.Unkeyed).Command,
+            "drop" => desk.Sift.Decide(a, new Decision.Drop(), Once.Unkeyed).Command,
+            "merge" => desk.Sift.Decide(b, new Decision.MergeInto(a), Once.Unkeyed).Command,
+            "edit slip" => desk.Slips.Edit(a, new SlipChange { Version = 1, Text = "other words [[P 1]]", Pull = 4, Topics = ["floods", "else"] }, Once.Unkeyed).Command,
+            "edit source" => desk.Sources.Edit(source.Number, new SourceChange { Version = 1, Title = "Other", Summary = "see [[slip 1]]", Topics = [] }, Once.Unkeyed).Command,
+            "trash source" => desk.Sources.Edit(source.Number, new SourceChange { Version = 1, Trashed = true }, Once.Unkeyed).Command,
+            "passage" => desk.Sources.AddPassage(source.Number, new NewPassage("what it says", "p. 3"), Once.Unkeyed).Command,
+            "rename topic" => desk.Topics.Edit(topics[0].Number, new TopicChange { Version = topics[0].Version, Name = "loaves", Aliases = ["crumbs"] }, Once.Unkeyed).Command,
+            "merge topics" => desk.Topics.Merge(topics[0].Number, topics[1].Number, Once.Unkeyed).Command,
+            "edit piece" => desk.Pieces.Edit(piece, new PieceChange { Version = 1, Title = "Other", Stage = "Out", Due = desk.Today, Topics = ["bread"] }, Once.Unkeyed).Command,
+            "place" => desk.Pieces.Place(piece, Reference.To(a), draft.Sections[0].Number, Once.Unkeyed).Command,
+            "untie" => desk.Pieces.Untie(piece, Reference.To(b), Once.Unkeyed).Command,
+            "add section" => desk.Drafts.AddSection(piece, new NewSection("More", version), Once.Unkeyed).Command,
+            "rename section" => desk.Drafts.EditSection(piece, draft.Sections[1].Number, new SectionChange { Version = version, Title = "Renamed", Aim = 5 }, Once.Unkeyed).Command,
+            "move section" => desk.Drafts.MoveSection(piece, draft.Sections[4].Number, new SectionMove(version, draft.Sections[0].Number, 1), Once.Unkeyed).Command,
+            "delete section" => desk.Drafts.RemoveSection(piece, draft.Sections[1].Number, version, Once.Unkeyed).Command,
+            "draft" => desk.Drafts.Save(piece, "lead [[slip 1]]\n\n## Only one\n\nwords", version, Once.Unkeyed).Command,
+            "sheet" => desk.Days.Write(desk.Today, "loose [[slip 1]]", 0, Once.Unkeyed).Command,
+            "purpose" => desk.Days.Write("To look down", 1, Once.Unkeyed).Command,
+            "tick" => desk.Days.EditMove(move.Number, move.Version, null, default, default, true, Once.Unkeyed).Command,
+            _ => throw new InvalidOperationException(command),
+        };
+        var after = desk.Everything();
+        after.ShouldNotBe(before);
+
+        var back = desk.History.Undo(done, Once.Unkeyed);
+        desk.Everything().ShouldBe(before);
+        desk.Undo(back.Command);
+        desk.Everything().ShouldBe(after);
+    }
+
+    [Fact]
+    public void What_was_changed_since_is_not_taken_back_blindly()
+    {
+        var slip = desk.Catch("one");
+        var kept = desk.Sift.Decide(slip.Number, new Decision.Keep(), Once.Unkeyed);
+        var edited = desk.Slips.Edit(slip.Number, new SlipChange { Version = 2, Text = "one, better" }, Once.Unkeyed);
+        Should.Throw<ClashException>(() => desk.Undo(kept.Command)).Message.ShouldContain($"changed slip {slip.Number}");
+        desk.Slips.Get(slip.Number).Text.ShouldBe("one, better");
+
+        desk.Undo(edited.Command);
+        desk.Undo(kept.Command);
+        desk.Slips.Get(slip.Number).ShouldSatisfyAllConditions(s => s.State.ShouldBe(Core.Capture.SlipState.Waiting), s => s.Text.ShouldBe("one"));
+    }
+
+    [Fact]
+    public void A_command_is_taken_back_once()
+    {
+        var slip = desk.Catch("one");
+        var dropped = desk.Sift.Decide(slip.Number, new Decision.Drop(), Once.Unkeyed);
+        desk.Undo(dropped.Command);
+        Should.Throw<ClashException>(() => desk.Undo(dropped.Command));
+        Should.Throw<NotThereException>(() => desk.Undo(CommandNumber.Of(999)));
+    }
+
+    [Fact]
+    public void A_version_seen_before_never_comes_back_with_other_content()
+    {
+        var slip = desk.Catch("one");
+        var kept = desk.Sift.Decide(slip.Number, new Decision.Keep(), Once.Unkeyed);
+        desk.Undo(kept.Command);
+        desk.Slips.Get(slip.Number).Version.ShouldBeGreaterThan(2);
+    }
+
+    [Fact]
+    public void Numbers_are_never_given_twice()
+    {
+        var caught = desk.Capture.CatchSlip("one", null, Once.Unkeyed);
+        desk.Undo(caught.Command);
+        desk.Catch("two").Number.Value.ShouldBe(caught.Answer.Number.Value + 1);
+    }
+
+    [Fact]
+    public void An_afternoon_of_writing_is_one_step_back()
+    {
+        var piece = desk.Pieces.Start(new NewPiece("The far bank"), Once.Unkeyed).Answer.Number;
+        var start = desk.Drafts.Get(piece);
+        var commands = new HashSet<CommandNumber>();
+        var version = start.Version;
+        foreach (var text in (string[])["a", "a b", "a b c"])
+        {
+            desk.Clock.Advance(TimeSpan.FromSeconds(20));
+            var saved = desk.Drafts.Save(piece, text, version, Once.Unkeyed);
+            version = saved.Answer.Version;
+            commands.Add(saved.Command);
+        }
+        commands.Count.ShouldBe(1);
+        desk.Undo(commands.Single());
+        desk.Drafts.Get(piece).Text.ShouldBe(start.Text);
+
+        desk.Clock.Advance(TimeSpan.FromHours(1));
+        var later = desk.Drafts.Save(piece, "next day", desk.Drafts.Get(piece).Version, Once.Unkeyed);
+        commands.ShouldNotContain(later.Command);
+    }
+
+    [Fact]
+    public void History_says_what_was_done_to_a_thing()
+    {
+        var slip = desk.Catch("one");
+        desk.Sift.Decide(slip.Number, new Decision.Keep(), Once.Unkeyed);
+        desk.History.Of(Reference.To(slip.Number)).Select(h => h.What).ShouldBe([$"kept slip {slip.Number}", $"caught slip {slip.Number}"]);
+    }
+}
