@@ -76,5 +76,5 @@ public static class ReadsLike
     public const int Most = 5;
 
     /// <summary>The least likeness at which a piece is offered. A draft is long, so its cosine with a slip is small even where they meet.</summary>
-    public const double PieceFloor = 0.05;
+    public const double PieceFloor = 0.07;
 }

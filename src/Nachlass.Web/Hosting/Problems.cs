@@ -10,6 +10,8 @@ namespace Nachlass.Web.Hosting;
 /// <summary>Answers what went wrong as Problem Details (RFC 9457): the field that is wrong, or the state that is now current.</summary>
 internal sealed class Problems(IProblemDetailsService service, ILogger<Problems> log) : IExceptionHandler
 {
+    private const string WhichDecision = "A decision is keep, start, put, hold, drop, merge or wait.";
+
     public async ValueTask<bool> TryHandleAsync(HttpContext http, Exception exception, CancellationToken cancel)
     {
         var problem = exception switch
@@ -17,6 +19,8 @@ internal sealed class Problems(IProblemDetailsService service, ILogger<Problems>
             BadInputException bad => Bad(bad.Field, bad.Message),
             UnreadableFileException unreadable => Bad(unreadable.File, unreadable.Message),
             BadHttpRequestException bad => FromBadRequest(bad),
+            // What the JSON reader says when a decision does not say which one it is.
+            NotSupportedException when http.Request.Path.Value?.EndsWith("/decision", StringComparison.Ordinal) == true => Bad("decision", WhichDecision),
             NotThereException gone => new ProblemDetails { Status = 404, Title = "Not there", Detail = gone.Message },
             StaleException stale => new ProblemDetails { Status = 409, Title = "Changed elsewhere", Detail = stale.Message, Extensions = { ["current"] = stale.Current } },
             ClashException clash => new ProblemDetails { Status = 409, Title = "Can't be done any more", Detail = clash.Message },
@@ -37,7 +41,7 @@ internal sealed class Problems(IProblemDetailsService service, ILogger<Problems>
         if (bad.InnerException is JsonException json)
         {
             // The reader names .NET types, which tell a writer nothing; the place in the request does.
-            if (json.Message.Contains("discriminator", StringComparison.Ordinal)) return Bad("decision", "A decision is keep, start, put, hold, drop, merge or wait.");
+            if (json.Message.Contains("discriminator", StringComparison.Ordinal)) return Bad("decision", WhichDecision);
             var field = json.Path?.TrimStart('$', '.') ?? "";
             return field.Length > 0 ? Bad(field, $"The {field} holds something it can't be.") : Bad("", $"The request is not readable JSON: {json.Message.Split(" Path:")[0]}");
         }
