@@ -1,0 +1,185 @@
+using OpenQA.Selenium;
+using OpenQA.Selenium.Chrome;
+using OpenQA.Selenium.Interactions;
+using OpenQA.Selenium.Support.UI;
+
+namespace Nachlass.Browser.Tests;
+
+/// <summary>A person at the screen: finds things by what they are called, and waits for what a person would see.</summary>
+public sealed class Writer : IDisposable
+{
+    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(15);
+    private readonly App app;
+    private readonly string profile = Directory.CreateTempSubdirectory("nachlass-profile-").FullName;
+
+    public Writer(App app, int width = 1280, int height = 800)
+    {
+        this.app = app;
+        var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
+        foreach (var argument in (string[])["--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+            "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage", "--hide-scrollbars", $"--user-data-dir={profile}", $"--window-size={width},{height}"])
+            options.AddArgument(argument);
+        Downloads = Directory.CreateDirectory(Path.Combine(profile, "downloads")).FullName;
+        options.AddUserProfilePreference("download.default_directory", Downloads);
+        options.SetLoggingPreference(LogType.Browser, LogLevel.Severe);
+        var service = ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver");
+        service.SuppressInitialDiagnosticInformation = true;
+        service.HideCommandPromptWindow = true;
+        Driver = new ChromeDriver(service, options, TimeSpan.FromSeconds(60));
+        View(width, height);
+    }
+
+    public ChromeDriver Driver { get; }
+    public string Downloads { get; }
+
+    /// <summary>Makes the page exactly this large, whatever the window's frame takes.</summary>
+    public void View(int width, int height) => Driver.ExecuteCdpCommand("Emulation.setDeviceMetricsOverride",
+        new() { ["width"] = width, ["height"] = height, ["deviceScaleFactor"] = 1, ["mobile"] = false });
+
+    public Writer Open(string path)
+    {
+        Driver.Navigate().GoToUrl(app.Url + path);
+        Until(() => Driver.FindElements(By.CssSelector("nav[aria-label=Screens]")).Count > 0, $"the frame at {path}");
+        return this;
+    }
+
+    /// <summary>Waits until something is so.</summary>
+    public void Until(Func<bool> isSo, string what)
+    {
+        try { new WebDriverWait(new SystemClock(), Driver, Patience, TimeSpan.FromMilliseconds(60)).Until(_ => Try(isSo)); }
+        catch (WebDriverTimeoutException) { throw new ShouldAssertException($"Waited for {what}, and it did not come. On the page: {Text[..Math.Min(1500, Text.Length)]}"); }
+    }
+
+    private static bool Try(Func<bool> isSo)
+    {
+        try { return isSo(); }
+        catch (WebDriverException) { return false; }
+    }
+
+    /// <summary>All words on the page, as shown.</summary>
+    public string Text => Driver.FindElement(By.TagName("body")).Text;
+
+    public void Sees(string words) => Until(() => Text.Contains(words, StringComparison.OrdinalIgnoreCase), $"“{words}”");
+
+    public void SeesNot(string words) => Until(() => !Text.Contains(words, StringComparison.OrdinalIgnoreCase), $"“{words}” to be gone");
+
+    public void IsAt(string path) => Until(() => new Uri(Driver.Url).PathAndQuery == path, $"the address {path}, at {Driver.Url}");
+
+    /// <summary>The first thing shown of these kinds that is called so: by label, then by all its words, then by some of them.</summary>
+    private IWebElement? Called(string kinds, string name, ISearchContext? within)
+    {
+        var quoted = name.Contains('\'', StringComparison.Ordinal) ? $"\"{name}\"" : $"'{name}'";
+        var prefix = within is null ? "//" : ".//";
+        foreach (var match in (string[])[$"@aria-label={quoted}", $"normalize-space(.)={quoted}", $"contains(@aria-label,{quoted})", $"contains(normalize-space(.),{quoted})"])
+        {
+            var path = string.Join(" | ", kinds.Split(',').Select(kind => $"{prefix}{kind}[{match}]"));
+            var found = (within ?? Driver).FindElements(By.XPath(path)).FirstOrDefault(e => e.Displayed);
+            if (found is not null) return found;
+        }
+        return null;
+    }
+
+    private IWebElement Get(string kinds, string name, ISearchContext? within, string what)
+    {
+        IWebElement? found = null;
+        Until(() => (found = Called(kinds, name, within)) is not null, $"the {what} “{name}”");
+        return found!;
+    }
+
+    private const string Buttons = "button,*[@role='menuitem'],*[@role='option'],a,*[@role='radio'],summary";
+
+    public IWebElement Button(string name, ISearchContext? within = null) => Get(Buttons, name, within, "button");
+
+    /// <summary>Clicks a button once it is there and can be clicked.</summary>
+    public void Press(string name, ISearchContext? within = null)
+    {
+        Until(() => Called(Buttons, name, within) is { Enabled: true }, $"the button “{name}”");
+        Until(() => { Called(Buttons, name, within)!.Click(); return true; }, $"the button “{name}” to take a click");
+    }
+
+    /// <summary>A field by its label.</summary>
+    public IWebElement Field(string label, ISearchContext? within = null)
+    {
+        IWebElement? found = null;
+        Until(() => (found = Called("input,textarea,select,*[@role='slider'],*[@contenteditable='true']", label, within) ?? Labelled(label)) is not null, $"the field “{label}”");
+        return found!;
+    }
+
+    private IWebElement? Labelled(string label)
+    {
+        var tag = Driver.FindElements(By.XPath($"//label[contains(normalize-space(.),'{label}')]")).FirstOrDefault(e => e.Displayed);
+        if (tag is null) return null;
+        return tag.GetDomAttribute("for") is { Length: > 0 } id ? Driver.FindElement(By.Id(id)) : tag.FindElement(By.XPath(".//input | .//textarea | .//select"));
+    }
+
+    /// <summary>A part of the page by its name.</summary>
+    public IWebElement Part(string name)
+    {
+        IWebElement? found = null;
+        Until(() => (found = Driver.FindElements(By.XPath($"//*[self::section or self::article or self::nav or self::aside or @role='dialog' or @role='list' or self::li][@aria-label='{name}' or contains(@aria-label,'{name}')]")).FirstOrDefault(e => e.Displayed)) is not null, $"the part “{name}”");
+        return found!;
+    }
+
+    /// <summary>Types where the cursor is, or single keys when it is nowhere.</summary>
+    public Writer Keys(params string[] keys)
+    {
+        foreach (var key in keys) new Actions(Driver).SendKeys(key).Perform();
+        return this;
+    }
+
+    /// <summary>A key with modifiers held.</summary>
+    public Writer Chord(string modifier, string key)
+    {
+        new Actions(Driver).KeyDown(modifier).SendKeys(key).KeyUp(modifier).Perform();
+        return this;
+    }
+
+    /// <summary>Puts a new value in place of the old one.</summary>
+    public void Fill(IWebElement field, string value)
+    {
+        field.Click();
+        Chord(OpenQA.Selenium.Keys.Control, "a");
+        field.SendKeys(value);
+    }
+
+    /// <summary>Pastes a text where the cursor is, as the system would.</summary>
+    public void Paste(IWebElement field, string text) => Driver.ExecuteScript(
+        """
+        const [field, text] = arguments; field.focus();
+        const data = new DataTransfer(); data.setData('text', text);
+        if (field.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))) document.execCommand('insertText', false, text);
+        """, field, text);
+
+    public string Value(string label) => Field(label).GetDomProperty("value") ?? "";
+
+    /// <summary>The draft as it stands in the editor, as typed.</summary>
+    public IWebElement Draft => Field("Draft", Part("Draft"));
+
+    /// <summary>What the server answers at an address.</summary>
+    public string Server(string path)
+    {
+        using var client = new HttpClient();
+        return client.GetStringAsync(new Uri(app.Url + path)).GetAwaiter().GetResult();
+    }
+
+    /// <summary>Waits for a file to be downloaded whole.</summary>
+    public string Downloaded(string pattern)
+    {
+        Until(() => Directory.GetFiles(Downloads, pattern).Length == 1 && Directory.GetFiles(Downloads, "*.crdownload").Length == 0, $"the download {pattern}");
+        return File.ReadAllText(Directory.GetFiles(Downloads, pattern)[0]);
+    }
+
+    /// <summary>What the browser complained about: a blocked style, a failed script, another host.</summary>
+    public IReadOnlyList<string> Complaints() => [.. Driver.Manage().Logs.GetLog(LogType.Browser).Select(entry => entry.Message)];
+
+    public void Dispose()
+    {
+        Driver.Quit();
+        Driver.Dispose();
+        try { Directory.Delete(profile, recursive: true); }
+        catch (IOException)
+        {
+            // The browser may still be putting its profile away; it lies in the system's temporary folder.
+        }
+    }
+}
