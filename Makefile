@@ -40,7 +40,7 @@ bench: ## measures against a reference in the same run, and writes docs/performa
 	@dotnet run -c Release --project bench/Nachlass.Bench
 
 screenshots: build ## remakes docs/screenshots from the demo papers
-	@dotnet run -c Release --project tests/Nachlass.Browser.Tests -- --screenshots docs/screenshots
+	@dotnet run -c Release --project tests/Nachlass.Browser.Tests -- -explicit only
 
 format:
 	@dotnet format --no-restore

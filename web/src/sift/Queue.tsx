@@ -39,7 +39,10 @@ export function Queue({
   onShow: (number: number) => void;
 }) {
   const here = useRef<HTMLButtonElement>(null);
-  useEffect(() => here.current?.scrollIntoView({ block: 'nearest' }), [current]);
+  useEffect(() => {
+    // In braces: the browser answers with a promise, which is no clean-up.
+    void here.current?.scrollIntoView({ block: 'nearest' });
+  }, [current]);
   const share = left + settled > 0 ? (100 * settled) / (left + settled) : 0;
   return (
     <nav

@@ -75,7 +75,9 @@ export function Sift() {
     }
   }, [at, order, client]);
 
-  useEffect(() => sessionStorage.setItem(stackPlace, JSON.stringify(taken.slice(-100))), [taken]);
+  useEffect(() => {
+    sessionStorage.setItem(stackPlace, JSON.stringify(taken.slice(-100)));
+  }, [taken]);
 
   const show = useCallback(
     (to: number | undefined, replace = false) => void navigate(to ? `/sift/${to}` : '/sift', { replace }),

@@ -1,0 +1,20 @@
+namespace Nachlass.Browser.Tests;
+
+/// <summary>Remakes docs/screenshots; run by "make screenshots" and by nothing else.</summary>
+public sealed class Screenshots
+{
+    [Fact(Explicit = true)]
+    public void Remake()
+    {
+        using var app = App.WithDemoPapers();
+        using var writer = new Writer(app);
+        foreach (var (name, path, words) in ((string, string, string)[])[("desk", "/desk", "Caught today"), ("sift", "/sift/86", "Would fit"), ("library", "/library/source/1", "Passages"),
+            ("topics", "/topics", "Last out"), ("topic", "/topics/4", "Ideas"), ("bench", "/bench", "Next move"), ("piece", "/bench/4", "The bread column")])
+        {
+            writer.Open(path).Sees(words);
+            if (name == "piece") writer.Press("Go to section 2 in the draft");
+            writer.Until(() => (bool)writer.Driver.ExecuteScript("return document.fonts.status === 'loaded'")!, "the fonts");
+            writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", name + ".png"));
+        }
+    }
+}
