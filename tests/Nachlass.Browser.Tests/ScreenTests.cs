@@ -89,7 +89,7 @@ public sealed class DeskTests : IDisposable
         writer.Paste(writer.Field("New slip"), "- a first one\n- a second one #fords\n- a third?");
         writer.Press("Make 3 slips");
         writer.Sees("3 caught.");
-        writer.Press("Undo");
+        writer.UndoOf("3 caught");
         writer.Sees("Took back");
     }
 
@@ -199,7 +199,8 @@ public sealed class LibraryTests : IDisposable
         writer.Sees("Merged river eels into bridges.");
         writer.IsAt("/topics/2");
         writer.Part("Ideas").Text.ShouldContain("A bridge that only opens for eels");
-        writer.Press("Undo");
+        writer.UndoOf("Merged river eels");
+        writer.Sees("Took back: merged");
         writer.Open("/topics");
         writer.Sees("river eels");
     }
@@ -237,7 +238,7 @@ public sealed class PieceTests : IDisposable
         writer.Press("Delete with its text");
         writer.Sees("Deleted “Who crossed free” with its text.");
         Draft.ShouldNotContain("bell-ringers crossed free");
-        writer.Press("Undo");
+        writer.UndoOf("Deleted");
         writer.Part("Section 4, Who crossed free");
         Draft.ShouldContain("bell-ringers crossed free");
         writer.Complaints().ShouldBeEmpty();

@@ -47,7 +47,7 @@ public sealed class WholeWayTests : IDisposable
         writer.Until(() => writer.Draft.Text.Contains("At the stage", StringComparison.Ordinal), "the new heading in the draft");
         writer.Press("Go to section 1 in the draft");
         writer.Keys("On flood days the ferrymen of Ostrey were paid in bread.");
-        writer.Until(() => writer.Part("Section 1").Text.Contains("10/250", StringComparison.Ordinal), "ten words in the outline");
+        writer.Until(() => writer.Part("Section 1").Text.Contains("11/250", StringComparison.Ordinal), "eleven words in the outline");
         writer.Sees("saved");
 
         // Out.

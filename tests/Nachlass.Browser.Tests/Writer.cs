@@ -97,6 +97,13 @@ public sealed class Writer : IDisposable
         Until(() => { Called(Buttons, name, within)!.Click(); return true; }, $"the button “{name}” to take a click");
     }
 
+    /// <summary>Takes back what a notice says was done.</summary>
+    public void UndoOf(string notice) => Until(() =>
+    {
+        Driver.FindElement(By.XPath($"//div[@role='status'][contains(normalize-space(.), '{notice}')]//button[normalize-space(.)='Undo']")).Click();
+        return true;
+    }, $"Undo beside “{notice}”");
+
     /// <summary>A field by its label.</summary>
     public IWebElement Field(string label, ISearchContext? within = null)
     {

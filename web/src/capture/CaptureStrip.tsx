@@ -34,7 +34,10 @@ export function CaptureStrip() {
   useKeys({
     c: () => {
       before.current = document.activeElement instanceof HTMLElement ? document.activeElement : null;
-      field.current?.focus();
+      const area = field.current;
+      area?.focus();
+      // Behind what was kept from before, to go on writing it.
+      area?.setSelectionRange(area.value.length, area.value.length);
     },
   });
 

@@ -16,7 +16,7 @@ export function Dialog({
   wide?: boolean;
 }) {
   return (
-    <Base open={open} onClose={onClose} className="relative z-50">
+    <Base open={open} onClose={onClose} aria-label={title} className="relative z-50">
       <DialogBackdrop className="fixed inset-0 bg-board-deep/75" />
       <div className="fixed inset-0 flex items-start justify-center overflow-y-auto p-4 pt-[12vh]">
         <DialogPanel className={`w-full border border-hair bg-sheet shadow-xl ${wide ? 'max-w-5xl' : 'max-w-md'}`}>
