@@ -47,7 +47,7 @@ export function Queue({
   return (
     <nav
       aria-label="Waiting slips"
-      className="w-[252px] shrink-0 overflow-y-auto border-r border-hair bg-quiet pt-6 pb-4 max-lg:w-[210px] max-md:max-h-[38vh] max-md:w-auto max-md:border-r-0 max-md:border-b max-md:pt-3"
+      className="w-[252px] shrink-0 overflow-y-auto border-r border-hair bg-quiet pt-6 pb-4 max-lg:w-[210px] max-md:max-h-[22vh] max-md:w-auto max-md:border-r-0 max-md:border-b max-md:pt-3"
     >
       <div className="px-[18px]">
         <p className="flex items-baseline gap-2.5">

@@ -24,7 +24,10 @@ export function MarkdownText({
   const navigate = useNavigate();
   const isOpen = typed !== null;
   useEffect(() => {
-    if (isOpen) area.current?.focus();
+    const field = area.current;
+    if (!isOpen || !field) return;
+    field.focus();
+    field.setSelectionRange(field.value.length, field.value.length);
   }, [isOpen]);
 
   const save = async () => {
