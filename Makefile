@@ -15,7 +15,7 @@ run: build ## the app with your own papers
 	@exec dotnet $(APP)
 
 build: web
-	@dotnet build $(WEB) -c Release -v quiet --nologo -p:WarningLevel=0
+	@dotnet build $(WEB) -c Release -v quiet --nologo
 
 # Installed and built again only when something it is made from is newer.
 web: $(WEB)/wwwroot/index.html

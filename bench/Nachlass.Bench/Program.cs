@@ -129,6 +129,7 @@ namespace Nachlass.Bench
                 took[i] = Stopwatch.GetElapsedTime(start).TotalMilliseconds;
             }
             Array.Sort(took);
+            Console.Error.WriteLine($"  {what}: {took[times / 2]:0.000} ms");
             return new Measured(what, took[times / 2], took[(int)(times * 0.95)], reference);
         }
     }

@@ -164,7 +164,7 @@ public sealed class RoutesTests : IDisposable
         read!["reading"]!["kind"]!.GetValue<string>().ShouldBe("question");
         read["reading"]!["topics"]![0]!.GetValue<string>().ShouldBe("fords");
         (await server.Post("/api/capture/reading", new { text = "- one\n- two" })).Body!["lines"]!.AsArray().Count.ShouldBe(2);
-        var (_, caught, _) = await server.Post("/api/capture", new { lines = new object[] { new { text = "- [ ] ask tomorrow" }, new { text = "https://tavle.example/a" }, new { text = "- [ ] kept as slip", asMove = false, kind = "note" } } });
+        var (_, caught, _) = await server.Post("/api/capture", new { lines = new object[] { new { text = "- [ ] ask tomorrow" }, new { text = "https://tavle.example/a" }, new { text = "- [ ] kept as slip", overruling = new { move = false, kind = "note" } } } });
         caught![0]!["move"]!["text"]!.GetValue<string>().ShouldBe("ask tomorrow");
         caught[1]!["source"]!["address"]!.GetValue<string>().ShouldBe("https://tavle.example/a");
         caught[2]!["slip"]!["kind"]!.GetValue<string>().ShouldBe("note");

@@ -10,11 +10,10 @@ namespace Nachlass.Store.Capture;
 
 /// <summary>Something to be caught, as typed.</summary>
 /// <param name="Text">The text.</param>
-/// <param name="AsMove">Whether the writer says it is a move; null leaves it to the reading.</param>
-/// <param name="Kind">The kind the writer says it is; null leaves it to the reading.</param>
+/// <param name="Overruling">What the writer says of it instead of its reading.</param>
 /// <param name="Origin">By which door it comes.</param>
 /// <param name="OriginNote">What the door was, where that says more.</param>
-public sealed record ToCatch(string Text, bool? AsMove = null, SlipKind? Kind = null, Origin Origin = Origin.Strip, string? OriginNote = null)
+public sealed record ToCatch(string Text, Overruling? Overruling = null, Origin Origin = Origin.Strip, string? OriginNote = null)
 {
     public const int LongestNote = 200;
 }
@@ -51,7 +50,7 @@ public sealed class CaptureStore(PapersFile papers)
         Check.Text("text", text, Slip.LongestText);
         return papers.Run("caught a slip", once, change =>
         {
-            var slip = One(change, new ToCatch(text!, AsMove: false, kind)).Slip!;
+            var slip = One(change, new ToCatch(text!, new Overruling(Move: false, kind))).Slip!;
             change.What = $"caught slip {slip.Number}";
             return slip;
         });
@@ -61,7 +60,7 @@ public sealed class CaptureStore(PapersFile papers)
 
     private static Caught One(Change change, ToCatch line)
     {
-        var reading = CaptureLine.Read(line.Text, change.Today, line.AsMove, line.Kind);
+        var reading = CaptureLine.Read(line.Text, change.Today, line.Overruling);
         if (reading.Becomes == Becomes.Move)
             return new Caught(null, null, MoveRows.Add(change, Check.Text("text", reading.Text, Move.LongestText), reading.Date, null, change.Today));
         var topics = reading.Topics.Select(name => TopicRows.NumberFor(change.Db, name)).ToList();

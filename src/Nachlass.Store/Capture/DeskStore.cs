@@ -104,7 +104,7 @@ public sealed class DeskStore(PapersFile papers)
         var clean = Check.Text("text", text, Move.LongestText);
         return papers.Run($"added the move “{clean}”", once, change =>
         {
-            var reading = CaptureLine.Read(clean, change.Today, asMove: true);
+            var reading = CaptureLine.Read(clean, change.Today, new Overruling(Move: true));
             return MoveRows.Add(change, reading.Text, due ?? reading.Date, piece, day ?? change.Today);
         });
     }

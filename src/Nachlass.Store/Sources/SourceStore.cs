@@ -109,7 +109,7 @@ public sealed class SourceStore(PapersFile papers, HistoryStore history)
         return papers.Run($"added a passage to source {number}", once, change =>
         {
             var source = SourceRows.Get(change.Db, number);
-            var reading = CaptureLine.Read(text, change.Today, asMove: false);
+            var reading = CaptureLine.Read(text, change.Today, new Overruling(Move: false));
             var kind = passage.Kind ?? (reading.Kind == SlipKind.Quote ? SlipKind.Quote : SlipKind.Takeaway);
             var slip = SlipRows.Add(change, new NewSlip(text)
             {

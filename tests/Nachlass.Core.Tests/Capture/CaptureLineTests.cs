@@ -58,13 +58,28 @@ public class CaptureLineTests
         read.Date.ShouldBe(new DateOnly(2026, 11, 27));
     }
 
+    private static CaptureReading Overruled(string typed, Overruling said) => CaptureLine.Read(typed, Tuesday, said);
+
     [Fact]
     public void The_writer_can_overrule_the_reading()
     {
-        CaptureLine.Read("- [ ] Ask Pell", Tuesday, asMove: false).ShouldSatisfyAllConditions(
-            r => r.Becomes.ShouldBe(Becomes.Slip), r => r.Text.ShouldBe("Ask Pell"));
-        CaptureLine.Read("Ask Pell", Tuesday, asMove: true).Becomes.ShouldBe(Becomes.Move);
-        CaptureLine.Read("Is this a note?", Tuesday, asKind: SlipKind.Note).Kind.ShouldBe(SlipKind.Note);
+        Overruled("- [ ] Ask Pell", new(Move: false)).ShouldSatisfyAllConditions(r => r.Becomes.ShouldBe(Becomes.Slip), r => r.Text.ShouldBe("Ask Pell"));
+        Overruled("- [ ] Ask Pell", new(Kind: SlipKind.Note)).Becomes.ShouldBe(Becomes.Slip);
+        Overruled("Ask Pell", new(Move: true)).Becomes.ShouldBe(Becomes.Move);
+        Overruled("Is this a note?", new(Kind: SlipKind.Note)).Kind.ShouldBe(SlipKind.Note);
+    }
+
+    [Fact]
+    public void An_address_can_be_a_mention_and_no_source() =>
+        Overruled("Like https://tavle.example but wetter", new(Source: false)).ShouldSatisfyAllConditions(
+            r => r.Becomes.ShouldBe(Becomes.Slip), r => r.Kind.ShouldBe(SlipKind.Note));
+
+    [Fact]
+    public void A_tag_that_is_no_topic_stays_a_word()
+    {
+        Overruled("Painted on the wall: #toll #ferries", new(Topics: ["ferries"])).ShouldSatisfyAllConditions(
+            r => r.Topics.ShouldBe(["ferries"]), r => r.Text.ShouldBe("Painted on the wall: #toll #ferries"));
+        Overruled("Paid in bread #tolls #ferries", new(Topics: ["tolls", "ferries"])).Text.ShouldBe("Paid in bread");
     }
 
     [Fact]

@@ -33,7 +33,8 @@ export const keys = {
   piece: (number: number) => ['piece', number],
   material: (number: number) => ['material', number],
   draft: (number: number) => ['draft', number],
-  history: (number: number) => ['history', number],
+  history: (piece: number) => ['history', piece],
+  links: (piece: number) => ['links', piece],
   find: (query: string) => ['find', query],
 } as const;
 

@@ -47,7 +47,7 @@ export function PieceHead({
           label="Title"
           shown={false}
           value={piece.title}
-          onSave={(title) => change({ title })}
+          onSave={(title) => carryOut(change({ title }), 'Title changed.')}
           className="written max-h-[58px] text-[21px] leading-[1.3] font-semibold"
         />
         <div className="flex items-baseline gap-2 text-[12.5px] text-second">
@@ -70,7 +70,7 @@ export function PieceHead({
               shown={false}
               value={piece.brief}
               placeholder="for whom, and what it is to do"
-              onSave={(brief) => change({ brief })}
+              onSave={(brief) => carryOut(change({ brief }), 'Brief changed.')}
               className="max-h-[20px] italic"
             />
           </div>
@@ -79,7 +79,7 @@ export function PieceHead({
               quiet
               label="Topics of the piece"
               topics={piece.topics}
-              onChange={(topics) => void change({ topics }).catch(() => undefined)}
+              onChange={(topics) => void said({ topics }, 'Topics changed.')}
             />
           </div>
         </div>

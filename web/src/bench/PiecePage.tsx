@@ -16,7 +16,8 @@ import { useParams } from 'react-router';
 import { api, ask, done, type Counts, type Section } from '../api/client';
 import { keys, queryClient, useFormats } from '../api/queries';
 import { AddMove, MoveLine } from '../capture/Moves';
-import { carryOut, complain, say } from '../papers/notices';
+import { carryOut, say } from '../papers/notices';
+import { History, LinkedFrom } from '../sources/Connections';
 import { Failed, Loading } from '../ui/States';
 import { TwoTexts } from '../ui/TwoTexts';
 import { clock, minutes } from '../ui/dates';
@@ -85,17 +86,16 @@ function Opened({ number }: { number: number }) {
         'Section added.',
       ),
     edit: (section, change) =>
-      outline((version) =>
-        done(
-          api.PATCH('/api/pieces/{number}/outline/{section}', {
-            params: outlinePath(section),
-            body: { ...change, version },
-          }),
-        ),
-      ).catch((problem: unknown) => {
-        complain(problem);
-        throw problem;
-      }),
+      ofOutline(
+        (version) =>
+          done(
+            api.PATCH('/api/pieces/{number}/outline/{section}', {
+              params: outlinePath(section),
+              body: { ...change, version },
+            }),
+          ),
+        'Section changed.',
+      ),
     move: (section, before, depth) =>
       ofOutline(
         (version) =>
@@ -226,7 +226,7 @@ function Opened({ number }: { number: number }) {
           </section>
         </div>
       </DndContext>
-      <PieceMoves number={number} />
+      <PieceFoot number={number} />
       {clash && <TwoTexts mine={mine()} theirs={clash.text} onChoose={settle} />}
     </div>
   );
@@ -309,12 +309,27 @@ function useSelectionCounts(selected: string): Counts | undefined {
   return selected && counted?.text === selected ? counted.counts : undefined;
 }
 
-/** The open moves on this piece, folded away under the columns. */
-function PieceMoves({ number }: { number: number }) {
+/** The next move on this piece; unfolded, all of them, what links to the piece, and what was done to it. */
+function PieceFoot({ number }: { number: number }) {
+  const [open, setOpen] = useState(false);
+  const path = { number: String(number) };
+  const links = useQuery({
+    queryKey: keys.links(number),
+    queryFn: () => ask(api.GET('/api/pieces/{number}/links', { params: { path } })),
+    enabled: open,
+  }).data;
+  const done = useQuery({
+    queryKey: keys.history(number),
+    queryFn: () => ask(api.GET('/api/pieces/{number}/history', { params: { path } })),
+    enabled: open,
+  }).data;
   const moves = useQuery({ queryKey: keys.moves, queryFn: () => ask(api.GET('/api/moves')) }).data ?? [];
   const own = moves.filter((move) => move.piece === number);
   return (
-    <details className="border-t border-hair bg-quiet px-6">
+    <details
+      className="max-h-[50%] shrink-0 overflow-y-auto border-t border-hair bg-quiet px-6 max-md:max-h-none"
+      onToggle={(event) => setOpen(event.currentTarget.open)}
+    >
       <summary className="cursor-pointer py-1.5 text-[12.5px]">
         <span className="label mr-3">Next move</span>
         <span className="written text-[14.5px]">
@@ -323,11 +338,17 @@ function PieceMoves({ number }: { number: number }) {
           )}
         </span>
       </summary>
-      <div className="max-w-2xl pb-3">
-        {own.map((move) => (
-          <MoveLine key={move.number} move={move} />
-        ))}
-        <AddMove piece={number} />
+      <div className="grid gap-x-10 pb-4 md:grid-cols-2">
+        <div>
+          {own.map((move) => (
+            <MoveLine key={move.number} move={move} />
+          ))}
+          <AddMove piece={number} />
+        </div>
+        <div className="[&>*]:mt-1.5">
+          <LinkedFrom lines={links ?? []} />
+          <History lines={done ?? []} />
+        </div>
       </div>
     </details>
   );

@@ -50,6 +50,14 @@ const sections = StateField.define<readonly Section[]>({
     change.effects.reduce((now, effect) => (effect.is(setSections) ? effect.value : now), value),
 });
 
+/** Whether the cursor is in the text: marks show where it stands, and only while it does. */
+const setHere = StateEffect.define<boolean>();
+const here = StateField.define<boolean>({
+  create: () => false,
+  update: (value, change) => change.effects.reduce((now, effect) => (effect.is(setHere) ? effect.value : now), value),
+});
+const watchHere = EditorView.focusChangeEffect.of((_, focusing) => setHere.of(focusing));
+
 class Word extends WidgetType {
   constructor(
     readonly text: string,
@@ -79,7 +87,8 @@ function decorate(state: EditorState): DecorationSet {
   const all = new RangeSetBuilder<Decoration>();
   const { head, anchor } = state.selection.main;
   const [first, last] = [Math.min(head, anchor), Math.max(head, anchor)];
-  const touches = (from: number, to: number) => first <= to && last >= from;
+  const isHere = state.field(here);
+  const touches = (from: number, to: number) => isHere && first <= to && last >= from;
   const headings = headingsIn(state.doc);
   const numbers = numbered(headings.map((h) => h.depth));
   const known = state.field(sections);
@@ -136,7 +145,9 @@ function decorate(state: EditorState): DecorationSet {
 const decorations = StateField.define<DecorationSet>({
   create: decorate,
   update: (value, change) =>
-    change.docChanged || change.selection || change.effects.some((effect) => effect.is(setSections))
+    change.docChanged ||
+    change.selection ||
+    change.effects.some((effect) => effect.is(setSections) || effect.is(setHere))
       ? decorate(change.state)
       : value,
   provide: (field) => EditorView.decorations.from(field),
@@ -193,4 +204,4 @@ const theme = EditorView.theme({
 });
 
 /** How a draft looks while it is written: headings large, emphasis styled, marks dimmed, references as small numbers. */
-export const editorLook = [sections, decorations, syntaxHighlighting(style), theme];
+export const editorLook = [sections, here, watchHere, decorations, syntaxHighlighting(style), theme];

@@ -1,25 +1,24 @@
 import { useEffect, useRef, useState } from 'react';
-import { api, ask, type ReadAnswer, type SlipKind } from '../api/client';
+import { api, ask, type ReadAnswer } from '../api/client';
 import { complain } from '../papers/notices';
 import { useKeys } from '../papers/keys';
-import { ActionMenu } from '../ui/ActionMenu';
 import { Button } from '../ui/Button';
 import { Key } from '../ui/Key';
-import { Mark } from '../ui/Mark';
-import { nearDay } from '../ui/dates';
+import { useNarrow } from '../ui/useNarrow';
+import { asRead, ReadAs, type Said } from './ReadAs';
 import { catchLines } from './outbox';
 
 const place = 'nachlass.strip';
-const kinds: SlipKind[] = ['idea', 'quote', 'question', 'takeaway', 'note', 'ask'];
 
 /** The strip at the foot of every screen: a typed line is a slip, and the writer stays where they were. */
 export function CaptureStrip() {
   const [typed, setTyped] = useState(() => localStorage.getItem(place) ?? '');
-  const [overrule, setOverrule] = useState<SlipKind | 'move' | null>(null);
+  const [said, setSaid] = useState<Said>(asRead);
   const [several, setSeveral] = useState(false);
   const [error, setError] = useState('');
   const field = useRef<HTMLTextAreaElement>(null);
   const before = useRef<HTMLElement | null>(null);
+  const narrow = useNarrow();
   const answer = useReading(typed);
 
   useEffect(() => {
@@ -50,6 +49,7 @@ export function CaptureStrip() {
 
   const store = async (texts: string[]) => {
     const left = typed;
+    const meant = (answer?.reading.topics ?? []).filter((topic) => !said.notTopics.includes(topic));
     setTyped('');
     setSeveral(false);
     setError('');
@@ -57,12 +57,17 @@ export function CaptureStrip() {
       await catchLines(
         texts.map((text) => ({
           text,
-          asMove: overrule === 'move' ? true : overrule ? false : null,
-          kind: overrule === 'move' ? null : overrule,
+          overruling: {
+            move: said.move,
+            kind: said.kind,
+            source: said.source,
+            // One line's topics are no other's.
+            topics: said.notTopics.length && texts.length === 1 ? meant : null,
+          },
           ...(texts.length > 1 ? { origin: 'paste' as const } : {}),
         })),
       );
-      setOverrule(null);
+      setSaid(asRead);
     } catch (problem) {
       // Refused: what was typed stands in the strip again.
       setTyped((now) => now || left);
@@ -90,7 +95,7 @@ export function CaptureStrip() {
           {error}
         </p>
       )}
-      <div className="flex min-h-[50px] items-center gap-4 px-6 py-1.5 max-md:gap-2 max-md:px-3">
+      <div className="flex min-h-[50px] items-center gap-x-4 px-6 py-1.5 max-md:flex-wrap max-md:gap-x-2 max-md:px-3">
         <label htmlFor="strip" className="label shrink-0 text-manila-ink">
           New slip
         </label>
@@ -100,11 +105,15 @@ export function CaptureStrip() {
           rows={1}
           value={typed}
           maxLength={500_000}
-          placeholder="Write it down; a link, a “quotation”, a question? or a #topic is noticed as you type"
+          placeholder={
+            narrow
+              ? 'Write it down'
+              : 'Write it down; a link, a “quotation”, a question? or a #topic is noticed as you type'
+          }
           onChange={(event) => {
             setTyped(event.target.value);
             setError('');
-            if (!event.target.value) setOverrule(null);
+            if (!event.target.value) setSaid(asRead);
             if (!event.target.value.includes('\n')) setSeveral(false);
           }}
           onPaste={(event) => setSeveral(event.clipboardData.getData('text').trim().includes('\n'))}
@@ -120,50 +129,13 @@ export function CaptureStrip() {
               goBack();
             }
           }}
-          className="written min-w-0 flex-1 resize-none bg-transparent py-1.5 text-[16px] leading-[1.45] outline-none placeholder:overflow-hidden placeholder:text-ellipsis placeholder:whitespace-nowrap placeholder:italic"
+          className="written min-w-0 flex-1 resize-none bg-transparent py-1.5 max-md:basis-[60%] text-[16px] leading-[1.45] outline-none placeholder:overflow-hidden placeholder:text-ellipsis placeholder:whitespace-nowrap placeholder:italic"
         />
         {typed && reading ? (
           <>
-            <span className="flex items-center gap-2.5 max-md:hidden">
-              {reading.topics.map((topic) => (
-                <span key={topic} className="narrow border-b-2 border-manila-edge text-[12px]">
-                  {topic}
-                </span>
-              ))}
-              {reading.becomes === 'source' && !overrule && (
-                <span className="text-[12px] text-manila-ink">with its source</span>
-              )}
-              {reading.date && (reading.becomes === 'move' || overrule === 'move') && (
-                <span className="text-[12px] text-manila-ink">{nearDay(reading.date)}</span>
-              )}
-            </span>
-            <ActionMenu
-              label="What it becomes"
-              className="flex items-center gap-1.5 rounded-key border border-manila-edge px-2 py-1 text-[12.5px] font-semibold text-manila-ink"
-              actions={[
-                ...kinds.map((kind) => ({
-                  key: kind,
-                  label: (
-                    <span className="flex items-center gap-2">
-                      <Mark kind={kind} size={13} /> {kind}
-                    </span>
-                  ),
-                  onChoose: () => setOverrule(kind),
-                })),
-                { key: 'move', label: 'a move, not a slip', onChoose: () => setOverrule('move') },
-                { key: 'read', label: 'as it reads', onChoose: () => setOverrule(null) },
-              ]}
-            >
-              {overrule === 'move' || (!overrule && reading.becomes === 'move') ? (
-                'move'
-              ) : (
-                <>
-                  <Mark kind={overrule ?? reading.kind} size={13} /> {overrule ?? reading.kind}
-                </>
-              )}
-            </ActionMenu>
-            <Button className="max-md:hidden" onClick={() => void store(lines.length > 1 ? lines : [typed])}>
-              Catch <Key>↵</Key>
+            <ReadAs reading={reading} said={said} onSay={setSaid} />
+            <Button onClick={() => void store(lines.length > 1 ? lines : [typed])}>
+              Catch {!narrow && <Key>↵</Key>}
             </Button>
           </>
         ) : (

@@ -4,20 +4,26 @@ import { api, done, type Move } from '../api/client';
 import { queryClient } from '../api/queries';
 import { carryOut } from '../papers/notices';
 import { ActionMenu } from '../ui/ActionMenu';
+import { TextField } from '../ui/TextField';
 import { nearDay, plusDays, today } from '../ui/dates';
 
 const refresh = () => queryClient.invalidateQueries();
 
-const edit = (move: Move, change: { done?: boolean; due?: string | null; text?: string }, said: string) =>
+type MoveChange = { done?: boolean; due?: string | null; text?: string };
+
+const change = (move: Move, changed: MoveChange, said: string) =>
   carryOut(
     done(
       api.PATCH('/api/moves/{number}', {
         params: { path: { number: String(move.number) } },
-        body: { version: move.version, ...change },
+        body: { version: move.version, ...changed },
       }),
     ),
     said,
-  ).then(refresh, () => undefined);
+  );
+
+const edit = (move: Move, changed: MoveChange, said: string) =>
+  change(move, changed, said).then(refresh, () => undefined);
 
 /** One move: tick, words, piece and date, each of them changed where it stands. */
 export function MoveLine({ move, stacked = false }: { move: Move; stacked?: boolean }) {
@@ -43,15 +49,16 @@ export function MoveLine({ move, stacked = false }: { move: Move; stacked?: bool
         className="mt-[3px] h-[14px] w-[14px] shrink-0 appearance-none self-start border border-second bg-sheet bg-center bg-no-repeat checked:bg-done"
       />
       <div className="min-w-0 flex-1">
-        <span className={`written text-[15.5px] leading-snug ${shown ? 'text-second line-through' : ''}`}>
-          {move.text}
-        </span>
+        <TextField
+          label={`Move: ${move.text}`}
+          shown={false}
+          value={move.text}
+          onSave={(text) => change(move, { text }, 'Move changed.').then(refresh)}
+          className={`written text-[15.5px] leading-snug ${shown ? 'text-second line-through' : ''}`}
+        />
         {move.piece !== null && (
-          <Link
-            to={`/bench/${move.piece}`}
-            className={`text-[12px] text-second hover:text-blue ${stacked ? 'block' : 'ml-3'}`}
-          >
-            {stacked ? move.pieceTitle : `for P ${move.piece}`}
+          <Link to={`/bench/${move.piece}`} className="block text-[12px] text-second hover:text-blue">
+            {move.pieceTitle}
           </Link>
         )}
       </div>

@@ -1,17 +1,11 @@
 import { Link } from 'react-router';
 import type { Advice, Alike } from '../api/client';
+import { addressOf } from '../sources/Connections';
 import { Button } from '../ui/Button';
+import { Figure } from '../ui/Figure';
 import { Key } from '../ui/Key';
 import { TopicWords } from '../ui/TopicWord';
 import { shortDay } from '../ui/dates';
-
-const addresses = {
-  slip: '/library/slip/',
-  source: '/library/source/',
-  piece: '/bench/',
-  topic: '/topics/',
-  day: '/desk/',
-};
 
 /** What is already there about the slip in hand. Says nothing where it knows nothing. */
 export function AdviceLists({
@@ -52,7 +46,11 @@ export function AdviceLists({
                   {fit.title}
                 </Link>
                 <span className="text-[12px] text-second">
-                  P {fit.thing.number} · {fit.note} · shares <i>{fit.words.join(', ')}</i>
+                  P {fit.thing.number} · {fit.note} ·{' '}
+                  <Figure shown={percent(fit)} of={`How alike ${fit.title} is`}>
+                    <Alikeness alike={fit} />
+                  </Figure>{' '}
+                  · <i>{fit.words.join(', ')}</i>
                 </span>
               </div>
               <button
@@ -70,25 +68,41 @@ export function AdviceLists({
   );
 }
 
+const percent = (alike: Alike) => `${Math.round(alike.likeness * 100)}%`;
+
+/** What a likeness is made of. */
+function Alikeness({ alike }: { alike: Alike }) {
+  return (
+    <p>
+      The cosine of the two texts: 0% shares nothing, 100% has the same words. Rare words and pairs of words weigh more
+      than common ones. Here it is carried, the heaviest first, by <i>{alike.words.join(', ')}</i>.
+    </p>
+  );
+}
+
 function Row({ alike, onMerge }: { alike: Alike; onMerge: (into: number) => void }) {
   const { kind, number } = alike.thing;
   return (
     <div className="flex items-start gap-3 border-b border-rule py-2.5">
-      <span className="figures w-12 shrink-0 text-[15px] font-bold">{Math.round(alike.likeness * 100)}%</span>
+      <span className="w-12 shrink-0">
+        <Figure shown={percent(alike)} of={`How alike ${alike.title} is`} className="text-[15px] font-bold">
+          <Alikeness alike={alike} />
+        </Figure>
+      </span>
       <div className="min-w-0 flex-1">
-        <Link to={addresses[kind] + number} className="written line-clamp-2 text-[15px] leading-snug hover:text-blue">
+        <Link to={addressOf(alike.thing)} className="written line-clamp-2 text-[15px] leading-snug hover:text-blue">
           {alike.title}
         </Link>
         <span className="text-[12px] text-second">
           {kind === 'piece' ? `P ${number}` : `${kind} ${number}`} ·{' '}
           {alike.outOn ? <span className="text-red">already out, {shortDay(alike.outOn)}</span> : alike.note} ·{' '}
-          <span title="the words that carry it">
-            <i>{alike.words.join(', ')}</i>
-          </span>
-          <span className="ml-2">
+          <i>{alike.words.join(', ')}</i>
+        </span>
+        {alike.topics.length > 0 && (
+          <span className="mt-0.5 block">
             <TopicWords topics={alike.topics} />
           </span>
-        </span>
+        )}
       </div>
       {kind === 'slip' && (
         <Button onClick={() => onMerge(number)} aria-label={`Merge into slip ${number}`}>

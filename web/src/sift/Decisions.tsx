@@ -30,26 +30,34 @@ export function Decisions({
     ['D', 'Drop', 'kept out of sight', act.drop],
   ];
   return (
-    <section aria-label="Decisions" className="flex flex-1 flex-col">
+    <section
+      aria-label="Decisions"
+      className="flex flex-1 flex-col max-md:sticky max-md:bottom-0 max-md:order-4 max-md:grid max-md:flex-none max-md:grid-cols-3 max-md:border-t max-md:border-hair max-md:bg-sheet"
+    >
       {rows.map(([key, name, note, onDecide], at) => (
         <button
           key={key}
           type="button"
           onClick={onDecide}
-          className={`flex w-full items-center gap-3 px-2 py-[7px] text-left hover:bg-wash ${at === 0 ? 'bg-wash' : ''}`}
+          className={`flex w-full items-center gap-3 px-2 py-[7px] text-left hover:bg-wash max-md:min-h-[44px] max-md:justify-center max-md:border-r max-md:border-b max-md:border-rule ${at === 0 ? 'bg-wash' : ''}`}
         >
-          <Key>{key}</Key>
+          <span className="max-md:hidden">
+            <Key>{key}</Key>
+          </span>
           <span className="text-[13.5px] font-semibold whitespace-nowrap">{name}</span>
-          <span className="ml-auto text-right text-[12px] leading-tight text-second">{note}</span>
+          <span className="ml-auto text-right text-[12px] leading-tight text-second max-md:hidden">{note}</span>
         </button>
       ))}
       <button
         type="button"
         onClick={act.back}
         disabled={canGoBack === 0}
-        className="mt-auto flex items-center gap-3 border-t border-rule px-2 pt-3 text-left text-second enabled:hover:text-blue disabled:opacity-50"
+        className="mt-auto flex items-center gap-3 max-md:col-span-3 max-md:justify-center max-md:py-2 border-t border-rule px-2 pt-3 text-left text-second enabled:hover:text-blue disabled:opacity-50"
       >
-        <Key>Z</Key> {canGoBack === 0 ? 'Nothing to take back yet' : `Take back the last of ${canGoBack}`}
+        <span className="max-md:hidden">
+          <Key>Z</Key>
+        </span>{' '}
+        {canGoBack === 0 ? 'Nothing to take back yet' : `Take back the last of ${canGoBack}`}
       </button>
     </section>
   );

@@ -203,7 +203,7 @@ export function Sift() {
     );
 
   return (
-    <div className="flex h-full max-md:block max-md:overflow-y-auto">
+    <div className="flex h-full max-md:flex-col max-md:overflow-y-auto">
       <Queue
         groups={sitting.data.groups}
         gone={gone}
@@ -212,30 +212,34 @@ export function Sift() {
         settled={sitting.data.settled + gone.size}
         onShow={show}
       />
-      <div className="min-w-0 flex-1 overflow-y-auto px-[34px] py-[26px] max-md:overflow-visible max-md:px-4 max-md:py-4">
+      <div className="min-w-0 flex-1 overflow-y-auto px-[34px] py-[26px] max-md:contents">
         {slip.error ? (
           <Failed error={slip.error} onRetry={() => void slip.refetch()} />
         ) : slip.data ? (
           <>
-            <SlipSheet
-              slip={slip.data}
-              editing={editing}
-              onEdit={setEditing}
-              onSave={(text) => change({ text })}
-              onKind={(kind) => void change({ kind })}
-            />
-            <AdviceLists
-              advice={advice.data}
-              loading={advice.isPending}
-              onMerge={(into) => decide({ decision: 'merge', slip: into }, () => `Merged into slip ${into}.`)}
-              onPut={put}
-            />
+            <div className="max-md:order-1 max-md:px-4 max-md:pt-4">
+              <SlipSheet
+                slip={slip.data}
+                editing={editing}
+                onEdit={setEditing}
+                onSave={(text) => change({ text })}
+                onKind={(kind) => void change({ kind })}
+              />
+            </div>
+            <div className="max-md:order-3 max-md:px-4 max-md:pb-6">
+              <AdviceLists
+                advice={advice.data}
+                loading={advice.isPending}
+                onMerge={(into) => decide({ decision: 'merge', slip: into }, () => `Merged into slip ${into}.`)}
+                onPut={put}
+              />
+            </div>
           </>
         ) : (
           <Loading />
         )}
       </div>
-      <aside className="flex w-[300px] shrink-0 flex-col overflow-y-auto border-l border-hair px-6 py-6 max-lg:w-[260px] max-md:w-auto max-md:border-t max-md:border-l-0 max-md:px-4">
+      <aside className="flex w-[300px] shrink-0 flex-col overflow-y-auto border-l border-hair px-6 py-6 max-lg:w-[260px] max-md:contents">
         {slip.data && (
           <Sorting
             slip={slip.data}

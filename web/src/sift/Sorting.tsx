@@ -1,4 +1,7 @@
 import type { Advice, Format, Slip, SlipChange } from '../api/client';
+import { Link } from 'react-router';
+import { addressOf } from '../sources/Connections';
+import { Figure } from '../ui/Figure';
 import { Steps } from '../ui/Steps';
 import { TopicField } from '../ui/TopicField';
 
@@ -16,7 +19,10 @@ export function Sorting({
 }) {
   const names = slip.topics.map((topic) => topic.name);
   return (
-    <section aria-label="Sorting" className="mb-5 border-b border-hair pb-4">
+    <section
+      aria-label="Sorting"
+      className="mb-5 border-b border-hair pb-4 max-md:order-2 max-md:mx-4 max-md:mt-5 max-md:mb-0"
+    >
       <h2 className="label mb-1.5 text-second">Topics</h2>
       <TopicField
         id="sift-topics"
@@ -30,15 +36,20 @@ export function Sorting({
           {likely.map((l, at) => (
             <span key={l.topic.number}>
               {at > 0 && ' · '}
-              <button
-                type="button"
-                className="whitespace-nowrap hover:text-blue"
-                title={because(l)}
-                aria-label={`Likely topic ${l.topic.name}, ${l.figure.toFixed(2)}`}
-                onClick={() => onChange({ topics: [...names, l.topic.name] })}
-              >
-                {l.topic.name} <span className="figures">{l.figure.toFixed(2)}</span>
-              </button>
+              <span className="whitespace-nowrap">
+                <button
+                  type="button"
+                  className="hover:text-blue"
+                  title="Give it this topic"
+                  aria-label={`Likely topic ${l.topic.name}`}
+                  onClick={() => onChange({ topics: [...names, l.topic.name] })}
+                >
+                  {l.topic.name}
+                </button>{' '}
+                <Figure shown={l.figure.toFixed(2)} of={`How likely ${l.topic.name} is`}>
+                  <Because likely={l} />
+                </Figure>
+              </span>
             </span>
           ))}
         </p>
@@ -75,14 +86,27 @@ export function Sorting({
   );
 }
 
-/** What a likely topic's figure is made of. */
-function because(likely: Advice['topics'][number]): string {
-  const terms = likely.because
-    .slice(0, 6)
-    .map((term) =>
-      term.sorted
-        ? `${term.sorted.kind} ${term.sorted.number} ${term.figure.toFixed(2)}`
-        : `the text names it ${term.figure.toFixed(2)}`,
-    );
-  return `Sorted there before: ${terms.join(', ')}`;
+/** What a likely topic's figure is made of: how like the text is to each thing sorted there before. */
+function Because({ likely }: { likely: Advice['topics'][number] }) {
+  return (
+    <>
+      <p className="mb-1.5">
+        Reasons for <b className="text-ink">{likely.topic.name}</b>; each is how alike the two are, and together they
+        are 1 − ∏(1 − reason).
+      </p>
+      {likely.because.slice(0, 8).map((term, at) => (
+        <p key={at} className="flex justify-between border-t border-rule py-1">
+          {term.sorted ? (
+            <Link className="link" to={addressOf(term.sorted)}>
+              {term.sorted.kind === 'piece' ? `P ${term.sorted.number}` : `${term.sorted.kind} ${term.sorted.number}`}
+            </Link>
+          ) : (
+            <span>the text names it</span>
+          )}
+          <span className="figures">{term.figure.toFixed(2)}</span>
+        </p>
+      ))}
+      {likely.because.length > 8 && <p className="border-t border-rule pt-1">and {likely.because.length - 8} more</p>}
+    </>
+  );
 }

@@ -63,8 +63,14 @@ export function Library() {
       pathname: entry.slip ? `/library/slip/${entry.slip.number}` : `/library/source/${entry.source!.number}`,
       search: params.toString(),
     });
+  // With nothing opened, the first of the list lies beside it.
+  const first = entries[0];
+  const shown =
+    kind && number
+      ? { kind, number: Number(number) }
+      : first && { kind: first.slip ? 'slip' : 'source', number: first.slip?.number ?? first.source!.number };
   const at = entries.findIndex(
-    (entry) => (kind === 'slip' ? entry.slip?.number : entry.source?.number) === Number(number),
+    (entry) => (shown?.kind === 'slip' ? entry.slip?.number : entry.source?.number) === shown?.number,
   );
   useKeys({
     ArrowDown: () => entries[at + 1] && open(entries[at + 1]!),
@@ -142,18 +148,8 @@ export function Library() {
         )}
       </div>
       <div className={`min-w-0 flex-1 overflow-y-auto ${number ? '' : 'max-md:hidden'}`}>
-        {kind === 'slip' && number ? (
-          <SlipPage key={number} number={Number(number)} />
-        ) : kind === 'source' && number ? (
-          <SourcePage key={number} number={Number(number)} />
-        ) : (
-          total > 0 && (
-            <Empty title="Open a slip or a source">
-              It is read and changed here, with what it links to and what links to it. The arrow keys walk through the
-              list.
-            </Empty>
-          )
-        )}
+        {shown?.kind === 'slip' && <SlipPage key={shown.number} number={shown.number} />}
+        {shown?.kind === 'source' && <SourcePage key={shown.number} number={shown.number} />}
       </div>
     </div>
   );

@@ -4,12 +4,13 @@ import { Link, useNavigate } from 'react-router';
 import { api, ask, done, type Decision, type SlipChange, type SlipKind } from '../api/client';
 import { keys, useFormats } from '../api/queries';
 import { carryOut } from '../papers/notices';
-import { HoldDialog, IntoPieceDialog } from '../sift/DecisionDialogs';
+import { HoldDialog, IntoPieceDialog, MergeDialog } from '../sift/DecisionDialogs';
 import { ActionMenu, type Action } from '../ui/ActionMenu';
 import { Button } from '../ui/Button';
 import { Mark } from '../ui/Mark';
 import { Steps } from '../ui/Steps';
 import { Failed, Loading } from '../ui/States';
+import { TextField } from '../ui/TextField';
 import { TopicField } from '../ui/TopicField';
 import { MarkdownText } from '../ui/MarkdownText';
 import { clock, shortDay } from '../ui/dates';
@@ -18,28 +19,42 @@ import { History, LinkedFrom, LinksOut } from './Connections';
 
 const kinds: SlipKind[] = ['idea', 'quote', 'question', 'takeaway', 'note', 'ask'];
 
+/** The number in "61" or "source 61"; none in an empty field. */
+function numberIn(typed: string): number | null {
+  const digits = /^\s*(?:source\s*)?(\d{1,9})\s*$/i.exec(typed)?.[1];
+  if (digits === undefined && typed.trim() !== '') throw new Error('A source is given by its number, such as 61.');
+  return digits === undefined ? null : Number(digits);
+}
+
 /** One slip, to read and to change. */
 export function SlipPage({ number }: { number: number }) {
   const client = useQueryClient();
   const navigate = useNavigate();
-  const [dialog, setDialog] = useState<'hold' | 'piece' | null>(null);
+  const [dialog, setDialog] = useState<'hold' | 'piece' | 'merge' | null>(null);
   const formats = useFormats().data ?? [];
   const path = { number: String(number) };
   const opened = useQuery({
     queryKey: keys.slipOpened(number),
     queryFn: () => ask(api.GET('/api/slips/{number}/opened', { params: { path } })),
   });
+  const advice = useQuery({
+    queryKey: keys.advice(number),
+    queryFn: () => ask(api.GET('/api/slips/{number}/advice', { params: { path } })),
+    enabled: dialog !== null,
+  }).data;
   if (opened.error) return <Failed error={opened.error} onRetry={() => void opened.refetch()} />;
   if (!opened.data) return <Loading />;
   const { slip, html } = opened.data;
   const refresh = () => client.invalidateQueries();
 
   const change = async (fields: SlipChange) => {
-    await done(api.PATCH('/api/slips/{number}', { params: { path }, body: { ...fields, version: slip.version } }));
+    await carryOut(
+      done(api.PATCH('/api/slips/{number}', { params: { path }, body: { ...fields, version: slip.version } })),
+      `Slip ${number} changed.`,
+    );
     await refresh();
   };
-  const changeOrSay = (fields: SlipChange) =>
-    void carryOut(change(fields).then(() => ({ answer: undefined, command: 0 }))).catch(refresh);
+  const changeOrSay = (fields: SlipChange) => void change(fields).catch(refresh);
   const decide = (decision: Decision, said: string) => {
     setDialog(null);
     return carryOut(done(api.POST('/api/slips/{number}/decision', { params: { path }, body: decision })), said).then(
@@ -79,6 +94,9 @@ export function SlipPage({ number }: { number: number }) {
     },
     { key: 'put', label: 'Put into a piece…', onChoose: () => setDialog('piece') },
     { key: 'hold', label: 'Hold…', onChoose: () => setDialog('hold') },
+    ...(slip.mergedInto === null
+      ? [{ key: 'merge', label: 'Merge into another slip…', onChoose: () => setDialog('merge') }]
+      : []),
     ...(slip.state !== 'dropped'
       ? [{ key: 'drop', label: 'Drop', onChoose: () => void decide({ decision: 'drop' }, 'Dropped.') }]
       : []),
@@ -111,8 +129,13 @@ export function SlipPage({ number }: { number: number }) {
           {slip.state === 'held'
             ? `held until ${shortDay(slip.heldUntil!)}`
             : slip.mergedInto
-              ? `merged into slip ${slip.mergedInto}`
+              ? 'merged into '
               : slip.state}
+          {slip.mergedInto && (
+            <Link className="link" to={`/library/slip/${slip.mergedInto}`}>
+              slip {slip.mergedInto}
+            </Link>
+          )}
           {slip.used && ', used'}
         </span>
         <span className="ml-auto">
@@ -124,15 +147,27 @@ export function SlipPage({ number }: { number: number }) {
       <div className="mt-4">
         <MarkdownText label="Text" text={slip.text} html={html} large onSave={(text) => change({ text })} />
       </div>
-      {slip.source !== null && (
-        <p className="mt-3 text-second">
-          from{' '}
-          <Link className="link" to={`/library/source/${slip.source}`}>
+      <div className="mt-5 grid grid-cols-[7rem_7rem_1fr] items-end gap-x-6">
+        <TextField
+          label="Source"
+          value={slip.source === null ? '' : String(slip.source)}
+          placeholder="its number"
+          onSave={(typed) => change({ source: numberIn(typed) })}
+          className="text-[13.5px]"
+        />
+        <TextField
+          label="Where in it"
+          value={slip.locator}
+          placeholder="p. 31"
+          onSave={(locator) => change({ locator })}
+          className="text-[13.5px]"
+        />
+        {slip.source !== null && (
+          <Link className="link truncate py-px text-[13.5px]" to={`/library/source/${slip.source}`}>
             {opened.data.sourceTitle}
           </Link>
-          {slip.locator && `, ${slip.locator}`}
-        </p>
-      )}
+        )}
+      </div>
       <div className="mt-7 grid grid-cols-[1fr_auto_auto_7rem] gap-x-7 gap-y-3 max-md:grid-cols-2">
         <div>
           <h2 className="label text-second">Topics</h2>
@@ -190,9 +225,16 @@ export function SlipPage({ number }: { number: number }) {
         onClose={() => setDialog(null)}
         onHold={(until) => void decide({ decision: 'hold', until }, `Held until ${shortDay(until)}.`)}
       />
+      <MergeDialog
+        open={dialog === 'merge'}
+        slip={number}
+        near={advice?.readsLike ?? []}
+        onClose={() => setDialog(null)}
+        onMerge={(into) => void decide({ decision: 'merge', slip: into }, `Merged into slip ${into}.`)}
+      />
       <IntoPieceDialog
         open={dialog === 'piece'}
-        fits={[]}
+        fits={advice?.wouldFit ?? []}
         onClose={() => setDialog(null)}
         onPut={(piece) => void decide({ decision: 'put', piece }, `Put into P ${piece}.`)}
       />

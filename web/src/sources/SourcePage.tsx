@@ -57,6 +57,7 @@ export function SourcePage({ number }: { number: number }) {
     await client.invalidateQueries();
     return answer;
   };
+  const said = (changed: SourceChange) => carryOut(change(changed), `Source ${number} changed.`);
   const trash = (trashed: boolean) =>
     void carryOut(change({ trashed }), trashed ? 'Put into the trash.' : 'Taken out of the trash.').catch(
       () => undefined,
@@ -71,7 +72,7 @@ export function SourcePage({ number }: { number: number }) {
           <select
             aria-label="Type"
             value={source.type}
-            onChange={(event) => void change({ type: event.target.value as SourceType })}
+            onChange={(event) => void said({ type: event.target.value as SourceType }).catch(() => undefined)}
             className="bg-transparent"
           >
             {types.map((type) => (
@@ -96,7 +97,7 @@ export function SourcePage({ number }: { number: number }) {
         label="Title"
         shown={false}
         value={source.title}
-        onSave={(title) => change({ title })}
+        onSave={(title) => said({ title })}
         className="written text-[26px] leading-[1.25] font-semibold"
       />
       <div className="mt-4 grid grid-cols-4 gap-x-6 gap-y-3 max-md:grid-cols-2">
@@ -106,14 +107,14 @@ export function SourcePage({ number }: { number: number }) {
               label={label}
               value={source[field]}
               placeholder={placeholder}
-              onSave={(value) => change({ [field]: value })}
+              onSave={(value) => said({ [field]: value })}
               className="text-[13.5px]"
             />
           </div>
         ))}
         <div className="col-span-full">
           <h2 className="label text-second">Topics</h2>
-          <TopicField topics={source.topics} onChange={(topics) => void change({ topics })} />
+          <TopicField topics={source.topics} onChange={(topics) => void said({ topics }).catch(() => undefined)} />
         </div>
       </div>
       {/^https?:/.test(source.address) && (
@@ -133,7 +134,7 @@ export function SourcePage({ number }: { number: number }) {
           text={source.summary}
           html={opened.data.summaryHtml}
           placeholder="Not summed up yet."
-          onSave={(summary) => change({ summary })}
+          onSave={(summary) => said({ summary })}
         />
       </section>
       <section className="mt-7" aria-label="Comments">
@@ -143,7 +144,7 @@ export function SourcePage({ number }: { number: number }) {
           text={source.comments}
           html={opened.data.commentsHtml}
           placeholder="No comment yet."
-          onSave={(comments) => change({ comments })}
+          onSave={(comments) => said({ comments })}
         />
       </section>
       <section className="mt-7" aria-label="Passages">
