@@ -115,8 +115,8 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
         {
             var piece = PieceRows.Get(db, number);
             var rows = db.Query<(int? Slip, int? Source, int? Section)>("SELECT slip, source, section FROM material WHERE piece = @number ORDER BY position", new { number }).ToList();
-            var slips = db.Query<Slip>($"SELECT {SlipRows.Columns} FROM slip s WHERE s.number IN @numbers", new { numbers = rows.Select(r => r.Slip).OfType<int>() }).ToDictionary(s => s.Number.Value);
-            var sources = db.Query<Source>($"SELECT {SourceRows.Columns} FROM source s WHERE s.number IN @numbers", new { numbers = rows.Select(r => r.Source).OfType<int>() }).ToDictionary(s => s.Number.Value);
+            var slips = SlipRows.All(db, [.. rows.Select(r => r.Slip).OfType<int>()]);
+            var sources = SourceRows.All(db, [.. rows.Select(r => r.Source).OfType<int>()]);
             var text = db.ExecuteScalar<string>("SELECT text FROM draft WHERE piece = @number", new { number }) ?? "";
             var referred = References.In(text).Select(r => r.Thing).OfType<Reference>().ToHashSet();
             List<Material> items = [.. rows.Select(r => new Material(

@@ -65,7 +65,7 @@ public sealed class CaptureStore(PapersFile papers)
             return new Caught(null, null, MoveRows.Add(change, Check.Text("text", reading.Text, Move.LongestText), reading.Date, null, change.Today));
         var topics = reading.Topics.Select(name => TopicRows.NumberFor(change.Db, name)).ToList();
         var source = reading.Becomes == Becomes.Source ? SourceRows.ForAddress(change, reading.Address!, reading.Text, topics) : null;
-        var number = SlipRows.Add(change, new NewSlip(reading.Text)
+        var slip = SlipRows.Add(change, new NewSlip(reading.Text)
         {
             Kind = reading.Kind,
             Origin = line.Origin,
@@ -73,6 +73,6 @@ public sealed class CaptureStore(PapersFile papers)
             Source = source?.Number,
             Topics = topics,
         });
-        return new Caught(SlipRows.Get(change.Db, number), source, null);
+        return new Caught(slip, source, null);
     }
 }

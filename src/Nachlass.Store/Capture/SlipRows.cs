@@ -33,8 +33,8 @@ internal static class SlipRows
         $"""
         s.number, s.text, s.kind, s.state, s.origin, s.origin_note, s.caught_at, s.day, s.held_until, s.pull, s.effort, s.format,
         s.source, s.locator, s.merged_into, s.settled_at, s.version, {Used} AS used,
-        (SELECT json_group_array(json_object('number', number, 'name', name, 'colour', colour)) FROM
-            (SELECT t.number, t.name, t.colour FROM slip_topic st JOIN topic t ON t.number = st.topic WHERE st.slip = s.number ORDER BY st.id)) AS topics
+        (SELECT json_group_array(json_object('number', t.number, 'name', t.name, 'colour', t.colour) ORDER BY st.id)
+            FROM slip_topic st JOIN topic t ON t.number = st.topic WHERE st.slip = s.number) AS topics
         """;
 
     /// <exception cref="NotThereException">There is no such slip.</exception>
@@ -44,28 +44,50 @@ internal static class SlipRows
     public static Slip? Find(SqliteConnection db, SlipNumber number) =>
         db.QuerySingleOrDefault<Slip>($"SELECT {Columns} FROM slip s WHERE s.number = @number", new { number });
 
-    public static SlipNumber Add(Change change, NewSlip slip)
+    /// <summary>The slips with these numbers, by number. The numbers go as one list, so that the query is the same for any count of them.</summary>
+    public static Dictionary<int, Slip> All(SqliteConnection db, IReadOnlyCollection<int> numbers) => numbers.Count == 0 ? [] :
+        db.Query<Slip>($"SELECT {Columns} FROM slip s WHERE s.number IN (SELECT value FROM json_each(@numbers))", new { numbers = Mapping.List(numbers) })
+            .ToDictionary(slip => slip.Number.Value);
+
+    /// <summary>Makes a slip. What comes back is put together from what was written, since a text that is caught often is read back for nothing.</summary>
+    public static Slip Add(Change change, NewSlip made)
     {
+        var settled = made.State == SlipState.Waiting ? (DateTimeOffset?)null : change.Now;
         var number = SlipNumber.Of(change.Db.ExecuteScalar<int>(
             """
             INSERT INTO slip (text, kind, state, origin, origin_note, caught_at, day, source, locator, settled_at)
             VALUES (@Text, @kind, @state, @origin, @OriginNote, @Now, @Today, @Source, @Locator, @settled) RETURNING number
             """, new
             {
-                slip.Text,
-                kind = slip.Kind.Kept(),
-                state = slip.State.Kept(),
-                origin = slip.Origin.Kept(),
-                slip.OriginNote,
+                made.Text,
+                kind = made.Kind.Kept(),
+                state = made.State.Kept(),
+                origin = made.Origin.Kept(),
+                made.OriginNote,
                 change.Now,
                 change.Today,
-                slip.Source,
-                slip.Locator,
-                settled = slip.State == SlipState.Waiting ? (DateTimeOffset?)null : change.Now,
+                made.Source,
+                made.Locator,
+                settled,
             }));
-        SetTopics(change.Db, number, slip.Topics, isNew: true);
-        Links.Write(change.Db, Reference.To(number), slip.Text, isNew: true);
-        return number;
+        SetTopics(change.Db, number, made.Topics, isNew: true);
+        Links.Write(change.Db, Reference.To(number), made.Text, isNew: true);
+        return new Slip
+        {
+            Number = number,
+            Text = made.Text,
+            Kind = made.Kind,
+            State = made.State,
+            Origin = made.Origin,
+            OriginNote = made.OriginNote,
+            CaughtAt = change.Now,
+            Day = change.Today,
+            Source = made.Source,
+            Locator = made.Locator,
+            SettledAt = settled,
+            Version = 1,
+            Topics = TopicRows.Marks(change.Db, made.Topics),
+        };
     }
 
     public static void SetTopics(SqliteConnection db, SlipNumber slip, IReadOnlyList<TopicNumber> topics, bool isNew = false)

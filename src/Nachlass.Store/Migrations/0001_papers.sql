@@ -77,7 +77,8 @@ CREATE TABLE slip (
 );
 CREATE INDEX slip_state ON slip (state, caught_at);
 CREATE INDEX slip_held ON slip (held_until) WHERE state = 'held';
-CREATE INDEX slip_kind ON slip (kind, state);
+-- All that the library's filters ask of a slip, so that counting them reads no texts.
+CREATE INDEX slip_filters ON slip (state, kind, held_until);
 CREATE INDEX slip_day ON slip (day);
 CREATE INDEX slip_caught ON slip (caught_at);
 CREATE INDEX slip_settled ON slip (settled_at);

@@ -42,8 +42,14 @@ internal static class Mapping
     public static string Kept(this DateTimeOffset instant) =>
         instant.UtcDateTime.ToString("yyyy-MM-ddTHH:mm:ss.fffZ", CultureInfo.InvariantCulture);
 
+    /// <summary>An instant as it will be read back.</summary>
+    public static DateTimeOffset ToMillisecond(DateTimeOffset instant) => instant.AddTicks(-(instant.Ticks % TimeSpan.TicksPerMillisecond));
+
     /// <summary>A day as it stands in the file.</summary>
     public static string Kept(this DateOnly day) => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
+
+    /// <summary>Numbers as one parameter, for <c>json_each</c>.</summary>
+    public static string List(IEnumerable<int> numbers) => "[" + string.Join(',', numbers) + "]";
 
     private static void Number<T>() where T : struct, INumber<T> => SqlMapper.AddTypeHandler(new NumberHandler<T>());
 

@@ -55,6 +55,9 @@ public sealed class PapersFile : IDisposable
     private readonly Lock gate = new();
     private readonly FileStream claim;
 
+    // Around every command run the same few statements; each is prepared once and kept.
+    private readonly SqliteCommand begin, start, say, finish, rollback;
+
     private PapersFile(string folder, TimeProvider time, FileStream claim)
     {
         Folder = folder;
@@ -65,6 +68,16 @@ public sealed class PapersFile : IDisposable
         writer = new SqliteConnection(new SqliteConnectionStringBuilder { DataSource = path, ForeignKeys = true, DefaultTimeout = 10, Pooling = false }.ToString());
         writer.Open();
         writer.Execute("PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL; PRAGMA cache_size = -65536; PRAGMA temp_store = MEMORY;");
+        begin = new SqliteCommand("BEGIN IMMEDIATE", writer);
+        start = new SqliteCommand(
+            """
+            INSERT INTO command (at, what, request, request_of) VALUES (@at, @what, @key, @of);
+            UPDATE undo_now SET command = last_insert_rowid();
+            SELECT command FROM undo_now;
+            """, writer);
+        say = new SqliteCommand("UPDATE command SET what = @what, answer = @answer WHERE number = @number", writer);
+        finish = new SqliteCommand("UPDATE undo_now SET command = NULL; COMMIT", writer);
+        rollback = new SqliteCommand("ROLLBACK TRANSACTION", writer);
     }
 
     public string Folder { get; }
@@ -107,7 +120,7 @@ public sealed class PapersFile : IDisposable
     {
         using var db = new SqliteConnection(readers);
         db.Open();
-        db.Execute("BEGIN DEFERRED");
+        db.Execute("PRAGMA mmap_size = 1073741824; BEGIN DEFERRED");
         try { return read(db); }
         finally { db.Execute("ROLLBACK TRANSACTION"); }
     }
@@ -121,41 +134,45 @@ public sealed class PapersFile : IDisposable
     {
         lock (gate)
         {
-            writer.Execute("BEGIN IMMEDIATE");
+            begin.ExecuteNonQuery();
             Change change;
             T answer;
             try
             {
                 if (once.Key is not null && Earlier<T>(once) is { } earlier)
                 {
-                    writer.Execute("ROLLBACK TRANSACTION");
+                    rollback.ExecuteNonQuery();
                     return earlier;
                 }
-                var now = Time.GetUtcNow();
-                var number = writer.ExecuteScalar<int>(
-                    """
-                    INSERT INTO command (at, what, request, request_of) VALUES (@now, @what, @Key, @Of);
-                    UPDATE undo_now SET command = last_insert_rowid();
-                    SELECT command FROM undo_now;
-                    """, new { now, what, once.Key, Of = once.Key is null ? null : once.Of });
+                var now = Mapping.ToMillisecond(Time.GetUtcNow());
+                Set(start, ("@at", now.Kept()), ("@what", what), ("@key", once.Key), ("@of", once.Key is null ? null : once.Of));
+                var number = Convert.ToInt32(start.ExecuteScalar(), System.Globalization.CultureInfo.InvariantCulture);
                 change = new Change(writer, CommandNumber.Of(number), what, now, Today);
                 answer = act(change);
                 if (change.JoinedTo is not null && once.Key is null)
                     writer.Execute("DELETE FROM command WHERE number = @Number", new { change.Number });
                 else if (change.What != what || once.Key is not null)
-                    writer.Execute("UPDATE command SET what = @What, answer = @answer WHERE number = @Number",
-                        new { change.What, change.Number, answer = once.Key is null ? null : JsonSerializer.Serialize(answer, Answers.Json) });
-                writer.Execute("UPDATE undo_now SET command = NULL; COMMIT");
+                {
+                    Set(say, ("@number", number), ("@what", change.What), ("@answer", once.Key is null ? null : JsonSerializer.Serialize(answer, Answers.Json)));
+                    say.ExecuteNonQuery();
+                }
+                finish.ExecuteNonQuery();
             }
             catch
             {
-                writer.Execute("ROLLBACK TRANSACTION");
+                rollback.ExecuteNonQuery();
                 throw;
             }
             var logged = change.JoinedTo ?? change.Number;
             Tell(logged, change.What);
             return new Done<T>(logged, answer);
         }
+    }
+
+    private static void Set(SqliteCommand command, params ReadOnlySpan<(string Name, object? Value)> values)
+    {
+        command.Parameters.Clear();
+        foreach (var (name, value) in values) command.Parameters.AddWithValue(name, value ?? DBNull.Value);
     }
 
     /// <summary>Runs work on the writing connection between commands, without logging it: for keeping the file in order.</summary>
@@ -182,6 +199,7 @@ public sealed class PapersFile : IDisposable
 
     public void Dispose()
     {
+        foreach (var statement in (SqliteCommand[])[begin, start, say, finish, rollback]) statement.Dispose();
         writer.Dispose();
         using (var pool = new SqliteConnection(readers)) SqliteConnection.ClearPool(pool);
         claim.Dispose();

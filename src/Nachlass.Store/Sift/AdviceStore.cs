@@ -48,17 +48,17 @@ public sealed class AdviceStore(PapersFile papers, Nearby nearby)
 
     private List<Alike> Fitting(Microsoft.Data.Sqlite.SqliteConnection db, string text)
     {
-        var inHand = db.Query<int>("SELECT number FROM piece WHERE out_on IS NULL AND trashed_at IS NULL").ToHashSet();
-        return Describe(db, nearby.Nearest(text, 4, ReadsLike.PieceFloor, thing => thing.Kind == ThingKind.Piece && inHand.Contains(thing.Number)));
+        var inHand = db.Query<int>("SELECT number FROM piece WHERE out_on IS NULL AND trashed_at IS NULL").Select(number => new Reference(ThingKind.Piece, number));
+        return Describe(db, nearby.NearestOf(text, inHand, 4, ReadsLike.PieceFloor));
     }
 
     private static List<Alike> Describe(Microsoft.Data.Sqlite.SqliteConnection db, IReadOnlyList<Core.Text.Nearness> near)
     {
         var rows = db.Query<Row>(
             """
-            SELECT 'slip' AS kind, number, substr(text, 1, 400) AS title, state AS note, NULL AS out_on FROM slip WHERE number IN @slips
-            UNION ALL SELECT 'source', number, title, type, NULL FROM source WHERE number IN @sources AND trashed_at IS NULL
-            UNION ALL SELECT 'piece', number, title, stage, out_on FROM piece WHERE number IN @pieces AND trashed_at IS NULL
+            SELECT 'slip' AS kind, number, substr(text, 1, 400) AS title, state AS note, NULL AS out_on FROM slip WHERE number IN (SELECT value FROM json_each(@slips))
+            UNION ALL SELECT 'source', number, title, type, NULL FROM source WHERE number IN (SELECT value FROM json_each(@sources)) AND trashed_at IS NULL
+            UNION ALL SELECT 'piece', number, title, stage, out_on FROM piece WHERE number IN (SELECT value FROM json_each(@pieces)) AND trashed_at IS NULL
             """, new { slips = Of(ThingKind.Slip), sources = Of(ThingKind.Source), pieces = Of(ThingKind.Piece) })
             .ToDictionary(r => new Reference(r.Kind, r.Number));
         var topics = TopicRows.Of(db, [.. near.Select(n => n.Thing)]);
@@ -67,7 +67,7 @@ public sealed class AdviceStore(PapersFile papers, Nearby nearby)
             n.Thing.Kind == ThingKind.Slip ? Core.Text.PlainText.Headline(rows[n.Thing].Title) : rows[n.Thing].Title,
             rows[n.Thing].Note, n.Likeness, n.Words, rows[n.Thing].OutOn, [.. topics[n.Thing].Select(t => marks[t])]))];
 
-        List<int> Of(ThingKind kind) => [.. near.Where(n => n.Thing.Kind == kind).Select(n => n.Thing.Number)];
+        string Of(ThingKind kind) => Mapping.List(near.Where(n => n.Thing.Kind == kind).Select(n => n.Thing.Number));
     }
 
     private sealed record Row

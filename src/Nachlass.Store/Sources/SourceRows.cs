@@ -14,14 +14,19 @@ internal static class SourceRows
         """
         s.number, s.type, s.title, s.creators, s.container, s.date, s.address, s.language, s.summary, s.comments, s.caught_at, s.trashed_at, s.version,
         (SELECT count(*) FROM slip p WHERE p.source = s.number AND p.state <> 'dropped') AS passages,
-        (SELECT json_group_array(json_object('number', number, 'name', name, 'colour', colour)) FROM
-            (SELECT t.number, t.name, t.colour FROM source_topic st JOIN topic t ON t.number = st.topic WHERE st.source = s.number ORDER BY st.id)) AS topics
+        (SELECT json_group_array(json_object('number', t.number, 'name', t.name, 'colour', t.colour) ORDER BY st.id)
+            FROM source_topic st JOIN topic t ON t.number = st.topic WHERE st.source = s.number) AS topics
         """;
 
     /// <exception cref="NotThereException">There is no such source.</exception>
     public static Source Get(SqliteConnection db, SourceNumber number) =>
         db.QuerySingleOrDefault<Source>($"SELECT {Columns} FROM source s WHERE s.number = @number", new { number })
         ?? throw new NotThereException($"source {number}");
+
+    /// <inheritdoc cref="Capture.SlipRows.All"/>
+    public static Dictionary<int, Source> All(SqliteConnection db, IReadOnlyCollection<int> numbers) => numbers.Count == 0 ? [] :
+        db.Query<Source>($"SELECT {Columns} FROM source s WHERE s.number IN (SELECT value FROM json_each(@numbers))", new { numbers = Mapping.List(numbers) })
+            .ToDictionary(source => source.Number.Value);
 
     /// <summary>The source with this address, or a new one that takes its title from the words around it.</summary>
     public static Source ForAddress(Change change, string address, string text, IReadOnlyList<TopicNumber> topics)

@@ -111,7 +111,7 @@ public sealed class SourceStore(PapersFile papers, HistoryStore history)
             var source = SourceRows.Get(change.Db, number);
             var reading = CaptureLine.Read(text, change.Today, new Overruling(Move: false));
             var kind = passage.Kind ?? (reading.Kind == SlipKind.Quote ? SlipKind.Quote : SlipKind.Takeaway);
-            var slip = SlipRows.Add(change, new NewSlip(text)
+            return SlipRows.Add(change, new NewSlip(text)
             {
                 Kind = kind,
                 State = SlipState.Kept,
@@ -120,7 +120,6 @@ public sealed class SourceStore(PapersFile papers, HistoryStore history)
                 Locator = passage.Locator?.Trim() ?? "",
                 Topics = [.. source.Topics.Select(t => t.Number)],
             });
-            return SlipRows.Get(change.Db, slip);
         });
     }
 

@@ -30,7 +30,7 @@ public sealed class FindStore(PapersFile papers)
             var rows = db.Query<(long RowId, string Excerpt)>(
                 """
                 SELECT rowid, snippet(finding, -1, char(2), char(3), '…', 20) FROM finding WHERE finding MATCH @Match
-                ORDER BY bm25(finding, 4.0, 1.0) LIMIT @Most
+                AND rank MATCH 'bm25(4.0, 1.0)' ORDER BY rank LIMIT @Most
                 """, new { query.Match, Most });
             foreach (var (rowId, excerpt) in rows)
             {

@@ -47,6 +47,10 @@ public sealed class Nearby : IDisposable
     public IReadOnlyList<Nearness> Nearest(string text, int most, double floor, Func<Reference, bool>? among = null) =>
         index.Nearest(text, most, floor, among);
 
+    /// <inheritdoc cref="NearIndex.NearestOf"/>
+    public IReadOnlyList<Nearness> NearestOf(string text, IEnumerable<Reference> things, int most, double floor) =>
+        index.NearestOf(text, things, most, floor);
+
     private static readonly (ThingKind Kind, string Sql)[] Texts =
     [
         (ThingKind.Slip, "SELECT t.number, t.text FROM slip t"),

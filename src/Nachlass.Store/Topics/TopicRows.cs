@@ -36,6 +36,15 @@ internal static class TopicRows
     public static List<TopicNumber> NumbersFor(SqliteConnection db, IEnumerable<string> names) =>
         [.. names.Select(name => NumberFor(db, name)).Distinct()];
 
+    /// <summary>Topics as they are shown on a thing, in the order given.</summary>
+    public static IReadOnlyList<TopicMark> Marks(SqliteConnection db, IReadOnlyList<TopicNumber> topics)
+    {
+        if (topics.Count == 0) return [];
+        var marks = db.Query<TopicMark>("SELECT number, name, colour FROM topic WHERE number IN (SELECT value FROM json_each(@numbers))",
+            new { numbers = Mapping.List(topics.Select(t => t.Value)) }).ToDictionary(t => t.Number);
+        return [.. topics.Distinct().Select(t => marks[t])];
+    }
+
     /// <summary>Topics of things, for guessing from how earlier ones were sorted.</summary>
     public static ILookup<Reference, TopicNumber> Of(SqliteConnection db, IReadOnlyList<Reference> things)
     {
@@ -46,7 +55,7 @@ internal static class TopicRows
         {
             var numbers = things.Where(t => t.Kind == kind).Select(t => t.Number).ToList();
             if (numbers.Count == 0) return [];
-            return db.Query<(int Number, int Topic)>($"SELECT {kind.Kept()}, topic FROM {table} WHERE {kind.Kept()} IN @numbers", new { numbers })
+            return db.Query<(int Number, int Topic)>($"SELECT {kind.Kept()}, topic FROM {table} WHERE {kind.Kept()} IN (SELECT value FROM json_each(@numbers))", new { numbers = Mapping.List(numbers) })
                 .Select(r => (new Reference(kind, r.Number), TopicNumber.Of(r.Topic)));
         }
     }

@@ -86,6 +86,30 @@ public class NearIndexTests
         index.Nearest("rope", 5, 0, thing => thing.Number == 5).Select(n => n.Thing.Number).ShouldBe([5]);
     }
 
+    [Fact]
+    public void A_few_things_can_be_measured_by_themselves()
+    {
+        using var index = With(Valley);
+        var asked = "the rope and who made it";
+        var all = index.Nearest(asked, 10, 0);
+        var few = index.NearestOf(asked, [Slip(4), Slip(5), Slip(99)], 10, 0);
+        few.Select(n => n.Thing).ShouldBe(all.Select(n => n.Thing).Where(t => t.Number is 4 or 5));
+        foreach (var near in few) near.Likeness.ShouldBe(all.Single(n => n.Thing == near.Thing).Likeness, 1e-9);
+    }
+
+    /// <summary>Words that stand nearly everywhere are left out of the search for candidates, and still count in their likeness.</summary>
+    [Fact]
+    public void Common_words_do_not_hide_the_nearest_among_many()
+    {
+        using var index = new NearIndex();
+        for (var i = 1; i <= 30_000; i++) index.Put(Slip(i), $"the river and the bank and stone {i % 500} boat {i % 7}");
+        index.Put(Slip(40_000), "river bank stone boat lantern");
+        var nearest = index.Nearest("lantern on the river bank", 3, 0.05);
+        nearest[0].Thing.ShouldBe(Slip(40_000));
+        nearest[0].Words.ShouldContain("lantern");
+        nearest[0].Likeness.ShouldBe(index.NearestOf("lantern on the river bank", [Slip(40_000)], 1, 0)[0].Likeness, 1e-9);
+    }
+
     /// <summary>However it came about, an index answers like one made from the same texts at once.</summary>
     [Fact]
     public void The_way_to_an_index_does_not_matter()

@@ -1,5 +1,7 @@
+using System.Text.Json;
 using Dapper;
 using Microsoft.Data.Sqlite;
+using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Papers;
@@ -30,6 +32,14 @@ public sealed class PapersFileTests : IDisposable
             papers.Read(db => db.ExecuteScalar<int>("SELECT count(*) FROM slip")).ShouldBe(1);
             Should.Throw<BadInputException>(() => new CaptureStore(papers).Catch([new ToCatch("x")], once with { Of = "POST /api/capture" })).Field.ShouldBe("Idempotency-Key");
         }
+    }
+
+    [Fact]
+    public void What_catching_answers_is_what_is_read_afterwards()
+    {
+        using var desk = new Desk();
+        foreach (var caught in desk.Capture.Catch([new ToCatch("Paid in bread #tolls #ferries", Origin: Origin.Paste), new ToCatch("Weir https://tavle.example/weir"), new ToCatch("“Four loaves”")], Once.Unkeyed).Answer)
+            JsonSerializer.Serialize(desk.Slips.Get(caught.Slip!.Number), Answers.Json).ShouldBe(JsonSerializer.Serialize(caught.Slip, Answers.Json));
     }
 
     [Fact]

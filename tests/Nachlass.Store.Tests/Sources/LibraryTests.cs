@@ -41,6 +41,32 @@ public sealed class LibraryTests : IDisposable
     public void States_narrow_the_list(InState state, string names) => Names(new(State: state)).ShouldBe(names.Split(','), ignoreOrder: true);
 
     [Fact]
+    public void A_held_slip_is_in_sight_again_on_its_date()
+    {
+        desk.Clock.Advance(TimeSpan.FromDays(9));
+        Names(new(State: InState.Waiting)).ShouldBe(["slip 1", "slip 3"], ignoreOrder: true);
+        Names(new(State: InState.Held)).ShouldBeEmpty();
+        Names(new("saints")).ShouldBe(["slip 3"]);
+        desk.Library.Facets(new()).States.ShouldSatisfyAllConditions(s => s["waiting"].ShouldBe(2), s => s["held"].ShouldBe(0), s => s["sight"].ShouldBe(4));
+    }
+
+    [Theory]
+    [InlineData(null)]
+    [InlineData("bread")]
+    public void What_a_facet_promises_is_what_its_filter_leaves(string? words)
+    {
+        foreach (var start in new LibraryQuery[] { new(words), new(words, InState.All), new(words, Kind: SlipKind.Quote), new(words, Sources: true), new(words, InState.Kept, Used: false) })
+        {
+            var facets = desk.Library.Facets(start);
+            foreach (var state in Enum.GetValues<InState>()) facets.States[state.ToString().ToLowerInvariant()].ShouldBe(desk.Library.List(start with { State = state }).Total, $"{start} in {state}");
+            foreach (var kind in Enum.GetValues<SlipKind>()) facets.Kinds[kind.ToString().ToLowerInvariant()].ShouldBe(desk.Library.List(start with { Kind = kind, Sources = null }).Total, $"{start} of {kind}");
+            facets.Used.ShouldBe(desk.Library.List(start with { Used = true }).Total);
+            facets.Unused.ShouldBe(desk.Library.List(start with { Used = false }).Total);
+            foreach (var topic in desk.Topics.List()) facets.Topics.GetValueOrDefault(topic.Number.Value).ShouldBe(desk.Library.List(start with { Topic = topic.Number }).Total, $"{start} on {topic.Name}");
+        }
+    }
+
+    [Fact]
     public void Words_are_ranked_and_marked()
     {
         var found = desk.Library.List(new("bread"));
@@ -121,7 +147,7 @@ public sealed class LibraryTests : IDisposable
         {
             var sql = LibraryStore.ListSql(new LibraryQuery(words, state, kind), FindQuery.Read(words));
             var plan = desk.Papers.Read(db => db.Query<(int, int, int, string Detail)>("EXPLAIN QUERY PLAN " + sql,
-                new { Match = "\"bread\"", Topic = 1, PageSize = 50, skip = 0 }).Select(r => r.Detail).ToList());
+                new { Match = "\"bread\"", Topic = 1, PageSize = 50, skip = 0, today = "2026-11-24" }).Select(r => r.Detail).ToList());
             plan.ShouldNotContain(step => step.StartsWith("SCAN s", StringComparison.Ordinal) && !step.Contains("INDEX", StringComparison.Ordinal), string.Join('\n', plan));
         }
     }
