@@ -78,7 +78,12 @@ namespace Nachlass.Web
             app.Services.GetRequiredService<PapersFile>();
             app.Services.GetRequiredService<Events>();
             var nearby = app.Services.GetRequiredService<Nearby>();
-            _ = Task.Run(() => nearby.Fill(app.Lifetime.ApplicationStopping));
+            _ = Task.Run(() =>
+            {
+                nearby.Fill(app.Lifetime.ApplicationStopping);
+                // The first text to be shown would otherwise wait a second for Markdown and sanitiser to be compiled.
+                Nachlass.Core.Text.Reading.Html("# A *first* text");
+            });
             Use(app, Path.Combine(AppContext.BaseDirectory, "wwwroot"));
             return app;
         }

@@ -56,4 +56,24 @@ public sealed class WholeWayTests : IDisposable
         writer.Downloaded("*.md").ShouldBe("# What a crossing cost when coin was no use\n\n## At the stage\n\nOn flood days the ferrymen of Ostrey were paid in bread.\n");
         writer.Complaints().ShouldBeEmpty();
     }
+
+    [Fact]
+    public void All_papers_go_out_as_a_zip_and_come_into_empty_papers()
+    {
+        using var full = App.WithDemoPapers();
+        using (var there = new Writer(full))
+        {
+            there.Open("/desk").Press("More");
+            there.Press("Take out or bring in papers");
+            there.Press("Download all papers");
+            there.Downloaded("*.zip");
+            writer.Open("/desk").Press("More");
+            writer.Press("Take out or bring in papers");
+            writer.Driver.FindElement(OpenQA.Selenium.By.CssSelector("input[type=file]")).SendKeys(Directory.GetFiles(there.Downloads, "*.zip")[0]);
+            writer.Sees("Brought in 90 slips, 15 sources, 10 topics and 6 pieces.");
+            writer.Sees("14");
+            writer.Server("/api/slips?state=all&page=2").ShouldBe(there.Server("/api/slips?state=all&page=2"));
+            writer.Server("/api/pieces/4/draft").ShouldBe(there.Server("/api/pieces/4/draft"));
+        }
+    }
 }

@@ -141,6 +141,15 @@ public sealed class Writer : IDisposable
         return this;
     }
 
+    /// <summary>Takes something with the mouse, carries it over something else, and lets it go there.</summary>
+    /// <param name="right">How far to the right of where it would stand, in pixels.</param>
+    public void Drag(IWebElement what, IWebElement onto, int right = 0)
+    {
+        // In steps, as a hand does: the first few pixels lift it, and what lies under the pointer makes room.
+        new Actions(Driver).MoveToElement(what).ClickAndHold().MoveByOffset(6, 6).MoveByOffset(6, 0).MoveToElement(onto).MoveByOffset(right, 2).MoveByOffset(0, 2).Perform();
+        new Actions(Driver).Release().Perform();
+    }
+
     /// <summary>Puts a new value in place of the old one.</summary>
     public void Fill(IWebElement field, string value)
     {

@@ -57,8 +57,19 @@ public static partial class References
         return text[from..to].Trim();
     }
 
-    private static bool IsEnd(string text, int at) =>
-        text[at] == '\n' || (text[at] is '.' or '!' or '?' or '…' && (at + 1 == text.Length || char.IsWhiteSpace(text[at + 1])));
+    private static bool IsEnd(string text, int at)
+    {
+        if (text[at] == '\n') return true;
+        if (text[at] is not ('.' or '!' or '?' or '…') || (at + 1 < text.Length && !char.IsWhiteSpace(text[at + 1]))) return false;
+        if (text[at] is not '.') return true;
+        // "f. 31", "J. Pell", "St. Brannoc": a word of one or two letters is an abbreviation, and what goes on in small letters goes on.
+        var word = at;
+        while (word > 0 && char.IsLetter(text[word - 1])) word--;
+        if (at - word is 1 or 2) return false;
+        var next = at + 1;
+        while (next < text.Length && text[next] == ' ') next++;
+        return next == text.Length || !char.IsLower(text[next]);
+    }
 
     private static Reference? Thing(Match numbered) =>
         int.TryParse(numbered.Groups[2].Value, out var number) && number > 0

@@ -198,7 +198,7 @@ function SectionRow({
                 shown={false}
                 value={section.title}
                 onSave={(title) => acts.edit(section.number, { title })}
-                className="written text-[16px] leading-[22px] font-semibold"
+                className="written max-h-[66px] text-[16px] leading-[22px] font-semibold focus:max-h-none"
               />
             </div>
             <ActionMenu

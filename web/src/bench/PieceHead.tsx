@@ -48,7 +48,7 @@ export function PieceHead({
           shown={false}
           value={piece.title}
           onSave={(title) => carryOut(change({ title }), 'Title changed.')}
-          className="written max-h-[58px] text-[21px] leading-[1.3] font-semibold"
+          className="written max-h-[55px] text-[21px] leading-[1.3] font-semibold"
         />
         <div className="flex items-baseline gap-2 text-[12.5px] text-second">
           <select

@@ -8,6 +8,8 @@ import {
   useSensors,
   type CollisionDetection,
   type DragEndEvent,
+  type KeyboardCoordinateGetter,
+  type UniqueIdentifier,
 } from '@dnd-kit/core';
 import { sortableKeyboardCoordinates } from '@dnd-kit/sortable';
 import { useQuery } from '@tanstack/react-query';
@@ -38,6 +40,20 @@ const collide: CollisionDetection = (args) => {
   return under.length > 0 ? under : rectIntersection(own);
 };
 
+// By key a slip goes from section to section; a section goes as in any sorted list.
+const stepByKey: KeyboardCoordinateGetter = (event, args) => {
+  const { active, over, droppableRects } = args.context;
+  if (!active?.id.toString().startsWith('material')) return sortableKeyboardCoordinates(event, args);
+  const step = { ArrowDown: 1, ArrowRight: 1, ArrowUp: -1, ArrowLeft: -1 }[event.code];
+  if (!step) return undefined;
+  event.preventDefault();
+  const sections = [...droppableRects].filter(([id]) => id.toString().startsWith('into-'));
+  sections.sort(([, a], [, b]) => a.top - b.top);
+  const at = sections.findIndex(([id]) => id === over?.id);
+  const to = sections[at < 0 ? 0 : Math.min(sections.length - 1, Math.max(0, at + step))]?.[1];
+  return to && { x: to.left + indent, y: to.top };
+};
+
 const indent = 24;
 
 /** A piece: its material, its outline and its draft side by side. */
@@ -63,7 +79,7 @@ function Opened({ number }: { number: number }) {
   const editor = useRef<DraftHandle>(undefined);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+    useSensor(KeyboardSensor, { coordinateGetter: stepByKey }),
   );
 
   if (piece.error) return <Failed error={piece.error} onRetry={() => void piece.refetch()} />;
@@ -166,6 +182,12 @@ function Opened({ number }: { number: number }) {
     },
   };
 
+  /** How a dragged or dropped-on thing is said: its kind and number, or the section's title. */
+  const spoken = (id: UniqueIdentifier) => {
+    const [what, ...rest] = id.toString().split('-');
+    if (what === 'material') return named({ [rest[0]!]: Number(rest[1]) });
+    return `“${sections.find((section) => section.number === Number(rest[0]))?.title ?? ''}”`;
+  };
   const dropped = ({ active, over, delta }: DragEndEvent) => {
     if (!over) return;
     const [what, kind, id] = active.id.toString().split('-');
@@ -196,7 +218,26 @@ function Opened({ number }: { number: number }) {
         aim={sections.reduce((sum, section) => sum + (section.aim ?? 0), 0)}
         beforeOut={flush}
       />
-      <DndContext sensors={sensors} collisionDetection={collide} onDragEnd={dropped}>
+      <DndContext
+        sensors={sensors}
+        collisionDetection={collide}
+        onDragEnd={dropped}
+        accessibility={{
+          screenReaderInstructions: {
+            draggable: 'Space lifts it, the arrow keys carry it, Space sets it down again and Escape takes it back.',
+          },
+          announcements: {
+            onDragStart: ({ active }) => `${spoken(active.id)} lifted.`,
+            onDragOver: ({ active, over }) =>
+              over ? `${spoken(active.id)} is over ${spoken(over.id)}.` : `${spoken(active.id)} is over no section.`,
+            onDragEnd: ({ active, over }) =>
+              over
+                ? `${spoken(active.id)} set down on ${spoken(over.id)}.`
+                : `${spoken(active.id)} set down where it was.`,
+            onDragCancel: ({ active }) => `${spoken(active.id)} is back where it was.`,
+          },
+        }}
+      >
         <div className="flex min-h-0 flex-1 max-md:flex-col">
           <MaterialColumn onHand={material.data} sections={sections} acts={materialActs} />
           <OutlineColumn sections={sections} current={current} beats={format?.beats ?? []} acts={outlineActs} />

@@ -31,7 +31,7 @@ export function dismiss(id: number): void {
 /** Says that something was done; with its command, it can be taken back from there. */
 export function say(text: string, command?: number): void {
   const id = next++;
-  set([...notices.slice(-2), { id, text, command }]);
+  set([...notices.slice(-1), { id, text, command }]);
   setTimeout(() => dismiss(id), command ? 9_000 : 5_000);
 }
 

@@ -41,7 +41,7 @@ export function AdviceLists({
               <div className="min-w-0 flex-1">
                 <Link
                   to={`/bench/${fit.thing.number}`}
-                  className="written block text-[15px] leading-snug hover:text-blue"
+                  className="written line-clamp-2 text-[15px] leading-snug hover:text-blue"
                 >
                   {fit.title}
                 </Link>

@@ -2,7 +2,7 @@ import { Link } from 'react-router';
 import type { HistoryLine, LinkLine, Reference } from '../api/client';
 import type { components } from '../api/schema';
 import { takeBack } from '../papers/notices';
-import { clock, shortDay } from '../ui/dates';
+import { clock, longDay, shortDay } from '../ui/dates';
 
 const base = { slip: '/library/slip/', source: '/library/source/', piece: '/bench/', topic: '/topics/', day: '/desk/' };
 
@@ -15,11 +15,10 @@ export function addressOf(thing: Reference): string {
 }
 
 const named = (thing: Reference) =>
-  thing.kind === 'piece'
-    ? `P ${thing.number}`
-    : thing.kind === 'day'
-      ? addressOf(thing).slice(6)
-      : `${thing.kind} ${thing.number}`;
+  thing.kind === 'piece' ? `P ${thing.number}` : thing.kind === 'day' ? 'day sheet' : `${thing.kind} ${thing.number}`;
+
+const titled = (thing: Reference, title: string | null) =>
+  thing.kind === 'day' ? longDay(addressOf(thing).slice(base.day.length)) : title;
 
 /** The places a text links to. */
 export function LinksOut({ links }: { links: readonly components['schemas']['LinkOut'][] }) {
@@ -31,7 +30,7 @@ export function LinksOut({ links }: { links: readonly components['schemas']['Lin
         <p key={link.name} className="border-b border-rule py-1.5">
           {link.to ? (
             <Link to={addressOf(link.to)} className="written text-[14.5px] hover:text-blue">
-              {link.title} <span className="font-sans text-[12px] text-second">{named(link.to)}</span>
+              {titled(link.to, link.title)} <span className="font-sans text-[12px] text-second">{named(link.to)}</span>
             </Link>
           ) : (
             <span className="text-second">“{link.name}”, which there is nothing of yet</span>
@@ -51,7 +50,7 @@ export function LinkedFrom({ lines, title = 'Linked from' }: { lines: readonly L
       {lines.map((line, at) => (
         <div key={at} className="border-b border-rule py-2">
           <Link to={addressOf(line.from)} className="text-[12.5px] font-semibold hover:text-blue">
-            {named(line.from)} · {line.title}
+            {named(line.from)} · {titled(line.from, line.title)}
           </Link>
           <p className="written text-[14px] leading-snug text-second">{line.sentence}</p>
         </div>

@@ -110,6 +110,11 @@ export function SourcePage({ number }: { number: number }) {
               onSave={(value) => said({ [field]: value })}
               className="text-[13.5px]"
             />
+            {field === 'address' && /^https?:/.test(source.address) && (
+              <a href={source.address} target="_blank" rel="noopener noreferrer" className="link text-[12.5px]">
+                open it in another tab
+              </a>
+            )}
           </div>
         ))}
         <div className="col-span-full">
@@ -117,16 +122,6 @@ export function SourcePage({ number }: { number: number }) {
           <TopicField topics={source.topics} onChange={(topics) => void said({ topics }).catch(() => undefined)} />
         </div>
       </div>
-      {/^https?:/.test(source.address) && (
-        <a
-          href={source.address}
-          target="_blank"
-          rel="noopener noreferrer"
-          className="link mt-2 inline-block text-[12.5px]"
-        >
-          open the address
-        </a>
-      )}
       <section className="mt-7" aria-label="Summary">
         <h2 className="label mb-1 border-b border-hair pb-1 text-second">What it says, in my words</h2>
         <MarkdownText

@@ -1,0 +1,150 @@
+using OpenQA.Selenium;
+
+namespace Nachlass.Browser.Tests;
+
+/// <summary>A piece on the bench.</summary>
+public sealed class PieceTests : IDisposable
+{
+    private readonly App app = App.WithDemoPapers();
+    private readonly Writer writer;
+
+    public PieceTests() => writer = new Writer(app).Open("/bench/4");
+
+    public void Dispose()
+    {
+        writer.Dispose();
+        app.Dispose();
+    }
+
+    private string Draft => writer.Server("/api/pieces/4/draft");
+
+    [Fact]
+    public void Outline_and_draft_move_together_and_come_back()
+    {
+        writer.Part("Section 2, The bread column");
+        writer.Press("Section 2");
+        writer.Press("Move up");
+        writer.Sees("Section moved.");
+        writer.Part("Section 1, The bread column");
+        Draft.ShouldContain("\"text\":\"## The bread column");
+        writer.Field("Title of section 2").SendKeys(Keys.Alt + Keys.ArrowUp);
+        writer.Part("Section 1, At the stage, paying nothing");
+        writer.Button("Section 4", writer.Part("Section 4")).ShouldNotBeNull();
+        writer.Part("Section 4, Who crossed free").FindElement(By.XPath(".//button[@aria-label='Section 4']")).Click();
+        writer.Press("Delete with its text");
+        writer.Sees("Deleted “Who crossed free” with its text.");
+        Draft.ShouldNotContain("bell-ringers crossed free");
+        writer.UndoOf("Deleted");
+        writer.Part("Section 4, Who crossed free");
+        Draft.ShouldContain("bell-ringers crossed free");
+        writer.Complaints().ShouldBeEmpty();
+    }
+
+    private List<string> Titles => [.. System.Text.Json.Nodes.JsonNode.Parse(Draft)!["sections"]!.AsArray().Select(s => new string('-', s!["depth"]!.GetValue<int>() - 1) + s["title"])];
+
+    private IWebElement Handle(string section) => writer.Button("Go to section", writer.Part(section));
+
+    [Fact]
+    public void Sections_and_slips_are_dragged_by_mouse()
+    {
+        writer.Part("Section 2, The bread column");
+        writer.Drag(Handle("The bread column"), Handle("Who crossed free"));
+        writer.Until(() => Titles[3] == "The bread column", "the section behind the one it was dropped on");
+        Draft.IndexOf("bell-ringers crossed free", StringComparison.Ordinal).ShouldBeLessThan(Draft.IndexOf("has a column nobody explains", StringComparison.Ordinal));
+        writer.Drag(Handle("Twice over the same water"), Handle("Twice over the same water"), right: 60);
+        writer.Until(() => Titles[1] == "-Twice over the same water", "the section nested by a pull to the right");
+        writer.Drag(writer.Button("Drag slip 26"), writer.Part("What it would cost now"));
+        writer.Sees("Slip 26 placed in “What it would cost now”.");
+    }
+
+    [Fact]
+    public void Sections_and_slips_are_carried_by_key()
+    {
+        writer.Field("Title of section 3").SendKeys(Keys.Alt + Keys.ArrowRight);
+        writer.Until(() => Titles[2] == "-Twice over the same water", "the nested section");
+        Draft.ShouldContain("### Twice over the same water");
+        writer.Field("Title of section 2").SendKeys(Keys.Alt + Keys.ArrowDown);
+        writer.Until(() => Titles is [_, "Who crossed free", "The bread column", "-Twice over the same water", ..], "the section moved with what is nested in it");
+        writer.Driver.ExecuteScript("arguments[0].focus()", writer.Button("Drag slip 33"));
+        writer.Keys(" ");
+        writer.Until(() => writer.Button("Drag slip 33").GetDomAttribute("aria-pressed") == "true", "the slip to be lifted");
+        writer.Keys(Keys.ArrowDown);
+        writer.Keys(Keys.ArrowDown);
+        writer.Sees("Slip 33 is over “Who crossed free”.");
+        writer.Keys(" ");
+        writer.Sees("Slip 33 placed in");
+    }
+
+    [Fact]
+    public void The_finished_text_is_copied_without_brackets_and_numbers()
+    {
+        writer.Driver.ExecuteCdpCommand("Browser.grantPermissions", new() { ["permissions"] = (string[])["clipboardReadWrite", "clipboardSanitizedWrite"] });
+        writer.Press("Take out");
+        writer.Press("Copy as formatted text");
+        writer.Sees("Copied as formatted text.");
+        var html = (string)writer.Driver.ExecuteAsyncScript(
+            "const done = arguments[0]; navigator.clipboard.read().then(async items => done(await (await items[0].getType('text/html')).text()), e => done(String(e)))")!;
+        html.ShouldContain("<h2>The bread column</h2>");
+        html.ShouldNotContain("[[");
+        html.ShouldNotContain("slip 29");
+        writer.Press("Take out");
+        writer.Press("Download one HTML file");
+        writer.Downloaded("*.html").ShouldSatisfyAllConditions(file => file.ShouldStartWith("<!doctype html>"), file => file.ShouldNotContain("<link"), file => file.ShouldNotContain("[["));
+    }
+
+    [Fact]
+    public void The_selection_is_counted_and_a_stage_is_chosen_by_mouse()
+    {
+        writer.Press("Go to section 6 in the draft");
+        writer.Keys("Look down, and then up.");
+        writer.Chord(Keys.Shift, Keys.Home);
+        writer.Sees("selection 5 words · 23 characters");
+        writer.Sees("section 5 / 200");
+        writer.Press("Ready", writer.Driver.FindElement(By.XPath("//*[@role='radiogroup'][@aria-label='Stage']")));
+        writer.Sees("Moved to Ready.");
+        writer.Open("/bench").Sees("Ready");
+    }
+
+    [Fact]
+    public void Material_goes_into_the_draft_with_a_reference_back()
+    {
+        writer.Press("Go to section 5 in the draft");
+        writer.Press("What to do with slip 26");
+        writer.Press("Insert as text");
+        writer.Sees("Slip 26 inserted and placed in “What it would cost now”.");
+        writer.Until(() => Draft.Contains("[[slip 26]]", StringComparison.Ordinal), "the reference in the saved draft");
+        writer.Keys("]");
+        writer.Press("Edit", writer.Driver.FindElement(By.XPath("//*[@role='radiogroup'][@aria-label='Stage']")));
+        writer.Sees("Moved to Edit.");
+    }
+
+    [Fact]
+    public void Nothing_typed_is_lost_when_the_server_stops()
+    {
+        writer.Press("Go to section 6 in the draft");
+        app.Stop();
+        writer.Keys("Look down.");
+        writer.Sees("kept in this browser");
+        writer.Until(() => writer.Text.Contains("not on the server yet", StringComparison.Ordinal), "the warning");
+        app.StartAgain();
+        writer.Until(() => Draft.Contains("Look down.", StringComparison.Ordinal), "the kept text on the server");
+        writer.Sees("saved");
+    }
+
+    [Fact]
+    public async Task Two_tabs_that_changed_the_same_piece_show_both_texts()
+    {
+        writer.Press("Go to section 6 in the draft");
+        var version = System.Text.Json.Nodes.JsonNode.Parse(Draft)!["version"]!.GetValue<int>();
+        writer.Keys("Mine ");
+        using (var client = new HttpClient())
+        using (var body = new StringContent($"{{\"text\":\"## Theirs\",\"version\":{version}}}", System.Text.Encoding.UTF8, "application/json"))
+            (await client.PutAsync(new Uri(app.Url + "/api/pieces/4/draft"), body, TestContext.Current.CancellationToken)).EnsureSuccessStatusCode();
+        writer.Keys("text.");
+        writer.Sees("This text was changed in two places");
+        writer.Part("Saved meanwhile, elsewhere").Text.ShouldContain("## Theirs");
+        writer.Part("Written here").Text.ShouldContain("Mine text.");
+        writer.Press("Take this one");
+        writer.Until(() => Draft.Contains("Mine text.", StringComparison.Ordinal), "the chosen text to be saved");
+    }
+}
