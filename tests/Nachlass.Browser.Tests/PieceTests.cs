@@ -42,6 +42,8 @@ public sealed class PieceTests : IDisposable
 
     private List<string> Titles => [.. System.Text.Json.Nodes.JsonNode.Parse(Draft)!["sections"]!.AsArray().Select(s => new string('-', s!["depth"]!.GetValue<int>() - 1) + s["title"])];
 
+    private string Footer => writer.Part("Draft").FindElement(By.TagName("footer")).Text.ReplaceLineEndings(" ");
+
     private IWebElement Handle(string section) => writer.Button("Go to section", writer.Part(section));
 
     [Fact]
@@ -98,8 +100,10 @@ public sealed class PieceTests : IDisposable
         writer.Press("Go to section 6 in the draft");
         writer.Keys("Look down, and then up.");
         writer.Chord(Keys.Shift, Keys.Home);
-        writer.Sees("selection 5 words · 23 characters");
-        writer.Sees("section 5 / 200");
+        writer.Until(() => Footer.Contains("selection 5 words 23 characters reads 0:01 aloud 0:02", StringComparison.Ordinal), "the counts of the selection");
+        writer.Keys(Keys.End);
+        writer.Until(() => Footer.Contains("section 5 of 200 words 23 characters", StringComparison.Ordinal), "the counts of the section");
+        Footer.ShouldContain("text 1,0");
         writer.Press("Ready", writer.Driver.FindElement(By.XPath("//*[@role='radiogroup'][@aria-label='Stage']")));
         writer.Sees("Moved to Ready.");
         writer.Open("/bench").Sees("Ready");

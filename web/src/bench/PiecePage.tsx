@@ -299,32 +299,15 @@ function Foot({
 }) {
   const counted = useSelectionCounts(selected);
   return (
-    <footer className="figures flex min-h-[33px] flex-wrap items-center gap-x-4 gap-y-0.5 border-t border-hair px-6 py-1.5 text-[12px] text-second">
-      {counted && (
-        <span>
-          selection{' '}
-          <b className="text-ink">
-            {counted.words} words · {counted.characters} characters
-          </b>
-        </span>
-      )}
-      {section && (
-        <span
-          title={`${section.counts.characters} characters; reads ${minutes(section.counts.silentSeconds)}, aloud ${minutes(section.counts.aloudSeconds)}`}
-        >
-          section {section.counts.words}
-          {section.aim ? ` / ${section.aim}` : ''}
-        </span>
-      )}
-      <span>
-        text {draft.words.toLocaleString('en')} words · {draft.characters.toLocaleString('en')} characters
-      </span>
-      <span title="Read silently at 238 words a minute (Brysbaert 2019)">
-        reads {minutes((counted ?? draft).silentSeconds)}
-      </span>
-      <span title="Read aloud at 183 words a minute (Brysbaert 2019)">
-        aloud {minutes((counted ?? draft).aloudSeconds)}
-      </span>
+    <footer className="figures flex items-end gap-4 border-t border-hair px-6 py-1.5 text-[12px] text-second">
+      <dl className="grid grid-cols-[auto_auto_auto_auto_auto] gap-x-4 gap-y-px">
+        {counted ? (
+          <CountLine name="selection" counts={counted} />
+        ) : (
+          section && <CountLine name="section" counts={section.counts} aim={section.aim} />
+        )}
+        <CountLine name="text" counts={draft} />
+      </dl>
       <span
         role="status"
         className={`ml-auto ${state === 'kept' || state === 'clash' ? 'text-red' : ''}`}
@@ -333,6 +316,22 @@ function Foot({
         {state === 'saved' ? `saved ${clock(savedAt)}` : states[state]}
       </span>
     </footer>
+  );
+}
+
+/** Words, characters and both reading times of one stretch of text. */
+function CountLine({ name, counts, aim }: { name: string; counts: Counts; aim?: number | null }) {
+  return (
+    <div className="contents">
+      <dt>{name}</dt>
+      <dd className="text-right">
+        <b className="font-semibold text-ink">{counts.words.toLocaleString('en')}</b>
+        {aim ? ` of ${aim.toLocaleString('en')}` : ''} words
+      </dd>
+      <dd className="text-right">{counts.characters.toLocaleString('en')} characters</dd>
+      <dd title="Read silently at 238 words a minute (Brysbaert 2019)">reads {minutes(counts.silentSeconds)}</dd>
+      <dd title="Read aloud at 183 words a minute (Brysbaert 2019)">aloud {minutes(counts.aloudSeconds)}</dd>
+    </div>
   );
 }
 
