@@ -100,6 +100,7 @@ namespace Nachlass.Web
             services.AddSingleton<CaptureStore>();
             services.AddSingleton<SlipStore>();
             services.AddSingleton<DeskStore>();
+            services.AddSingleton<DayPlanStore>();
             services.AddSingleton<SiftStore>();
             services.AddSingleton<AdviceStore>();
             services.AddSingleton<LibraryStore>();
@@ -125,6 +126,7 @@ namespace Nachlass.Web
             api.ProducesProblem(400).ProducesProblem(404).ProducesProblem(409);
             api.MapPapers();
             api.MapCapture();
+            api.MapDesk();
             api.MapSift();
             api.MapSources();
             api.MapTopics();

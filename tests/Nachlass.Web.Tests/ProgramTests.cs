@@ -22,7 +22,8 @@ public sealed class ProgramTests : IDisposable
 
     private static Process Start(string data, string url)
     {
-        var start = new ProcessStartInfo("dotnet", [Path.Combine(AppContext.BaseDirectory, "Nachlass.Web.dll")]) { RedirectStandardOutput = true, RedirectStandardError = true };
+        // A shell that runs the tests in the background has its children ignore Ctrl+C; a terminal does not.
+        var start = new ProcessStartInfo("env", ["--default-signal=INT", "dotnet", Path.Combine(AppContext.BaseDirectory, "Nachlass.Web.dll")]) { RedirectStandardOutput = true, RedirectStandardError = true };
         start.Environment["NACHLASS_DATA"] = data;
         start.Environment["NACHLASS_URL"] = url;
         return Process.Start(start)!;

@@ -23,15 +23,3 @@ public sealed record Move
 
     public int Version { get; init; }
 }
-
-/// <summary>The journal page of one day.</summary>
-public sealed record DaySheet
-{
-    public const int LongestText = 1_000_000;
-
-    public required DateOnly Day { get; init; }
-    public string Text { get; init; } = "";
-
-    /// <summary>0 for a day on which nothing has been written yet.</summary>
-    public int Version { get; init; }
-}

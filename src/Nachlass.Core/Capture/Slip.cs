@@ -53,6 +53,9 @@ public record Slip
     /// <summary>Where in the source: page, time range, anchor.</summary>
     public string Locator { get; init; } = "";
 
+    /// <summary>The block of its day's sheet on whose line it was written.</summary>
+    public int? Block { get; init; }
+
     /// <summary>The slip it was merged into; then it is dropped.</summary>
     public SlipNumber? MergedInto { get; init; }
 

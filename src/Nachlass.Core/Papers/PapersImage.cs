@@ -16,6 +16,9 @@ public sealed record PapersImage
     public IReadOnlyList<Move> Moves { get; init; } = [];
     public IReadOnlyList<DaySheet> Days { get; init; } = [];
 
+    /// <summary>The plan of the day sheets; null when it is the one papers begin with.</summary>
+    public DayPlan? Plan { get; init; }
+
     public bool IsEmpty => Purpose.Length == 0 && Topics.Count + Sources.Count + Slips.Count + Pieces.Count + Moves.Count + Days.Count == 0;
 }
 

@@ -57,20 +57,29 @@ public sealed class FrontMatter
 
     public string? WordOrNull(string field) => Word(field) is { Length: > 0 } word ? word : null;
 
-    public int? Number(string field) => WordOrNull(field) is not { } word ? null
-        : int.TryParse(word, NumberStyles.Integer, CultureInfo.InvariantCulture, out var number) ? number
+    public int? Number(string field) => WordOrNull(field) is { } word ? Number(field, word) : null;
+
+    public IReadOnlyList<int> Numbers(string field) => [.. Words(field).Select(word => Number(field, word))];
+
+    private int Number(string field, string word) => int.TryParse(word, NumberStyles.Integer, CultureInfo.InvariantCulture, out var number) ? number
         : throw Wrong(field, word, "a whole number");
 
-    public DateOnly? Day(string field) => WordOrNull(field) is not { } word ? null
-        : DateOnly.TryParseExact(word, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day) ? day
+    public DateOnly? Day(string field) => WordOrNull(field) is { } word ? Day(field, word) : null;
+
+    public IReadOnlyList<DateOnly> Days(string field) => [.. Words(field).Select(word => Day(field, word))];
+
+    private DateOnly Day(string field, string word) => DateOnly.TryParseExact(word, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day) ? day
         : throw Wrong(field, word, "a date such as 2026-11-24");
 
     public DateTimeOffset? Instant(string field) => WordOrNull(field) is not { } word ? null
         : DateTimeOffset.TryParse(word, CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal, out var instant) ? instant
         : throw Wrong(field, word, "a time such as 2026-11-24T07:41:00Z");
 
-    public T Enum<T>(string field, T otherwise) where T : struct, Enum => WordOrNull(field) is not { } word ? otherwise
-        : System.Enum.TryParse<T>(word, ignoreCase: true, out var value) && System.Enum.IsDefined(value) ? value
+    public T Enum<T>(string field, T otherwise) where T : struct, Enum => WordOrNull(field) is { } word ? Enum<T>(field, word) : otherwise;
+
+    public IReadOnlyList<T> Each<T>(string field) where T : struct, Enum => [.. Words(field).Select(word => Enum<T>(field, word))];
+
+    private T Enum<T>(string field, string word) where T : struct, Enum => System.Enum.TryParse<T>(word, ignoreCase: true, out var value) && System.Enum.IsDefined(value) ? value
         : throw Wrong(field, word, string.Join(", ", System.Enum.GetNames<T>()).ToLowerInvariant());
 
     public IReadOnlyList<string> Words(string field) => fields.TryGetValue(field, out var node)

@@ -16,6 +16,9 @@ namespace Nachlass.Exchange.Papers;
 public static class PapersFiles
 {
     private const string About = "papers.md";
+    private const string DayPlanFile = "day-plan.md";
+
+    private static string Word(DayOfWeek day) => day.ToString().ToLowerInvariant();
 
     /// <summary>The files of a set of papers, in a fixed order.</summary>
     public static IEnumerable<(string Name, string Content)> Write(PapersImage papers)
@@ -25,6 +28,12 @@ public static class PapersFiles
             .Add("moves", papers.Moves.Select(m => new FrontMatterWriter().Add("number", m.Number.Value).Add("text", m.Text).Add("due", m.Due)
                 .Add("done", m.DoneAt).Add("piece", m.Piece?.Value).Add("caught", m.CaughtAt).Add("day", m.Day)))
             .Write("These are the papers of one writer, taken out of Nachlass as Markdown files with YAML front matter."));
+        if (papers.Plan is { } plan)
+            yield return (DayPlanFile, new FrontMatterWriter().Add("days-off", plan.DaysOff.Select(Word))
+                .Add("blocks", plan.Blocks.Select(b => new FrontMatterWriter().Add("block", b.Number).Add("kind", b.Kind).Add("heading", b.Heading)
+                    .Add("weekdays", b.Days.Weekdays.Select(Word)).Add("days-of-month", b.Days.DaysOfMonth.Select(d => d.ToString(CultureInfo.InvariantCulture)))
+                    .Add("dates", b.Days.Dates.Select(d => d.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture))).Add("text", b.Text).Add("size", b.Size)))
+                .Write("What stands on a new day's sheet."));
         foreach (var t in papers.Topics)
             yield return ($"topics/{t.Number.Value:0000} {PieceFile.Name(t.Name)}.md", new FrontMatterWriter().Add("topic", t.Number.Value).Add("name", t.Name).Add("colour", t.Colour)
                 .Add("also", t.Aliases).Add("under", t.Wider?.Value).Add("merged-into", t.MergedInto?.Value).Write(""));
@@ -35,7 +44,7 @@ public static class PapersFiles
         foreach (var s in papers.Slips)
             yield return ($"slips/{s.Number.Value:0000}.md", new FrontMatterWriter().Add("slip", s.Number.Value).Add("kind", s.Kind).Add("state", s.State)
                 .Add("topics", s.Topics.Select(t => t.Name)).Add("pull", s.Pull).Add("effort", s.Effort).Add("format", s.Format)
-                .Add("source", s.Source?.Value).Add("locator", s.Locator).Add("origin", s.Origin).Add("from", s.OriginNote)
+                .Add("source", s.Source?.Value).Add("locator", s.Locator).Add("block", s.Block).Add("origin", s.Origin).Add("from", s.OriginNote)
                 .Add("caught", s.CaughtAt).Add("day", s.Day).Add("held-until", s.HeldUntil).Add("merged-into", s.MergedInto?.Value).Add("settled", s.SettledAt).Write(s.Text));
         foreach (var (p, draft, sections, material) in papers.Pieces)
             yield return ($"pieces/{p.Number.Value:0000} {PieceFile.Name(p.Title)}.md", new FrontMatterWriter().Add("piece", p.Number.Value).Add("title", p.Title).Add("format", p.Format)
@@ -45,7 +54,9 @@ public static class PapersFiles
                 .Add("material", material.Select(m => new FrontMatterWriter().Add(m.Thing.Kind.ToString().ToLowerInvariant(), m.Thing.Number).Add("section", m.Section)))
                 .Write(draft));
         foreach (var d in papers.Days)
-            yield return ($"days/{d.Day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)}.md", new FrontMatterWriter().Add("day", d.Day).Write(d.Text));
+            yield return ($"days/{d.Day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)}.md", new FrontMatterWriter().Add("day", d.Day)
+                .Add("blocks", d.Blocks.Select(b => new FrontMatterWriter().Add("block", b.Block).Add("kind", b.Kind).Add("heading", b.Heading).Add("prompt", b.Prompt).Add("text", b.Text).Add("size", b.Size)))
+                .Write(d.Text));
     }
 
     /// <summary>Reads the files of a set of papers, in any order.</summary>
@@ -68,7 +79,8 @@ public static class PapersFiles
             Slips = [.. In("slips").Select(f => ReadSlip(f.Name, f.Fields, Marks(f.Name, f.Fields)))],
             Pieces = [.. In("pieces").Select(f => ReadPiece(f.Name, f.Fields, Marks(f.Name, f.Fields)))],
             Moves = [.. about.Records("moves").Select(ReadMove)],
-            Days = [.. In("days").Select(f => new DaySheet { Day = Must(f.Name, "day", Day(f.Fields, "day")), Text = f.Fields.Text, Version = 1 })],
+            Days = [.. In("days").Select(f => new DaySheet { Day = Must(f.Name, "day", Day(f.Fields, "day")), Text = f.Fields.Text, Version = 1, Blocks = [.. f.Fields.Records("blocks").Select(ReadBlock)] })],
+            Plan = In(DayPlanFile).Select(f => f.Fields).FirstOrDefault() is { } plan ? ReadPlan(plan) : null,
         };
 
         IEnumerable<(string Name, string Folder, FrontMatter Fields)> In(string folder) => read.Where(f => f.Folder == folder);
@@ -76,6 +88,10 @@ public static class PapersFiles
         DateTimeOffset? Instant(FrontMatter f, string field) => f.Instant(field)?.AddDays(shift);
         IReadOnlyList<TopicMark> Marks(string file, FrontMatter f) => [.. f.Words("topics").Select(name => byName.TryGetValue(name, out var t)
             ? new TopicMark(t.Number, t.Name, t.Colour) : throw new UnreadableFileException(file, $"there is no topic “{name}” among these papers."))];
+
+        SheetBlock ReadBlock(FrontMatter f) => new(Must("days", "block", f.Number("block")), f.Enum("kind", BlockKind.Text), f.Word("heading"), f.Word("prompt"), f.Word("text"), f.Number("size"));
+        DayPlan ReadPlan(FrontMatter f) => new DayPlan([.. f.Records("blocks").Select(b => new PlanBlock(Must(DayPlanFile, "block", b.Number("block")), b.Enum("kind", BlockKind.Text), b.Word("heading"),
+            new BlockDays(b.Each<DayOfWeek>("weekdays"), b.Numbers("days-of-month"), [.. b.Days("dates").Select(d => d.AddDays(shift))]), b.Word("text"), b.Number("size")))], f.Each<DayOfWeek>("days-off")).Checked();
 
         Source ReadSource(FrontMatter f, IReadOnlyList<TopicMark> marks) => new()
         {
@@ -113,6 +129,7 @@ public static class PapersFiles
                 Format = f.WordOrNull("format"),
                 Source = f.Number("source") is { } source ? SourceNumber.Of(source) : null,
                 Locator = f.Word("locator"),
+                Block = f.Number("block"),
                 MergedInto = f.Number("merged-into") is { } into ? SlipNumber.Of(into) : null,
                 SettledAt = Instant(f, "settled"),
                 Topics = marks,

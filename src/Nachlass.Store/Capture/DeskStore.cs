@@ -5,6 +5,7 @@ using Nachlass.Core.Papers;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Sources;
 using Nachlass.Store.Text;
+using Nachlass.Store.Topics;
 
 namespace Nachlass.Store.Capture;
 
@@ -14,8 +15,20 @@ namespace Nachlass.Store.Capture;
 /// <param name="Earlier">The nearest earlier day with anything on it.</param>
 /// <param name="Later">The nearest later day with anything on it, today at the latest.</param>
 /// <param name="BackFromHold">Held slips that came back on this day.</param>
-public sealed record DayOnDesk(DateOnly Day, DateOnly Today, DaySheet Sheet, IReadOnlyList<Slip> Slips, IReadOnlyList<Move> Moves,
+/// <param name="Blocks">What stands on its sheet, in order.</param>
+public sealed record DayOnDesk(DateOnly Day, DateOnly Today, DaySheet Sheet, IReadOnlyList<SheetBlock> Blocks, IReadOnlyList<Slip> Slips, IReadOnlyList<Move> Moves,
     IReadOnlyList<Slip> BackFromHold, DateOnly? Earlier, DateOnly? Later);
+
+/// <summary>An idea as it is written on a ruled line.</summary>
+/// <param name="Text">The idea.</param>
+/// <param name="Title">A working title, which goes before it.</param>
+/// <param name="Words">A few words of description, which go after it.</param>
+/// <param name="Pull">1 to 5, or none.</param>
+/// <param name="Effort">1 to 5, or none.</param>
+public sealed record SheetLine(string? Text, string? Title = null, string? Words = null, int? Pull = null, int? Effort = null)
+{
+    public const int LongestTitle = 300;
+}
 
 /// <summary>The line that says what the writer is for.</summary>
 public sealed record Purpose(string Text, int Version)
@@ -44,33 +57,100 @@ public sealed class DeskStore(PapersFile papers)
             SELECT min(d) FROM (SELECT min(day) AS d FROM day_sheet WHERE day > @day UNION ALL SELECT min(day) FROM slip WHERE day > @day
             UNION ALL SELECT min(day) FROM move WHERE day > @day UNION ALL SELECT @today WHERE @today > @day)
             """, new { day, today });
-        return new DayOnDesk(day, today, SheetOf(db, day), [.. slips], [.. moves], [.. back], Parse(earlier), Parse(later));
+        return new DayOnDesk(day, today, SheetRows.Sheet(db, day), SheetRows.Blocks(db, day, Now), [.. slips], [.. moves], [.. back], Mapping.Day(earlier), Mapping.Day(later));
     });
 
-    private static DateOnly? Parse(string? day) =>
-        day is null ? null : DateOnly.ParseExact(day, "yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture);
+    private DateTime Now => papers.Time.GetLocalNow().DateTime;
 
-    private static DaySheet SheetOf(SqliteConnection db, DateOnly day) =>
-        db.QuerySingleOrDefault<DaySheet>("SELECT day, text, version FROM day_sheet WHERE day = @day", new { day }) ?? new DaySheet { Day = day };
-
-    /// <summary>Writes a day's sheet.</summary>
+    /// <summary>Writes a day's free writing.</summary>
+    /// <param name="left">Whether the writer has left the text; then its paragraphs with a topic become slips.</param>
     /// <exception cref="StaleException">It was written elsewhere since <paramref name="version"/>.</exception>
-    public Done<DaySheet> Write(DateOnly day, string? text, int? version, Once once)
+    public Done<DaySheet> Write(DateOnly day, string? text, int? version, Once once, bool left = false)
     {
-        Check.Length("text", text, DaySheet.LongestText);
+        var next = Check.Length("text", text, DaySheet.LongestText);
         var based = Check.Version(version);
         return papers.Run($"wrote on the sheet of {day.Kept()}", once, change =>
         {
-            var current = SheetOf(change.Db, day);
+            var current = SheetRows.Sheet(change.Db, day);
             if (current.Version != based) throw new StaleException("This day's sheet", current);
-            change.Db.Execute(
-                """
-                INSERT INTO day_sheet (day_number, day, text) VALUES (@number, @day, @text)
-                ON CONFLICT (day_number) DO UPDATE SET text = excluded.text, version = version + 1
-                """, new { number = day.DayNumber, day, text = text ?? "" });
-            Links.Write(change.Db, Reference.To(day), text ?? "");
-            return SheetOf(change.Db, day);
+            SheetRows.Begin(change, day, Now);
+            change.Db.Execute("UPDATE day_sheet SET text = @next, version = version + 1 WHERE day = @day", new { day, next });
+            SheetRows.WriteLinks(change.Db, day);
+            if (left) Lift(change, day, next);
+            return SheetRows.Sheet(change.Db, day);
         });
+    }
+
+    /// <summary>Writes into a block of a day's sheet.</summary>
+    /// <exception cref="NotThereException">The sheet has no such block, or not one that is written into.</exception>
+    /// <exception cref="StaleException">It was written elsewhere since <paramref name="version"/>.</exception>
+    public Done<SheetBlock> WriteBlock(DateOnly day, int block, string? text, int? version, Once once)
+    {
+        var next = Check.Length("text", text, DaySheet.LongestText);
+        var based = Check.Version(version);
+        return papers.Run($"wrote on the sheet of {day.Kept()}", once, change =>
+        {
+            SheetRows.Begin(change, day, Now);
+            var current = BlockOf(change.Db, day, block, b => b.IsWritten);
+            if (current.Version != based) throw new StaleException($"“{current.Heading}”", current);
+            change.Db.Execute("UPDATE day_block SET text = @next, version = version + 1 WHERE day_number = @number AND block = @block", new { number = day.DayNumber, block, next });
+            SheetRows.WriteLinks(change.Db, day);
+            return current with { Text = next, Version = current.Version + 1 };
+        });
+    }
+
+    /// <summary>Catches what was written on a ruled line of a day's sheet.</summary>
+    /// <exception cref="NotThereException">The sheet has no such lines.</exception>
+    public Done<Slip> CatchLine(DateOnly day, int block, SheetLine line, Once once)
+    {
+        var idea = Check.Text("text", line.Text, Slip.LongestText);
+        var title = Check.Length("title", line.Title?.Trim(), SheetLine.LongestTitle);
+        var words = Check.Length("words", line.Words?.Trim(), Slip.LongestText);
+        return papers.Run("caught a slip", once, change =>
+        {
+            SheetRows.Begin(change, day, Now);
+            var lines = BlockOf(change.Db, day, block, b => b.Kind == BlockKind.Lines);
+            var reading = CaptureLine.Read(idea, change.Today, new Overruling(Move: false, Source: false));
+            var slip = SlipRows.Add(change, new NewSlip(string.Join("\n\n", ((string[])[title, reading.Text, words]).Where(part => part.Length > 0)))
+            {
+                Kind = reading.Kind,
+                Origin = Origin.Sheet,
+                OriginNote = lines.Heading,
+                Day = day,
+                Block = block,
+                Pull = Check.Step("pull", line.Pull),
+                Effort = Check.Step("effort", line.Effort),
+                Topics = TopicRows.NumbersFor(change.Db, reading.Topics),
+            });
+            change.What = $"caught slip {slip.Number}";
+            return slip;
+        });
+    }
+
+    private static SheetBlock BlockOf(SqliteConnection db, DateOnly day, int number, Func<SheetBlock, bool> fits) =>
+        SheetRows.Sheet(db, day).Blocks.FirstOrDefault(b => b.Block == number && fits(b)) ?? throw new NotThereException($"block {number} to write into on the sheet of {day.Kept()}");
+
+    /// <summary>Makes slips of the paragraphs with a topic; one that was lifted before is reworded while its slip still waits as it was.</summary>
+    private static void Lift(Change change, DateOnly day, string text)
+    {
+        var number = day.DayNumber;
+        var lifted = change.Db.Query<(int Id, int Slip, string Paragraph)>("SELECT id, slip, paragraph FROM day_idea WHERE day_number = @number", new { number }).ToList();
+        foreach (var (paragraph, earlier) in SheetIdeas.Changed(SheetIdeas.In(text), [.. lifted.Select(l => l.Paragraph)]))
+        {
+            var reading = CaptureLine.Read(paragraph, change.Today, new Overruling(Move: false, Source: false));
+            var topics = TopicRows.NumbersFor(change.Db, reading.Topics);
+            var (id, before, _) = lifted.FirstOrDefault(l => l.Paragraph == earlier);
+            if (earlier is not null && SlipRows.Find(change.Db, SlipNumber.Of(before)) is { State: SlipState.Waiting } slip
+                && slip.Text == CaptureLine.Read(earlier, change.Today, new Overruling(Move: false, Source: false)).Text)
+            {
+                change.Db.Execute("UPDATE slip SET text = @Text, version = version + 1 WHERE number = @before; UPDATE day_idea SET paragraph = @paragraph WHERE id = @id", new { reading.Text, before, paragraph, id });
+                SlipRows.SetTopics(change.Db, slip.Number, [.. slip.Topics.Select(t => t.Number).Union(topics)]);
+                Links.Write(change.Db, Reference.To(slip.Number), reading.Text);
+                continue;
+            }
+            var made = SlipRows.Add(change, new NewSlip(reading.Text) { Kind = reading.Kind, Origin = Origin.Sheet, Day = day, Topics = topics });
+            change.Db.Execute("INSERT INTO day_idea (day_number, slip, paragraph) VALUES (@number, @Number, @paragraph)", new { number, made.Number, paragraph });
+        }
     }
 
     public Purpose Purpose() => papers.Read(PurposeOf);

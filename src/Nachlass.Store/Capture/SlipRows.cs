@@ -17,6 +17,15 @@ public sealed record NewSlip(string Text)
     public string OriginNote { get; init; } = "";
     public SourceNumber? Source { get; init; }
     public string Locator { get; init; } = "";
+    public int? Pull { get; init; }
+    public int? Effort { get; init; }
+
+    /// <summary>The day on whose sheet it stands; today when null.</summary>
+    public DateOnly? Day { get; init; }
+
+    /// <summary>The block of that sheet on whose line it was written.</summary>
+    public int? Block { get; init; }
+
     public IReadOnlyList<TopicNumber> Topics { get; init; } = [];
 }
 
@@ -32,7 +41,7 @@ internal static class SlipRows
     public const string Columns =
         $"""
         s.number, s.text, s.kind, s.state, s.origin, s.origin_note, s.caught_at, s.day, s.held_until, s.pull, s.effort, s.format,
-        s.source, s.locator, s.merged_into, s.settled_at, s.version, {Used} AS used,
+        s.source, s.locator, s.block, s.merged_into, s.settled_at, s.version, {Used} AS used,
         (SELECT json_group_array(json_object('number', t.number, 'name', t.name, 'colour', t.colour) ORDER BY st.id)
             FROM slip_topic st JOIN topic t ON t.number = st.topic WHERE st.slip = s.number) AS topics
         """;
@@ -52,11 +61,12 @@ internal static class SlipRows
     /// <summary>Makes a slip. What comes back is put together from what was written, since a text that is caught often is read back for nothing.</summary>
     public static Slip Add(Change change, NewSlip made)
     {
+        var day = made.Day ?? change.Today;
         var settled = made.State == SlipState.Waiting ? (DateTimeOffset?)null : change.Now;
         var number = SlipNumber.Of(change.Db.ExecuteScalar<int>(
             """
-            INSERT INTO slip (text, kind, state, origin, origin_note, caught_at, day, source, locator, settled_at)
-            VALUES (@Text, @kind, @state, @origin, @OriginNote, @Now, @Today, @Source, @Locator, @settled) RETURNING number
+            INSERT INTO slip (text, kind, state, origin, origin_note, caught_at, day, pull, effort, source, locator, block, settled_at)
+            VALUES (@Text, @kind, @state, @origin, @OriginNote, @Now, @day, @Pull, @Effort, @Source, @Locator, @Block, @settled) RETURNING number
             """, new
             {
                 made.Text,
@@ -65,9 +75,12 @@ internal static class SlipRows
                 origin = made.Origin.Kept(),
                 made.OriginNote,
                 change.Now,
-                change.Today,
+                day,
+                made.Pull,
+                made.Effort,
                 made.Source,
                 made.Locator,
+                made.Block,
                 settled,
             }));
         SetTopics(change.Db, number, made.Topics, isNew: true);
@@ -81,7 +94,10 @@ internal static class SlipRows
             Origin = made.Origin,
             OriginNote = made.OriginNote,
             CaughtAt = change.Now,
-            Day = change.Today,
+            Day = day,
+            Pull = made.Pull,
+            Effort = made.Effort,
+            Block = made.Block,
             Source = made.Source,
             Locator = made.Locator,
             SettledAt = settled,

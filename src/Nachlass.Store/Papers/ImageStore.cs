@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Nachlass.Core.Bench;
@@ -28,7 +29,8 @@ public sealed class ImageStore(PapersFile papers)
         Slips = [.. db.Query<Slip>($"SELECT {SlipRows.Columns} FROM slip s ORDER BY s.number")],
         Pieces = [.. PieceRows.List(db, "1", null).OrderBy(p => p.Number.Value).Select(p => Take(db, p))],
         Moves = [.. db.Query<Move>($"SELECT {MoveRows.Columns} ORDER BY v.number")],
-        Days = [.. db.Query<DaySheet>("SELECT day, text, version FROM day_sheet ORDER BY day")],
+        Days = [.. db.Query<DateOnly>("SELECT day FROM day_sheet ORDER BY day").ToList().Select(day => SheetRows.Sheet(db, day))],
+        Plan = SheetRows.Plan(db) is { Version: > 0 } plan ? plan : null,
     });
 
     private static PieceImage Take(SqliteConnection db, Piece piece)
@@ -61,8 +63,12 @@ public sealed class ImageStore(PapersFile papers)
             foreach (var day in image.Days)
             {
                 db.Execute("INSERT INTO day_sheet (day_number, day, text) VALUES (@number, @Day, @Text)", new { number = day.Day.DayNumber, day.Day, day.Text });
-                Links.Write(db, Reference.To(day.Day), day.Text, isNew: true);
+                SheetRows.Add(db, day.Day.DayNumber, day.Blocks);
+                SheetRows.WriteLinks(db, day.Day);
             }
+            if (image.Plan is { } plan)
+                db.Execute("INSERT INTO day_plan (id, blocks, days_off) VALUES (1, @blocks, @daysOff)",
+                    new { blocks = JsonSerializer.Serialize(plan.Blocks, Answers.Json), daysOff = JsonSerializer.Serialize(plan.DaysOff, Answers.Json) });
             if (db.QueryFirstOrDefault<string>("SELECT \"table\" FROM pragma_foreign_key_check") is { } table)
                 throw new BadInputException("zip", $"A {table} in the zip refers to something that is not in it. Nothing was brought in.");
         }
@@ -99,12 +105,12 @@ public sealed class ImageStore(PapersFile papers)
     {
         db.Execute(
             """
-            INSERT INTO slip (number, text, kind, state, origin, origin_note, caught_at, day, held_until, pull, effort, format, source, locator, merged_into, settled_at)
-            VALUES (@Number, @Text, @kind, @state, @origin, @OriginNote, @CaughtAt, @Day, @HeldUntil, @Pull, @Effort, @Format, @Source, @Locator, @MergedInto, @SettledAt)
+            INSERT INTO slip (number, text, kind, state, origin, origin_note, caught_at, day, held_until, pull, effort, format, source, locator, block, merged_into, settled_at)
+            VALUES (@Number, @Text, @kind, @state, @origin, @OriginNote, @CaughtAt, @Day, @HeldUntil, @Pull, @Effort, @Format, @Source, @Locator, @Block, @MergedInto, @SettledAt)
             """, new
             {
                 slip.Number, slip.Text, kind = slip.Kind.Kept(), state = slip.State.Kept(), origin = slip.Origin.Kept(), slip.OriginNote, slip.CaughtAt, slip.Day,
-                slip.HeldUntil, slip.Pull, slip.Effort, slip.Format, slip.Source, slip.Locator, slip.MergedInto, slip.SettledAt,
+                slip.HeldUntil, slip.Pull, slip.Effort, slip.Format, slip.Source, slip.Locator, slip.Block, slip.MergedInto, slip.SettledAt,
             });
         SlipRows.SetTopics(db, slip.Number, [.. slip.Topics.Select(t => t.Number)], isNew: true);
         Links.Write(db, Reference.To(slip.Number), slip.Text, isNew: true);

@@ -42,6 +42,9 @@ internal static class Mapping
     public static string Kept(this DateTimeOffset instant) =>
         instant.UtcDateTime.ToString("yyyy-MM-ddTHH:mm:ss.fffZ", CultureInfo.InvariantCulture);
 
+    /// <summary>A day as it stands in the file, read; null for none.</summary>
+    public static DateOnly? Day(string? kept) => kept is null ? null : DateOnly.ParseExact(kept, "yyyy-MM-dd", CultureInfo.InvariantCulture);
+
     /// <summary>An instant as it will be read back.</summary>
     public static DateTimeOffset ToMillisecond(DateTimeOffset instant) => instant.AddTicks(-(instant.Ticks % TimeSpan.TicksPerMillisecond));
 

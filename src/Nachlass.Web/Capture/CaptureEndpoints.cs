@@ -21,20 +21,7 @@ public sealed record ReadAnswer(CaptureReading Reading, IReadOnlyList<string> Li
 /// <summary>A slip to be made from a text.</summary>
 public sealed record NewSlipRequest(string? Text, SlipKind? Kind = null);
 
-public sealed record SheetText(string? Text, int? Version);
-
-public sealed record MoveRequest(string? Text, DateOnly? Due = null, PieceNumber? Piece = null, DateOnly? Day = null);
-
-public sealed record MoveChange
-{
-    public int? Version { get; init; }
-    public string? Text { get; init; }
-    public Maybe<DateOnly?> Due { get; init; }
-    public Maybe<PieceNumber?> Piece { get; init; }
-    public bool? Done { get; init; }
-}
-
-/// <summary>Catching, slips, day sheets and moves.</summary>
+/// <summary>Catching and slips.</summary>
 internal static class CaptureEndpoints
 {
     private const int SlipLimit = 1 << 20;
@@ -49,18 +36,6 @@ internal static class CaptureEndpoints
         api.MapGet("/slips/{number}", Get);
         api.MapGet("/slips/{number}/opened", (SlipNumber number, SlipStore slips) => TypedResults.Ok(slips.Open(number)));
         api.MapPatch("/slips/{number}", Edit).WithMetadata(limit);
-        api.MapGet("/desk", (DateOnly? day, DeskStore desk, PapersFile papers) => TypedResults.Ok(desk.Day(day ?? papers.Today)));
-        api.MapPut("/desk/{day}/sheet", (DateOnly day, SheetText sheet, DeskStore desk, Request request) =>
-            request.Ok(desk.Write(day, sheet.Text, request.Based(sheet.Version), request.Once)));
-        api.MapGet("/purpose", (DeskStore desk) => TypedResults.Ok(desk.Purpose()));
-        api.MapPut("/purpose", (SheetText purpose, DeskStore desk, Request request) =>
-            request.Ok(desk.Write(purpose.Text, request.Based(purpose.Version), request.Once)));
-        api.MapGet("/moves", (DeskStore desk) => TypedResults.Ok(desk.OpenMoves()));
-        api.MapPost("/moves", (MoveRequest move, DeskStore desk, Request request) =>
-            request.Created(desk.AddMove(move.Text, move.Due, move.Piece, move.Day, request.Once), "/api/moves"));
-        api.MapPatch("/moves/{number}", (MoveNumber number, MoveChange change, DeskStore desk, Request request) =>
-            request.Ok(desk.EditMove(number, request.Based(change.Version), change.Text, change.Due, change.Piece, change.Done, request.Once)));
-        api.MapDelete("/moves/{number}", (MoveNumber number, DeskStore desk, Request request) => request.Ok(desk.RemoveMove(number, request.Once)));
     }
 
     private static Created<IReadOnlyList<Caught>> Catch(CatchRequest caught, CaptureStore capture, Request request) =>

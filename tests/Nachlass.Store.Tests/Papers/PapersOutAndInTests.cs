@@ -42,7 +42,7 @@ public sealed class PapersOutAndInTests
     public void All_papers_out_and_into_empty_papers_are_the_same_papers()
     {
         var text = Gen.Int[0, Awkward.Length - 1].Select(i => Awkward[i]);
-        var step = Gen.Select(Gen.Int[0, 9], text, Gen.Int[1, 9]);
+        var step = Gen.Select(Gen.Int[0, 12], text, Gen.Int[1, 9]);
         step.List[1, 25].Sample(steps =>
         {
             using var desk = new Desk();
@@ -73,6 +73,9 @@ public sealed class PapersOutAndInTests
                 case 6: desk.Drafts.Save(PieceNumber.Of(number), words, desk.Drafts.Get(PieceNumber.Of(number)).Version, Once.Unkeyed); break;
                 case 7: desk.Sources.AddPassage(SourceNumber.Of(number), new NewPassage(filled, words.Split('\n')[0]), Once.Unkeyed); break;
                 case 8: desk.Topics.Add(new TopicChange { Name = "topic " + number, Aliases = ["alias " + number] }, Once.Unkeyed); break;
+                case 9: desk.Days.CatchLine(desk.Today.AddDays(-number), 1, new SheetLine(filled, words.Split('\n')[0], words, number % 5 + 1), Once.Unkeyed); break;
+                case 10: desk.Days.WriteBlock(desk.Today.AddDays(-number), 11, words, 0, Once.Unkeyed); break;
+                case 11: desk.Plans.Write(PlanWith(words, filled, number), desk.Plans.Plan().Version, Once.Unkeyed); break;
                 default: desk.Sift.Decide(SlipNumber.Of(number), new Decision.MergeInto(SlipNumber.Of(number + 1)), Once.Unkeyed); break;
             }
         }
@@ -81,6 +84,17 @@ public sealed class PapersOutAndInTests
             // Not every step makes sense in every state; what is refused changes nothing.
         }
     }
+
+    private static DayPlan PlanWith(string words, string filled, int number) => DayPlan.First with
+    {
+        DaysOff = [(DayOfWeek)(number % 7)],
+        Blocks =
+        [
+            .. DayPlan.First.Blocks,
+            new PlanBlock(10, BlockKind.Question, "Q " + words.Split('\n')[0], new([DayOfWeek.Friday, (DayOfWeek)(number % 7)], [number], [new(2026, 12, number)]), filled),
+            new PlanBlock(11, BlockKind.Again, "", BlockDays.Every, words),
+        ],
+    };
 
     [Fact]
     public void The_files_can_be_read_without_us()

@@ -1,4 +1,5 @@
 using Nachlass.Core.Bench;
+using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sift;
 using Nachlass.Store.Bench;
@@ -17,7 +18,7 @@ public sealed class UndoTests : IDisposable
 
     public static TheoryData<string> Commands =>
         ["catch", "move", "source", "keep", "start", "put", "hold", "drop", "merge", "edit slip", "edit source", "trash source", "passage", "rename topic", "merge topics",
-            "edit piece", "place", "untie", "add section", "rename section", "move section", "delete section", "draft", "sheet", "purpose", "tick"];
+            "edit piece", "place", "untie", "add section", "rename section", "move section", "delete section", "draft", "sheet", "lifted", "line", "answer", "day plan", "purpose", "tick"];
 
     /// <summary>Whatever is done, taking it back leaves every row and the search index as they were; doing it again does it again.</summary>
     [Theory]
@@ -31,6 +32,7 @@ public sealed class UndoTests : IDisposable
         var draft = desk.Drafts.Get(piece);
         var move = desk.Days.AddMove("ask Pell on Friday", null, piece, null, Once.Unkeyed).Answer;
         desk.Pieces.Place(piece, Reference.To(b), draft.Sections[1].Number, Once.Unkeyed);
+        desk.Plans.Write(DayPlan.First with { Blocks = [.. DayPlan.First.Blocks, new PlanBlock(7, BlockKind.Question, "Today", BlockDays.Every, "What was best?")] }, 0, Once.Unkeyed);
         var before = desk.Everything();
         var version = desk.Drafts.Get(piece).Version;
         var topics = desk.Topics.List();
@@ -60,6 +62,10 @@ public sealed class UndoTests : IDisposable
             "delete section" => desk.Drafts.RemoveSection(piece, draft.Sections[1].Number, version, Once.Unkeyed).Command,
             "draft" => desk.Drafts.Save(piece, "lead [[slip 1]]\n\n## Only one\n\nwords", version, Once.Unkeyed).Command,
             "sheet" => desk.Days.Write(desk.Today, "loose [[slip 1]]", 0, Once.Unkeyed).Command,
+            "lifted" => desk.Days.Write(desk.Today, "The bell woke the wrong bank #voices", 0, Once.Unkeyed, left: true).Command,
+            "line" => desk.Days.CatchLine(desk.Today, 1, new SheetLine("A bridge for eels #eels", "Eels", "Ask Odile.", 4, 2), Once.Unkeyed).Command,
+            "answer" => desk.Days.WriteBlock(desk.Today.AddDays(-3), 7, "The bread column [[slip 1]].", 0, Once.Unkeyed).Command,
+            "day plan" => desk.Plans.Write(DayPlan.First with { Blocks = [.. DayPlan.First.Blocks.Take(2)], DaysOff = [DayOfWeek.Sunday] }, 1, Once.Unkeyed).Command,
             "purpose" => desk.Days.Write("To look down", 1, Once.Unkeyed).Command,
             "tick" => desk.Days.EditMove(move.Number, move.Version, null, default, default, true, Once.Unkeyed).Command,
             _ => throw new InvalidOperationException(command),

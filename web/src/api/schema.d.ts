@@ -1018,6 +1018,251 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/month": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    month?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MonthOnDesk"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DayPlan"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PlanChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DayPlan"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/plan/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PlanPreview"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SheetBlock"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk/{day}/sheet": {
         parameters: {
             query?: never;
@@ -1080,6 +1325,147 @@ export interface paths {
             };
         };
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/{day}/blocks/{block}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    day: string;
+                    block: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SheetText"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SheetBlock"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/{day}/blocks/{block}/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path: {
+                    day: string;
+                    block: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SheetLine"];
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Slip"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -3701,6 +4087,13 @@ export interface components {
         };
         /** @enum {unknown} */
         Becomes: "slip" | "source" | "move";
+        BlockDays: {
+            weekdays: components["schemas"]["DayOfWeek"][];
+            daysOfMonth: number[];
+            dates: string[];
+        };
+        /** @enum {unknown} */
+        BlockKind: "lines" | "question" | "writing" | "text" | "again" | "moves" | "aims" | "piece" | "caught";
         BroughtIn: {
             /** Format: int32 */
             slips: number;
@@ -3747,12 +4140,24 @@ export interface components {
             /** Format: int32 */
             aloudSeconds: number;
         };
+        DayMarks: {
+            /** Format: date */
+            day: string;
+            wrote: boolean;
+            /** Format: int32 */
+            ideas: number;
+            /** Format: int32 */
+            out: number;
+        };
+        /** @enum {unknown} */
+        DayOfWeek: "sunday" | "monday" | "tuesday" | "wednesday" | "thursday" | "friday" | "saturday";
         DayOnDesk: {
             /** Format: date */
             day: string;
             /** Format: date */
             today: string;
             sheet: components["schemas"]["DaySheet"];
+            blocks: components["schemas"]["SheetBlock"][];
             slips: components["schemas"]["Slip"][];
             moves: components["schemas"]["Move"][];
             backFromHold: components["schemas"]["Slip"][];
@@ -3761,12 +4166,22 @@ export interface components {
             /** Format: date */
             later: null | string;
         };
+        DayPlan: {
+            blocks: components["schemas"]["PlanBlock"][];
+            daysOff: components["schemas"]["DayOfWeek"][];
+            /**
+             * Format: int32
+             * @default 1
+             */
+            version: number;
+        };
         DaySheet: {
             /** Format: date */
             day: string;
             text: string;
             /** Format: int32 */
             version: number;
+            blocks: components["schemas"]["SheetBlock"][];
         };
         Decision: components["schemas"]["DecisionKeep"] | components["schemas"]["DecisionStartPiece"] | components["schemas"]["DecisionPutIntoPiece"] | components["schemas"]["DecisionHold"] | components["schemas"]["DecisionDrop"] | components["schemas"]["DecisionMergeInto"] | components["schemas"]["DecisionPutBack"];
         DecisionDrop: {
@@ -3835,6 +4250,13 @@ export interface components {
             used: number;
             /** Format: int32 */
             unused: number;
+        };
+        FillInFault: {
+            /** Format: int32 */
+            line: number;
+            /** Format: int32 */
+            column: number;
+            reason: string;
         };
         Format: {
             key: string;
@@ -3921,6 +4343,13 @@ export interface components {
         MaybeOfstring: null | string;
         MergeRequest: {
             into: components["schemas"]["TopicNumber"];
+        };
+        MonthOnDesk: {
+            /** Format: date */
+            first: string;
+            days: components["schemas"]["DayMarks"][];
+            rhythm: components["schemas"]["Rhythm"];
+            daysOff: components["schemas"]["DayOfWeek"][];
         };
         Move: {
             number: components["schemas"]["MoveNumber"];
@@ -4071,6 +4500,29 @@ export interface components {
             section?: number;
             thing?: components["schemas"]["Reference"];
         };
+        PlanBlock: {
+            /** Format: int32 */
+            number: number;
+            kind: components["schemas"]["BlockKind"];
+            heading: string;
+            days: components["schemas"]["BlockDays"];
+            /** @default  */
+            text: string;
+            /** Format: int32 */
+            size: null | number;
+        };
+        PlanChange: {
+            blocks: null | components["schemas"]["PlanBlock"][];
+            daysOff: null | components["schemas"]["DayOfWeek"][];
+            /** Format: int32 */
+            version: null | number;
+            plan?: components["schemas"]["DayPlan"];
+        };
+        PlanPreview: {
+            blocks: null | components["schemas"]["PlanBlock"][];
+            /** Format: date */
+            day: string;
+        };
         ProblemDetails: {
             type?: null | string;
             title?: null | string;
@@ -4109,6 +4561,12 @@ export interface components {
             /** Format: int32 */
             number: number;
         };
+        Rhythm: {
+            /** Format: int32 */
+            daysInARow: number;
+            /** Format: double */
+            ideasADay: number;
+        };
         SectionChange: {
             /** Format: int32 */
             version?: null | number;
@@ -4144,10 +4602,38 @@ export interface components {
             piece: null | components["schemas"]["PieceNumber"];
             mergedWith: null | components["schemas"]["Slip"];
         };
+        SheetBlock: {
+            /** Format: int32 */
+            block: number;
+            kind: components["schemas"]["BlockKind"];
+            heading: string;
+            prompt: string;
+            text: string;
+            /** Format: int32 */
+            size: null | number;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            version: number;
+            fault: null | components["schemas"]["FillInFault"];
+            isWritten: boolean;
+        };
+        SheetLine: {
+            text: null | string;
+            title?: null | string;
+            words?: null | string;
+            /** Format: int32 */
+            pull?: null | number;
+            /** Format: int32 */
+            effort?: null | number;
+        };
         SheetText: {
             text: null | string;
             /** Format: int32 */
             version: null | number;
+            /** @default false */
+            left: boolean;
         };
         Sitting: {
             /** Format: int32 */
@@ -4188,6 +4674,8 @@ export interface components {
             format: null | string;
             source: null | components["schemas"]["SourceNumber"];
             locator: string;
+            /** Format: int32 */
+            block: null | number;
             mergedInto: null | components["schemas"]["SlipNumber"];
             /** Format: date-time */
             settledAt: null | string;
