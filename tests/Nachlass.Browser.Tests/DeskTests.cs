@@ -76,7 +76,7 @@ public sealed class DeskTests : IDisposable
         writer.Keys("c");
         writer.Keys("- [ ] Ring the night bell tomorrow", Keys.Enter);
         writer.Sees("Move written down: Ring the night bell tomorrow");
-        writer.Fill(writer.Field("Move: Ring the night bell tomorrow", writer.Part("Moves of the day")), "Ring both bells");
+        writer.Fill(writer.Field("Move: Ring the night bell tomorrow", writer.Part("Moves")), "Ring both bells");
         writer.Keys(Keys.Enter);
         writer.Sees("Move changed.");
         writer.Part("Next moves").Text.ShouldContain("tomorrow");
@@ -107,6 +107,67 @@ public sealed class DeskTests : IDisposable
         writer.Part("Next moves").FindElement(By.XPath(".//input[@aria-label='Done: Find the loaf price for 1789']")).Click();
         writer.Sees("Done.");
         writer.Until(() => !writer.Part("Next moves").Text.Contains("Find the loaf price", StringComparison.Ordinal), "the move to be gone");
+    }
+
+    [Fact]
+    public void A_friday_sheet_follows_the_plan_and_its_lines_become_slips()
+    {
+        writer.Open("/desk/plan");
+        writer.Press("Add a block");
+        writer.Press("A question");
+        writer.Fill(writer.Field("Heading of A question"), "Before the weekend");
+        writer.Fill(writer.Field("Text of Before the weekend"), "What did the river do this week?");
+        writer.Press("friday", writer.Part("Block Before the weekend"));
+        var friday = DateOnly.FromDateTime(DateTime.Now);
+        do friday = friday.AddDays(1); while (friday.DayOfWeek != DayOfWeek.Friday);
+        for (var day = DateOnly.FromDateTime(DateTime.Now); day < friday; day = day.AddDays(1)) writer.Press("The day after");
+        writer.Until(() => writer.Part("The sheet on a day").Text.Contains("What did the river do this week?", StringComparison.Ordinal), "the question in the preview of a Friday");
+        writer.Press("The day before");
+        writer.Until(() => !writer.Part("The sheet on a day").Text.Contains("What did the river do", StringComparison.Ordinal), "a Thursday without it");
+        writer.Press("Keep this plan");
+        writer.Sees("The plan is kept");
+        writer.Open($"/desk/{friday:yyyy-MM-dd}");
+        writer.Field("Before the weekend").SendKeys("It rose a hand.");
+        writer.Until(() => writer.Server($"/api/desk?day={friday:yyyy-MM-dd}").Contains("It rose a hand.", StringComparison.Ordinal), "the answer to be saved");
+        writer.Field("First thoughts, line 1").SendKeys("A ford is a promise #fords");
+        writer.Press("more", writer.Part("First thoughts"));
+        writer.Field("First thoughts, line 1: working title").SendKeys("Promises");
+        writer.Field("First thoughts, line 1").SendKeys(Keys.Enter);
+        writer.Sees("Slip 91 caught.");
+        writer.Part("First thoughts").Text.ShouldContain("Promises");
+        writer.Server("/api/slips/91").ShouldContain("Promises\\n\\nA ford is a promise");
+    }
+
+    [Fact]
+    public void A_wrong_fill_in_says_where_and_breaks_nothing()
+    {
+        writer.Open("/desk/plan");
+        var text = writer.Field("Text of A text with fill-ins");
+        writer.Fill(text, "Today is {{ weekdy }}");
+        writer.Sees("Line 1, place 10: There is no fill-in “weekdy”");
+        writer.Fill(text, "Today is {{ weekday }}, ");
+        writer.Until(() => writer.Part("The sheet on a day").Text.Contains($"Today is {DateTime.Now:dddd},", StringComparison.Ordinal), "the day filled in");
+        writer.Driver.Navigate().Refresh();
+        writer.Value("Text of A text with fill-ins").ShouldBe("Today is {{ weekday }}, ");
+        writer.Press("Leave it as it was");
+        writer.Value("Text of A text with fill-ins").ShouldContain("days_since_release");
+    }
+
+    [Fact]
+    public void Free_writing_is_quiet_and_a_sentence_is_lifted_out()
+    {
+        writer.Open($"/desk/{DateTime.Now.AddDays(-9):yyyy-MM-dd}");
+        writer.Field("Loose writing").SendKeys("The bell rang. Whoever names the far bank lives near.");
+        writer.Until(() => writer.Driver.FindElement(By.TagName("html")).GetDomAttribute("data-quiet") == "on", "the rest to step back");
+        writer.Sees("10 words");
+        writer.Chord(Keys.Shift, Keys.Home);
+        writer.Chord(Keys.Control, Keys.Enter);
+        writer.Sees("Lifted out; it waits in Sift.");
+        writer.Server("/api/slips/91").ShouldContain("The bell rang. Whoever names");
+        writer.Keys(Keys.End);
+        writer.Keys(Keys.Enter, Keys.Enter, "Ropes remember hands #ropes", Keys.Escape);
+        writer.Until(() => writer.Server("/api/slips?query=remember%20hands").Contains("\"total\":1,", StringComparison.Ordinal), "the tagged paragraph in Sift by itself");
+        writer.Until(() => writer.Driver.FindElement(By.TagName("html")).GetDomAttribute("data-quiet") is null, "the page to come back");
     }
 
     [Fact]

@@ -8,7 +8,7 @@ public sealed class Screenshots
     {
         using var app = App.WithDemoPapers();
         using var writer = new Writer(app);
-        foreach (var (name, path, words) in ((string, string, string)[])[("desk", "/desk", "Caught today"), ("sift", "/sift/86", "Would fit"), ("library", "/library/source/1", "Passages"),
+        foreach (var (name, path, words) in ((string, string, string)[])[("desk", "/desk", "Caught through the day"), ("day-plan", "/desk/plan", "First of the month"), ("sift", "/sift/86", "Would fit"), ("library", "/library/source/1", "Passages"),
             ("topics", "/topics", "Last out"), ("topic", "/topics/4", "Ideas"), ("bench", "/bench", "Next move"), ("piece", "/bench/4", "The bread column")])
         {
             writer.Open(path).Sees(words);

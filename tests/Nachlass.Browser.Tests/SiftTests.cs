@@ -36,6 +36,16 @@ public sealed class SiftTests : IDisposable
     }
 
     [Fact]
+    public void Keys_that_follow_each_other_at_once_meet_one_slip_each()
+    {
+        writer.Part("Slip 86");
+        writer.Keys("kd");
+        writer.Sees("Kept slip 86.");
+        writer.Sees("Dropped slip 87.");
+        writer.IsAt("/sift/88");
+    }
+
+    [Fact]
     public void Every_figure_opens_to_what_it_is_made_of()
     {
         writer.Press("How likely ferries is");

@@ -64,9 +64,13 @@ public sealed class DeskStore(PapersFile papers)
 
     /// <summary>Writes a day's free writing.</summary>
     /// <param name="left">Whether the writer has left the text; then its paragraphs with a topic become slips.</param>
+    /// <param name="idea">A sentence or paragraph of it that becomes a slip, topic or not.</param>
     /// <exception cref="StaleException">It was written elsewhere since <paramref name="version"/>.</exception>
-    public Done<DaySheet> Write(DateOnly day, string? text, int? version, Once once, bool left = false)
+    /// <exception cref="BadInputException">The idea doesn't stand in the text.</exception>
+    public Done<DaySheet> Write(DateOnly day, string? text, int? version, Once once, bool left = false, string? idea = null)
     {
+        if (idea is not null && (idea.Trim().Length == 0 || text?.Contains(idea.Trim(), StringComparison.Ordinal) != true))
+            throw new BadInputException("idea", "What is lifted out has to stand in the text.");
         var next = Check.Length("text", text, DaySheet.LongestText);
         var based = Check.Version(version);
         return papers.Run($"wrote on the sheet of {day.Kept()}", once, change =>
@@ -76,7 +80,7 @@ public sealed class DeskStore(PapersFile papers)
             SheetRows.Begin(change, day, Now);
             change.Db.Execute("UPDATE day_sheet SET text = @next, version = version + 1 WHERE day = @day", new { day, next });
             SheetRows.WriteLinks(change.Db, day);
-            if (left) Lift(change, day, next);
+            change.What = Lift(change, day, left ? SheetIdeas.In(next) : [], idea?.Trim()) is { Count: > 0 } made ? $"lifted {string.Join(", ", made.Select(n => $"slip {n}"))} out of the sheet of {day.Kept()}" : change.What;
             return SheetRows.Sheet(change.Db, day);
         });
     }
@@ -131,26 +135,32 @@ public sealed class DeskStore(PapersFile papers)
         SheetRows.Sheet(db, day).Blocks.FirstOrDefault(b => b.Block == number && fits(b)) ?? throw new NotThereException($"block {number} to write into on the sheet of {day.Kept()}");
 
     /// <summary>Makes slips of the paragraphs with a topic; one that was lifted before is reworded while its slip still waits as it was.</summary>
-    private static void Lift(Change change, DateOnly day, string text)
+    private static List<SlipNumber> Lift(Change change, DateOnly day, IReadOnlyList<string> marked, string? idea)
     {
+        var slips = new List<SlipNumber>();
         var number = day.DayNumber;
         var lifted = change.Db.Query<(int Id, int Slip, string Paragraph)>("SELECT id, slip, paragraph FROM day_idea WHERE day_number = @number", new { number }).ToList();
-        foreach (var (paragraph, earlier) in SheetIdeas.Changed(SheetIdeas.In(text), [.. lifted.Select(l => l.Paragraph)]))
+        var before = lifted.Select(l => l.Paragraph).ToList();
+        // What the writer lifts out by hand is an idea of its own, however it begins.
+        IEnumerable<(string Paragraph, string? Earlier)> ideas = idea is null || before.Contains(idea) ? [] : [(idea, null)];
+        foreach (var (paragraph, earlier) in SheetIdeas.Changed(marked, before).Concat(ideas))
         {
             var reading = CaptureLine.Read(paragraph, change.Today, new Overruling(Move: false, Source: false));
             var topics = TopicRows.NumbersFor(change.Db, reading.Topics);
-            var (id, before, _) = lifted.FirstOrDefault(l => l.Paragraph == earlier);
-            if (earlier is not null && SlipRows.Find(change.Db, SlipNumber.Of(before)) is { State: SlipState.Waiting } slip
+            var (id, old, _) = lifted.FirstOrDefault(l => l.Paragraph == earlier);
+            if (earlier is not null && SlipRows.Find(change.Db, SlipNumber.Of(old)) is { State: SlipState.Waiting } slip
                 && slip.Text == CaptureLine.Read(earlier, change.Today, new Overruling(Move: false, Source: false)).Text)
             {
-                change.Db.Execute("UPDATE slip SET text = @Text, version = version + 1 WHERE number = @before; UPDATE day_idea SET paragraph = @paragraph WHERE id = @id", new { reading.Text, before, paragraph, id });
+                change.Db.Execute("UPDATE slip SET text = @Text, version = version + 1 WHERE number = @old; UPDATE day_idea SET paragraph = @paragraph WHERE id = @id", new { reading.Text, old, paragraph, id });
                 SlipRows.SetTopics(change.Db, slip.Number, [.. slip.Topics.Select(t => t.Number).Union(topics)]);
                 Links.Write(change.Db, Reference.To(slip.Number), reading.Text);
                 continue;
             }
             var made = SlipRows.Add(change, new NewSlip(reading.Text) { Kind = reading.Kind, Origin = Origin.Sheet, Day = day, Topics = topics });
             change.Db.Execute("INSERT INTO day_idea (day_number, slip, paragraph) VALUES (@number, @Number, @paragraph)", new { number, made.Number, paragraph });
+            slips.Add(made.Number);
         }
+        return slips;
     }
 
     public Purpose Purpose() => papers.Read(PurposeOf);

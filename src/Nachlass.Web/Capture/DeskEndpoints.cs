@@ -9,7 +9,8 @@ namespace Nachlass.Web.Capture;
 
 /// <summary>A day's free writing, or what is written into one of its blocks.</summary>
 /// <param name="Left">Whether the writer has left it; then its paragraphs with a topic become slips.</param>
-public sealed record SheetText(string? Text, int? Version, bool Left = false);
+/// <param name="Idea">A sentence or paragraph of it that becomes a slip now.</param>
+public sealed record SheetText(string? Text, int? Version, bool? Left = null, string? Idea = null);
 
 /// <summary>The plan of the day sheets, changed.</summary>
 public sealed record PlanChange(IReadOnlyList<PlanBlock>? Blocks, IReadOnlyList<DayOfWeek>? DaysOff, int? Version)
@@ -43,7 +44,7 @@ internal static class DeskEndpoints
         api.MapPut("/desk/plan", (PlanChange plan, DayPlanStore plans, Request request) => request.Ok(plans.Write(plan.Plan, request.Based(plan.Version), request.Once)));
         api.MapPost("/desk/plan/preview", (PlanPreview preview, DayPlanStore plans) => TypedResults.Ok(plans.Preview(new PlanChange(preview.Blocks, [], null).Plan, preview.Day)));
         api.MapPut("/desk/{day}/sheet", (DateOnly day, SheetText sheet, DeskStore desk, Request request) =>
-            request.Ok(desk.Write(day, sheet.Text, request.Based(sheet.Version), request.Once, sheet.Left)));
+            request.Ok(desk.Write(day, sheet.Text, request.Based(sheet.Version), request.Once, sheet.Left == true, sheet.Idea)));
         api.MapPut("/desk/{day}/blocks/{block}", (DateOnly day, int block, SheetText text, DeskStore desk, Request request) =>
             request.Ok(desk.WriteBlock(day, block, text.Text, request.Based(text.Version), request.Once)));
         api.MapPost("/desk/{day}/blocks/{block}/lines", CatchLine);

@@ -95,6 +95,16 @@ public sealed class DaySheetTests : IDisposable
     }
 
     [Fact]
+    public void A_sentence_is_lifted_out_once()
+    {
+        const string text = "The rain stopped. Whoever names the far bank lives on the near one. Tea.";
+        var sheet = desk.Days.Write(desk.Today, text, 0, Once.Unkeyed, idea: "Whoever names the far bank lives on the near one.").Answer;
+        sheet = desk.Days.Write(desk.Today, text, sheet.Version, Once.Unkeyed, idea: "Whoever names the far bank lives on the near one.").Answer;
+        desk.Days.Day(desk.Today).Slips.ShouldHaveSingleItem().Text.ShouldBe("Whoever names the far bank lives on the near one.");
+        Should.Throw<BadInputException>(() => desk.Days.Write(desk.Today, text, sheet.Version, Once.Unkeyed, idea: "never written")).Field.ShouldBe("idea");
+    }
+
+    [Fact]
     public void Two_tabs_can_write_into_different_blocks_but_not_over_each_other()
     {
         Plan(new(1, BlockKind.Question, "Best", BlockDays.Every, "?"), new(2, BlockKind.Question, "Worst", BlockDays.Every, "?"));

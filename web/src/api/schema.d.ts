@@ -4632,8 +4632,8 @@ export interface components {
             text: null | string;
             /** Format: int32 */
             version: null | number;
-            /** @default false */
-            left: boolean;
+            left?: null | boolean;
+            idea?: null | string;
         };
         Sitting: {
             /** Format: int32 */

@@ -1,34 +1,99 @@
-import { useCallback, useEffect, useRef } from 'react';
-import { api, ask } from '../api/client';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { api, ask, done } from '../api/client';
 import type { components } from '../api/schema';
-import { useAutosave } from '../ui/useAutosave';
+import { queryClient } from '../api/queries';
+import { carryOut } from '../papers/notices';
+import { Key } from '../ui/Key';
 import { TwoTexts } from '../ui/TwoTexts';
+import { minutes as shownAs } from '../ui/dates';
+import { useAutosave } from '../ui/useAutosave';
+import { GrowingText } from './GrowingText';
 
 const states = { saved: '', typing: '', saving: 'saving…', kept: 'kept in this browser', clash: 'changed elsewhere' };
 
-/** The place to write freely; it saves itself. */
-export function DaySheet({ day, sheet }: { day: string; sheet: components['schemas']['DaySheet'] }) {
+const wordsIn = (text: string) => text.split(/\s+/).filter(Boolean).length;
+
+/**
+ * The place to write freely; it saves itself. With a number of minutes, time begins at the first key and everything else
+ * steps back until it is over. What is selected, or the paragraph the cursor is in, can be lifted out as a slip.
+ */
+export function DaySheet({
+  day,
+  sheet,
+  heading,
+  minutes,
+}: {
+  day: string;
+  sheet: components['schemas']['DaySheet'];
+  heading: string;
+  minutes: number | null;
+}) {
   const save = useCallback(
     (text: string, version: number) =>
       ask(api.PUT('/api/desk/{day}/sheet', { params: { path: { day } }, body: { text, version } })),
     [day],
   );
-  const { text, change, state, clash, settle, error } = useAutosave(`nachlass.sheet.${day}`, sheet, save);
+  const { text, change, state, clash, settle, error, flush, version } = useAutosave(
+    `nachlass.sheet.${day}`,
+    sheet,
+    save,
+  );
   const area = useRef<HTMLTextAreaElement>(null);
-  useEffect(() => {
+  const [selected, setSelected] = useState('');
+  const lifted = useRef(sheet.text);
+  const clock = useStint(minutes);
+
+  const also = async (more: { left?: boolean; idea?: string }, said: string) => {
+    await flush();
+    return carryOut(
+      done(
+        api.PUT('/api/desk/{day}/sheet', {
+          params: { path: { day } },
+          body: { text, version: version(), ...more },
+        }),
+      ),
+      said,
+    ).then(
+      () => queryClient.invalidateQueries(),
+      () => undefined,
+    );
+  };
+  const leave = () => {
+    clock.go();
+    if (text.includes('#') && text !== lifted.current) void also({ left: true }, '');
+    lifted.current = text;
+  };
+  const lift = () => {
     const field = area.current;
     if (!field) return;
-    field.style.height = 'auto';
-    field.style.height = `${Math.max(76, field.scrollHeight)}px`;
-  }, [text]);
-  const words = text.split(/\s+/).filter(Boolean).length;
+    const idea = selected || paragraphAt(text, field.selectionStart);
+    if (idea) void also({ idea }, 'Lifted out; it waits in Sift.');
+  };
 
   return (
     <>
-      <div className="mb-1 flex items-baseline gap-3">
-        <h2 className="label text-second">Loose writing</h2>
+      <div className="mb-1 flex min-h-[20px] flex-wrap items-baseline gap-x-3">
+        <h2 className="label text-second">{heading || 'Loose writing'}</h2>
+        {clock.running && (
+          <>
+            <span
+              role="timer"
+              className={`figures text-[13px] font-bold ${clock.left > 0 ? 'text-blue' : 'text-done'}`}
+              aria-label={clock.left > 0 ? `${shownAs(clock.left)} left` : 'Time is up'}
+            >
+              {clock.left > 0 ? shownAs(clock.left) : 'time is up; go on or stop'}
+            </span>
+            <span aria-hidden className="h-[4px] w-[150px] self-center bg-hair/60">
+              <span
+                className={`block h-full ${clock.left > 0 ? 'bg-blue' : 'bg-done'}`}
+                style={{ width: `${100 * Math.min(1, clock.share)}%` }}
+              />
+            </span>
+          </>
+        )}
         <span className="figures text-[12px] text-second">
-          {words > 0 && `${words} ${words === 1 ? 'word' : 'words'}`}
+          {text.trim() !== '' && `${wordsIn(text)} ${wordsIn(text) === 1 ? 'word' : 'words'}`}
+          {!clock.running && minutes !== null && text.trim() === '' && `${minutes} minutes from the first key`}
         </span>
         <span
           className={`text-[12px] ${state === 'kept' || state === 'clash' ? 'text-red' : 'text-faint'}`}
@@ -36,18 +101,104 @@ export function DaySheet({ day, sheet }: { day: string; sheet: components['schem
         >
           {states[state]}
         </span>
+        {text.trim() !== '' && minutes !== null && !clock.running && (
+          <button
+            type="button"
+            className="link text-[12px]"
+            onClick={() => {
+              clock.begin();
+              area.current?.focus();
+            }}
+          >
+            {minutes} minutes more
+          </button>
+        )}
+        {text.trim() !== '' && (
+          <button
+            type="button"
+            className="link ml-auto flex items-center gap-2 text-[12px]"
+            title={selected ? 'The selected words become a slip' : 'The paragraph the cursor is in becomes a slip'}
+            onMouseDown={(event) => event.preventDefault()}
+            onClick={lift}
+          >
+            {selected ? 'lift out the selection' : 'lift out the paragraph'}{' '}
+            <span className="max-md:hidden">
+              <Key>Ctrl ↵</Key>
+            </span>
+          </button>
+        )}
       </div>
-      <textarea
-        ref={area}
-        aria-label="Loose writing"
+      <GrowingText
+        label={heading || 'Loose writing'}
+        field={area}
         value={text}
-        onChange={(event) => change(event.target.value)}
-        onKeyDown={(event) => event.key === 'Escape' && event.currentTarget.blur()}
+        onChange={(next) => {
+          // A text that is only mended is no stint.
+          if (text.trim() === '') clock.begin();
+          change(next);
+        }}
+        onSelect={(event) => {
+          const { selectionStart, selectionEnd, value } = event.currentTarget;
+          setSelected(value.slice(selectionStart, selectionEnd).trim());
+        }}
+        onFocus={clock.come}
+        onBlur={leave}
+        onKeyDown={(event) => {
+          if (event.key === 'Escape') event.currentTarget.blur();
+          if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) {
+            event.preventDefault();
+            lift();
+          }
+        }}
         placeholder="Write without stopping. Nobody reads this but you."
-        className="written block w-full max-w-[46rem] resize-none bg-transparent text-[16.5px] leading-[1.6] outline-none placeholder:italic"
       />
       {state === 'kept' && <p className="text-[12px] text-red">{error}</p>}
       {clash && <TwoTexts mine={text} theirs={clash.text} onChoose={settle} />}
     </>
   );
+}
+
+/** The paragraph around a place in a text. */
+function paragraphAt(text: string, at: number): string {
+  const from = text.lastIndexOf('\n\n', Math.max(0, at - 1));
+  const to = text.indexOf('\n\n', at);
+  return text.slice(from < 0 ? 0 : from + 2, to < 0 ? undefined : to).trim();
+}
+
+/** A stint of free writing: begins with the first key on an empty sheet or when asked, and keeps everything else quiet. */
+function useStint(minutes: number | null) {
+  const [begun, setBegun] = useState<number>();
+  const [now, setNow] = useState(0);
+  const [here, setHere] = useState(false);
+  useEffect(() => {
+    if (begun === undefined) return;
+    const timer = setInterval(() => setNow(Date.now()), 500);
+    return () => clearInterval(timer);
+  }, [begun]);
+  const seconds = (minutes ?? 0) * 60;
+  const past = begun === undefined ? 0 : Math.max(0, (now - begun) / 1000);
+  const left = Math.max(0, Math.ceil(seconds - past));
+  const running = begun !== undefined;
+  const quiet = running && here && left > 0;
+  useEffect(() => {
+    if (!quiet) return;
+    document.documentElement.dataset['quiet'] = 'on';
+    return () => void delete document.documentElement.dataset['quiet'];
+  }, [quiet]);
+  return {
+    running,
+    left,
+    share: seconds ? past / seconds : 0,
+    begin: () => {
+      if (minutes === null || running) return;
+      setBegun(Date.now());
+      setNow(Date.now());
+    },
+    come: () => setHere(true),
+    /** Leaving brings the rest of the page back; a stint whose time is over ends with it. */
+    go: () => {
+      setHere(false);
+      if (left === 0) setBegun(undefined);
+    },
+  };
 }

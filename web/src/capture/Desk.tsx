@@ -1,15 +1,14 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams } from 'react-router';
-import { api, ask, done, type Slip } from '../api/client';
+import { api, ask, done } from '../api/client';
 import { keys, useMoves, usePieces } from '../api/queries';
 import { useKeys } from '../papers/keys';
-import { StepsShown } from '../ui/Steps';
 import { Failed, Loading } from '../ui/States';
 import { TextField } from '../ui/TextField';
-import { TopicWords } from '../ui/TopicWord';
-import { clock, longDay, nearDay, today, weekday } from '../ui/dates';
-import { DaySheet } from './DaySheet';
-import { AddMove, MoveLine } from './Moves';
+import { longDay, nearDay, today, weekday } from '../ui/dates';
+import { MonthStrip } from './MonthStrip';
+import { MoveLine } from './Moves';
+import { Sheet } from './Sheet';
 
 /** A day: what was caught, what was written, what is to be done. */
 export function Desk() {
@@ -68,41 +67,17 @@ export function Desk() {
             </nav>
           </header>
           <PurposeLine />
+          <MonthStrip day={shown.day} today={shown.today} />
 
           {nothing && (
-            <p className="written mt-6 max-w-prose text-[15.5px] leading-relaxed text-second">
+            <p className="written mt-5 max-w-prose text-[15.5px] leading-relaxed text-second">
               This is today’s sheet, and it is empty. Write the first thing that comes to mind into the strip below,
               disliked or not; press <b className="font-semibold text-ink">c</b> anywhere to get there. It waits in Sift
               until you decide about it.
             </p>
           )}
 
-          <section aria-label="Loose writing" className="mt-7">
-            <DaySheet day={shown.day} sheet={shown.sheet} />
-          </section>
-
-          {(shown.slips.length > 0 || shown.backFromHold.length > 0) && (
-            <section aria-label="Caught through the day" className="mt-7">
-              <h2 className="label mb-1 text-second">
-                {isToday ? 'Caught today' : 'Caught that day'}{' '}
-                <span className="figures ml-1 font-medium tracking-normal normal-case">{shown.slips.length}</span>
-              </h2>
-              {shown.slips.map((slip) => (
-                <SlipLine key={slip.number} slip={slip} />
-              ))}
-              {shown.backFromHold.map((slip) => (
-                <SlipLine key={`back-${slip.number}`} slip={slip} note="back from hold" />
-              ))}
-            </section>
-          )}
-
-          <section aria-label="Moves of the day" className="mt-7">
-            <h2 className="label mb-1 text-second">Moves</h2>
-            {shown.moves.map((move) => (
-              <MoveLine key={move.number} move={move} />
-            ))}
-            <AddMove day={shown.day} />
-          </section>
+          <Sheet desk={shown} />
         </div>
       </div>
       <aside className="w-[400px] shrink-0 overflow-y-auto border-l border-hair bg-quiet px-[26px] py-6 max-lg:w-[300px] max-md:w-auto max-md:border-t max-md:border-l-0 max-md:px-4">
@@ -124,28 +99,6 @@ function PurposeLine() {
       className="written mt-1 max-w-[46rem] py-0.5 text-[16px] text-second italic"
       onSave={(text) => done(api.PUT('/api/purpose', { body: { text, version: purpose?.version ?? null } }))}
     />
-  );
-}
-
-function SlipLine({ slip, note }: { slip: Slip; note?: string }) {
-  const waits = slip.state === 'waiting';
-  return (
-    <div className="flex items-baseline gap-4 py-[7px] shadow-[inset_0_-1px_var(--rule)]">
-      <time className="narrow figures -ml-[78px] w-[46px] shrink-0 text-right text-[11.5px] text-faint mr-4 max-md:mr-0.5 max-md:-ml-[62px] max-md:w-[44px]">
-        {clock(slip.caughtAt)}
-      </time>
-      <Link
-        to={waits ? `/sift/${slip.number}` : `/library/slip/${slip.number}`}
-        className="written min-w-0 flex-1 text-[16px] leading-snug hover:text-blue"
-      >
-        <span className="line-clamp-2">{slip.title || slip.text}</span>
-      </Link>
-      <TopicWords topics={slip.topics} linked />
-      <StepsShown label="Pull" value={slip.pull} />
-      <span className="narrow w-16 text-right text-[12px] text-second max-md:w-auto">
-        {note ?? (waits ? 'waits' : slip.used ? 'used' : slip.state)}
-      </span>
-    </div>
   );
 }
 

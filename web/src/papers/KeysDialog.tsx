@@ -13,6 +13,8 @@ const here: Record<string, [string, string][]> = {
   desk: [
     ['←', 'the day before'],
     ['→', 'the day after'],
+    ['Alt Enter', 'title and words for a ruled line'],
+    ['Ctrl Enter', 'lift the selection or paragraph out (in free writing)'],
   ],
   sift: [
     ['k', 'keep'],

@@ -68,7 +68,8 @@ export async function carryOut<T>(
 ): Promise<T> {
   try {
     const { answer, command } = await asked;
-    if (text) say(typeof text === 'string' ? text : text(answer), command);
+    const words = typeof text === 'function' ? text(answer) : text;
+    if (words) say(words, command);
     return answer;
   } catch (error) {
     complain(error);

@@ -15,6 +15,7 @@ import { Lost } from './Lost';
 
 // The editor is most of the script, and only a piece needs it.
 const PiecePage = lazy(() => import('../bench/PiecePage'));
+const DayPlanPage = lazy(() => import('../capture/DayPlanPage'));
 
 export const router = createBrowserRouter([
   {
@@ -23,6 +24,14 @@ export const router = createBrowserRouter([
     errorElement: <Lost />,
     children: [
       { index: true, element: <Navigate to="/desk" replace /> },
+      {
+        path: 'desk/plan',
+        element: (
+          <Suspense fallback={<Loading what="Opening the plan" />}>
+            <DayPlanPage />
+          </Suspense>
+        ),
+      },
       { path: 'desk/:day?', element: <Desk /> },
       { path: 'sift/:number?', element: <Sift /> },
       { path: 'library/:kind?/:number?', element: <Library /> },

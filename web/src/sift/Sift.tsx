@@ -47,8 +47,13 @@ export function Sift() {
         .filter((n) => !gone.has(n)),
     [sitting.data, gone],
   );
+  // The address follows a moment after a decision; until it has, what was meant to be shown next counts. Otherwise a quick
+  // second key would meet whatever stands first in the queue.
   const asked = Number(number);
-  const current = asked && !gone.has(asked) ? asked : order[0];
+  const [meant, setMeant] = useState<{ number: number | undefined; from: number }>();
+  if (meant && meant.number === asked) setMeant(undefined);
+  const next = meant && (meant.from === asked || gone.has(asked)) ? meant.number : asked;
+  const current = next && !gone.has(next) ? next : order[0];
   const at = current ? order.indexOf(current) : -1;
 
   const slip = useQuery({
@@ -80,8 +85,11 @@ export function Sift() {
   }, [taken]);
 
   const show = useCallback(
-    (to: number | undefined, replace = false) => void navigate(to ? `/sift/${to}` : '/sift', { replace }),
-    [navigate],
+    (to: number | undefined, replace = false) => {
+      setMeant({ number: to, from: asked });
+      void navigate(to ? `/sift/${to}` : '/sift', { replace });
+    },
+    [navigate, asked],
   );
 
   const decide = (decision: Decision, said: (answer: { piece: number | null }) => string) => {

@@ -22,10 +22,16 @@ export function useAutosave(
   const now = useRef({ text: '', version: -1, dirty: false, busy: false, place: '' });
   const timer = useRef(0);
 
-  const flush = useCallback(async () => {
+  const running = useRef<Promise<void>>(Promise.resolve());
+
+  const flush = useCallback(async (): Promise<void> => {
     const it = now.current;
     clearTimeout(timer.current);
+    // One save at a time; who waits for a save waits for the one under way as well.
+    if (it.busy) await running.current;
     if (!it.dirty || it.busy) return;
+    let over: () => void = () => undefined;
+    running.current = new Promise((resolve) => (over = resolve));
     it.busy = true;
     setState('saving');
     const { text: sent, place: at } = it;
@@ -52,6 +58,7 @@ export function useAutosave(
       }
     } finally {
       it.busy = false;
+      over();
       if (again) timer.current = window.setTimeout(() => void flush(), again);
     }
   }, [save]);
@@ -110,5 +117,7 @@ export function useAutosave(
     };
   }, [flush]);
 
-  return { text: text ?? loaded?.text ?? '', change, state, clash, settle, error, flush };
+  /** The version the server had last. */
+  const version = () => now.current.version;
+  return { text: text ?? loaded?.text ?? '', change, state, clash, settle, error, flush, version };
 }
