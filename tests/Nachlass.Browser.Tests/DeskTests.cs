@@ -132,7 +132,8 @@ public sealed class DeskTests : IDisposable
         writer.Field("First thoughts, line 1").SendKeys("A ford is a promise #fords");
         writer.Press("more", writer.Part("First thoughts"));
         writer.Field("First thoughts, line 1: working title").SendKeys("Promises");
-        writer.Field("First thoughts, line 1").SendKeys(Keys.Enter);
+        writer.Field("First thoughts, line 1").Click();
+        writer.Keys(Keys.Enter);
         writer.Sees("Slip 91 caught.");
         writer.Part("First thoughts").Text.ShouldContain("Promises");
         writer.Server("/api/slips/91").ShouldContain("Promises\\n\\nA ford is a promise");

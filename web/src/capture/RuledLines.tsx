@@ -1,4 +1,4 @@
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { api, done, type Slip } from '../api/client';
 import type { components } from '../api/schema';
 import { queryClient } from '../api/queries';
@@ -24,6 +24,7 @@ export function RuledLines({ day, block, slips }: { day: string; block: Block; s
       {Array.from({ length: left }, (_, at) => (
         <EmptyLine
           key={slips.length + at}
+          place={at === 0 ? `nachlass.line.${day}.${block.block}` : null}
           day={day}
           block={block}
           name={`${block.heading || 'Idea'}, line ${slips.length + at + 1}`}
@@ -33,8 +34,26 @@ export function RuledLines({ day, block, slips }: { day: string; block: Block; s
   );
 }
 
-function EmptyLine({ day, block, name }: { day: string; block: Block; name: string }) {
-  const [line, setLine] = useState(blank);
+function EmptyLine({
+  day,
+  block,
+  name,
+  place,
+}: {
+  day: string;
+  block: Block;
+  name: string;
+  /** Where the browser keeps what is typed until it is a slip. */
+  place: string | null;
+}) {
+  const [line, setLine] = useState<Line>(() => {
+    const kept = place && localStorage.getItem(place);
+    return kept ? (JSON.parse(kept) as Line) : blank;
+  });
+  useEffect(() => {
+    if (place && line.text) localStorage.setItem(place, JSON.stringify(line));
+    else if (place) localStorage.removeItem(place);
+  }, [place, line]);
   const [open, setOpen] = useState(false);
   const [error, setError] = useState('');
   const busy = useRef(false);
@@ -72,7 +91,8 @@ function EmptyLine({ day, block, name }: { day: string; block: Block; name: stri
   return (
     <div
       ref={row}
-      onBlur={(event) => !row.current?.contains(event.relatedTarget) && void keep()}
+      // Where the cursor went is known a moment later; from field to field within the line nothing is left yet.
+      onBlur={() => setTimeout(() => !row.current?.contains(document.activeElement) && void keep(), 100)}
       className="group py-[3px] shadow-[inset_0_-1px_var(--rule)] focus-within:shadow-[inset_0_-1px_var(--blue)]"
     >
       {open && (
