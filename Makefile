@@ -24,7 +24,7 @@ web/node_modules/.package-lock.json: web/package.json web/package-lock.json
 	@cd web && npm ci --no-audit --no-fund --loglevel=error
 	@touch $@
 
-$(WEB)/wwwroot/index.html: web/node_modules/.package-lock.json $(shell find web/src web/public web/index.html web/vite.config.ts -type f 2>/dev/null)
+$(WEB)/wwwroot/index.html: web/node_modules/.package-lock.json $(shell find web/src web/public web/index.html web/phone.html web/vite.config.ts -type f 2>/dev/null)
 	@cd web && npm run --silent build
 	@touch $@
 

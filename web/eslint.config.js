@@ -4,7 +4,7 @@ import globals from 'globals';
 import ts from 'typescript-eslint';
 
 export default ts.config(
-  { ignores: ['node_modules', 'src/api/schema.d.ts'] },
+  { ignores: ['node_modules', 'src/api/schema.d.ts', 'public'] },
   js.configs.recommended,
   ...ts.configs.recommended,
   hooks.configs.flat['recommended-latest'],

@@ -4,6 +4,11 @@ import { defineConfig } from 'vite';
 
 export default defineConfig({
   plugins: [react(), tailwindcss()],
-  build: { outDir: '../src/Nachlass.Web/wwwroot', emptyOutDir: true, chunkSizeWarningLimit: 700 },
+  build: {
+    outDir: '../src/Nachlass.Web/wwwroot',
+    emptyOutDir: true,
+    chunkSizeWarningLimit: 700,
+    rollupOptions: { input: ['index.html', 'phone.html'] },
+  },
   server: { proxy: { '/api': 'http://127.0.0.1:5240' } },
 });

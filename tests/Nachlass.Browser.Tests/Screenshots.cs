@@ -8,7 +8,7 @@ public sealed class Screenshots
     {
         using var app = App.WithDemoPapers();
         using var writer = new Writer(app);
-        foreach (var (name, path, words) in ((string, string, string)[])[("desk", "/desk", "Caught through the day"), ("day-plan", "/desk/plan", "First of the month"), ("sift", "/sift/86", "Would fit"), ("library", "/library/source/1", "Passages"),
+        foreach (var (name, path, words) in ((string, string, string)[])[("desk", "/desk", "Caught through the day"), ("day-plan", "/desk/plan", "12 minutes of free writing"), ("sift", "/sift/86", "Would fit"), ("library", "/library/source/1", "Passages"),
             ("topics", "/topics", "Last out"), ("topic", "/topics/4", "Ideas"), ("bench", "/bench", "Next move"), ("piece", "/bench/4", "The bread column")])
         {
             writer.Open(path).Sees(words);
@@ -16,5 +16,15 @@ public sealed class Screenshots
             writer.Until(() => (bool)writer.Driver.ExecuteScript("return document.fonts.status === 'loaded'")!, "the fonts");
             writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", name + ".png"));
         }
+        writer.View(390, 844);
+        writer.Driver.Navigate().GoToUrl(app.Url + "/c");
+        foreach (var words in (string[])["The river is the colour of tea after rain and nobody has a word for it", "Ask Pell whether the night bell had a second rope?"])
+        {
+            writer.Field("New slip").SendKeys(words);
+            writer.Press("Catch");
+        }
+        writer.Sees("slip 92");
+        writer.Field("New slip").SendKeys("A ferry waits differently from a bus");
+        writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", "phone.png"));
     }
 }

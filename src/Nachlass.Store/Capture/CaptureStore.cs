@@ -13,7 +13,8 @@ namespace Nachlass.Store.Capture;
 /// <param name="Overruling">What the writer says of it instead of its reading.</param>
 /// <param name="Origin">By which door it comes.</param>
 /// <param name="OriginNote">What the door was, where that says more.</param>
-public sealed record ToCatch(string Text, Overruling? Overruling = null, Origin Origin = Origin.Strip, string? OriginNote = null)
+/// <param name="At">When it was caught, for what had to wait on its way; now when null, and never later than now.</param>
+public sealed record ToCatch(string Text, Overruling? Overruling = null, Origin Origin = Origin.Strip, string? OriginNote = null, DateTimeOffset? At = null)
 {
     public const int LongestNote = 200;
 }
@@ -72,6 +73,7 @@ public sealed class CaptureStore(PapersFile papers)
             OriginNote = line.OriginNote ?? "",
             Source = source?.Number,
             Topics = topics,
+            CaughtAt = line.At is { } at && at < change.Now ? Mapping.ToMillisecond(at) : change.Now,
         });
         return new Caught(slip, source, null);
     }

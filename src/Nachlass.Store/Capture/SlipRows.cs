@@ -20,7 +20,10 @@ public sealed record NewSlip(string Text)
     public int? Pull { get; init; }
     public int? Effort { get; init; }
 
-    /// <summary>The day on whose sheet it stands; today when null.</summary>
+    /// <summary>When it was caught; now when null. It stands on the sheet of that day.</summary>
+    public DateTimeOffset? CaughtAt { get; init; }
+
+    /// <summary>The day on whose sheet it stands, when that is another.</summary>
     public DateOnly? Day { get; init; }
 
     /// <summary>The block of that sheet on whose line it was written.</summary>
@@ -61,12 +64,13 @@ internal static class SlipRows
     /// <summary>Makes a slip. What comes back is put together from what was written, since a text that is caught often is read back for nothing.</summary>
     public static Slip Add(Change change, NewSlip made)
     {
-        var day = made.Day ?? change.Today;
+        var caught = made.CaughtAt ?? change.Now;
+        var day = made.Day ?? (caught == change.Now ? change.Today : change.DayOf(caught));
         var settled = made.State == SlipState.Waiting ? (DateTimeOffset?)null : change.Now;
         var number = SlipNumber.Of(change.Db.ExecuteScalar<int>(
             """
             INSERT INTO slip (text, kind, state, origin, origin_note, caught_at, day, pull, effort, source, locator, block, settled_at)
-            VALUES (@Text, @kind, @state, @origin, @OriginNote, @Now, @day, @Pull, @Effort, @Source, @Locator, @Block, @settled) RETURNING number
+            VALUES (@Text, @kind, @state, @origin, @OriginNote, @caught, @day, @Pull, @Effort, @Source, @Locator, @Block, @settled) RETURNING number
             """, new
             {
                 made.Text,
@@ -74,7 +78,7 @@ internal static class SlipRows
                 state = made.State.Kept(),
                 origin = made.Origin.Kept(),
                 made.OriginNote,
-                change.Now,
+                caught,
                 day,
                 made.Pull,
                 made.Effort,
@@ -93,7 +97,7 @@ internal static class SlipRows
             State = made.State,
             Origin = made.Origin,
             OriginNote = made.OriginNote,
-            CaughtAt = change.Now,
+            CaughtAt = caught,
             Day = day,
             Pull = made.Pull,
             Effort = made.Effort,

@@ -27,7 +27,7 @@ public readonly record struct Touched(string Table, long Row);
 public sealed record Committed(CommandNumber Command, string What, IReadOnlyList<Touched> Rows);
 
 /// <summary>A running command: everything it writes is one transaction, logged for undo.</summary>
-public sealed class Change(SqliteConnection db, CommandNumber number, string what, DateTimeOffset now, DateOnly today)
+public sealed class Change(SqliteConnection db, CommandNumber number, string what, DateTimeOffset now, TimeZoneInfo zone)
 {
     public SqliteConnection Db { get; } = db;
     public CommandNumber Number { get; } = number;
@@ -39,7 +39,10 @@ public sealed class Change(SqliteConnection db, CommandNumber number, string wha
     public string What { get; set; } = what;
 
     public DateTimeOffset Now { get; } = now;
-    public DateOnly Today { get; } = today;
+    public DateOnly Today => DayOf(Now);
+
+    /// <summary>The writer's own calendar day of an instant.</summary>
+    public DateOnly DayOf(DateTimeOffset instant) => DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(instant, zone).DateTime);
 }
 
 /// <summary>
@@ -147,7 +150,7 @@ public sealed class PapersFile : IDisposable
                 var now = Mapping.ToMillisecond(Time.GetUtcNow());
                 Set(start, ("@at", now.Kept()), ("@what", what), ("@key", once.Key), ("@of", once.Key is null ? null : once.Of));
                 var number = Convert.ToInt32(start.ExecuteScalar(), System.Globalization.CultureInfo.InvariantCulture);
-                change = new Change(writer, CommandNumber.Of(number), what, now, Today);
+                change = new Change(writer, CommandNumber.Of(number), what, now, Time.LocalTimeZone);
                 answer = act(change);
                 if (change.JoinedTo is not null && once.Key is null)
                     writer.Execute("DELETE FROM command WHERE number = @Number", new { change.Number });

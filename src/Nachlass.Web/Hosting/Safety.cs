@@ -51,9 +51,11 @@ internal static class Safety
         app.UseStaticFiles(new StaticFileOptions
         {
             FileProvider = new PhysicalFileProvider(root),
+            ContentTypeProvider = new Microsoft.AspNetCore.StaticFiles.FileExtensionContentTypeProvider { Mappings = { [".webmanifest"] = "application/manifest+json" } },
             OnPrepareResponse = file =>
             {
                 // Built files carry a hash of their content in their name.
+                if (file.File.Name == "phone-worker.js") file.Context.Response.Headers.CacheControl = "no-cache";
                 if (file.Context.Request.Path.StartsWithSegments("/assets")) file.Context.Response.Headers.CacheControl = "public, max-age=31536000, immutable";
             },
         });
@@ -70,6 +72,12 @@ internal static class Safety
             return;
         }
         var page = File.ReadAllText(Path.Combine(root, "index.html"));
+        var phone = File.ReadAllText(Path.Combine(root, "phone.html"));
+        app.MapGet("/c", (HttpContext http) =>
+        {
+            http.Response.Headers.CacheControl = "no-store";
+            return Results.Content(phone, "text/html; charset=utf-8");
+        }).ExcludeFromDescription();
         app.MapFallback("{**screen}", (HttpContext http) =>
         {
             http.Response.Headers.CacheControl = "no-store";

@@ -43,6 +43,16 @@ public sealed class PapersFileTests : IDisposable
     }
 
     [Fact]
+    public void What_waited_on_its_way_was_caught_when_it_was_caught()
+    {
+        using var desk = new Desk();
+        var evening = desk.Clock.GetUtcNow().AddHours(-14);
+        var caught = desk.Capture.Catch([new ToCatch("from the phone", Origin: Origin.Phone, At: evening), new ToCatch("from a wrong clock", At: desk.Clock.GetUtcNow().AddDays(2))], Once.Unkeyed).Answer;
+        caught[0].Slip!.ShouldSatisfyAllConditions(s => s.CaughtAt.ShouldBe(evening), s => s.Day.ShouldBe(desk.Today.AddDays(-1)));
+        caught[1].Slip!.ShouldSatisfyAllConditions(s => s.CaughtAt.ShouldBe(desk.Clock.GetUtcNow()), s => s.Day.ShouldBe(desk.Today));
+    }
+
+    [Fact]
     public void A_command_that_fails_leaves_nothing_half_written()
     {
         using var papers = PapersFile.Open(folder, TimeProvider.System);

@@ -1,4 +1,5 @@
 import createClient from 'openapi-fetch';
+import { newKey } from './key';
 import type { components, paths } from './schema';
 
 type Schemas = components['schemas'];
@@ -60,12 +61,6 @@ api.use({
     return request;
   },
 });
-
-/** A key no other request has. */
-export function newKey(): string {
-  const bytes = crypto.getRandomValues(new Uint8Array(16));
-  return Array.from(bytes, (byte) => byte.toString(16).padStart(2, '0')).join('');
-}
 
 type Answered<T> = { data?: T; error?: unknown; response: Response };
 

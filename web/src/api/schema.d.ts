@@ -4784,6 +4784,8 @@ export interface components {
             overruling?: null | components["schemas"]["Overruling"];
             origin?: components["schemas"]["Origin"];
             originNote?: null | string;
+            /** Format: date-time */
+            at?: null | string;
         };
         Topic: {
             number: components["schemas"]["TopicNumber"];

@@ -1,4 +1,5 @@
-import { api, done, newKey, Problem, type Caught } from '../api/client';
+import { api, done, Problem, type Caught } from '../api/client';
+import { newKey } from '../api/key';
 import type { components } from '../api/schema';
 import { onLine } from '../api/events';
 import { queryClient } from '../api/queries';

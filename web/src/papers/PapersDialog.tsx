@@ -1,5 +1,5 @@
 import { useRef, useState } from 'react';
-import { newKey } from '../api/client';
+import { newKey } from '../api/key';
 import { queryClient } from '../api/queries';
 import { Button } from '../ui/Button';
 import { Dialog } from '../ui/Dialog';
