@@ -98,6 +98,8 @@ namespace Nachlass.Web
             services.AddSingleton<TallyStore>();
             services.AddSingleton<ImageStore>();
             services.AddSingleton<CaptureStore>();
+            services.AddSingleton<CaptureKeyStore>();
+            services.AddSingleton<Keys>();
             services.AddSingleton<SlipStore>();
             services.AddSingleton<DeskStore>();
             services.AddSingleton<DayPlanStore>();
@@ -119,6 +121,7 @@ namespace Nachlass.Web
             app.UseHostFiltering();
             app.Use((http, next) => Safety.AddHeaders(http, next));
             app.Use((http, next) => Safety.RefuseOtherOrigins(http, next));
+            app.Use((http, next) => app.Services.GetRequiredService<Keys>().Let(http, next));
             Safety.UseFrontEndFiles(app, frontEnd);
             app.UseRouting();
             app.MapOpenApi("/openapi/{documentName}.json");
@@ -127,6 +130,7 @@ namespace Nachlass.Web
             api.MapPapers();
             api.MapCapture();
             api.MapDesk();
+            api.MapKeys();
             api.MapSift();
             api.MapSources();
             api.MapTopics();

@@ -172,6 +172,23 @@ public sealed class DeskTests : IDisposable
     }
 
     [Fact]
+    public async Task A_key_lets_another_program_add()
+    {
+        writer.Press("More");
+        writer.Press("Keys for other programs");
+        writer.Field("What the key is for").SendKeys("script" + Keys.Enter);
+        writer.Sees("This is the only time it is shown");
+        var secret = writer.Part("The new key").FindElement(By.TagName("code")).Text;
+        using var client = new HttpClient { DefaultRequestHeaders = { Authorization = new("Bearer", secret) } };
+        using var body = new StringContent("{\"text\":\"Ask Pell about the night bell\"}", System.Text.Encoding.UTF8, "application/json");
+        (await client.PostAsync(new Uri(app.Url + "/api/capture"), body, TestContext.Current.CancellationToken)).EnsureSuccessStatusCode();
+        writer.Press("Withdraw script");
+        writer.Sees("withdrawn today");
+        writer.Open("/sift");
+        writer.Sees("FROM A PROGRAM: SCRIPT");
+    }
+
+    [Fact]
     public void Find_goes_to_numbers_screens_and_words()
     {
         writer.Keys("/");

@@ -20,6 +20,9 @@ public sealed class Server : WebApplicationFactory<Program>
 
     public HttpClient Client { get; }
 
+    /// <summary>The folder of its papers.</summary>
+    public string Folder => folder;
+
     protected override void ConfigureWebHost(IWebHostBuilder builder)
     {
         builder.UseSetting("data", folder);

@@ -19,7 +19,7 @@ public sealed record MonthOnDesk(DateOnly First, IReadOnlyList<DayMarks> Days, R
 public sealed class DayPlanStore(PapersFile papers)
 {
     /// <summary>What a person catches, as against what a feed or a file brings.</summary>
-    private const string ByHand = "origin IN ('strip', 'sheet', 'phone', 'paste')";
+    private const string ByHand = "origin IN ('strip', 'sheet', 'phone', 'program', 'paste')";
 
     public DayPlan Plan() => papers.Read(SheetRows.Plan);
 

@@ -2,6 +2,7 @@ using System.Data;
 using System.Globalization;
 using System.Text.Json;
 using Dapper;
+using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Topics;
 
@@ -24,6 +25,7 @@ internal static class Mapping
         Number<SectionNumber>();
         Number<MoveNumber>();
         Number<CommandNumber>();
+        Number<CaptureKeyNumber>();
         // Dapper asks its own table before the handlers, so these two have to leave it first.
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset));
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset?));

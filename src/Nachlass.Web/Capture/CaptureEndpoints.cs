@@ -9,8 +9,8 @@ using Nachlass.Web.Hosting;
 
 namespace Nachlass.Web.Capture;
 
-/// <summary>Lines to be caught in one go.</summary>
-public sealed record CatchRequest(IReadOnlyList<ToCatch>? Lines);
+/// <summary>Lines to be caught in one go; or, for a short script, one text.</summary>
+public sealed record CatchRequest(IReadOnlyList<ToCatch>? Lines, string? Text = null);
 
 /// <summary>A line to be read without being caught.</summary>
 public sealed record ReadRequest(string? Text);
@@ -38,8 +38,13 @@ internal static class CaptureEndpoints
         api.MapPatch("/slips/{number}", Edit).WithMetadata(limit);
     }
 
-    private static Created<IReadOnlyList<Caught>> Catch(CatchRequest caught, CaptureStore capture, Request request) =>
-        request.Created(capture.Catch(caught.Lines ?? [], request.Once), "/api/sift");
+    private static Created<IReadOnlyList<Caught>> Catch(CatchRequest caught, CaptureStore capture, Request request, HttpContext http)
+    {
+        var lines = caught.Lines ?? (caught.Text is { } text ? [new ToCatch(text)] : []);
+        // Where a program's slips come from is what its key is called, whatever it says itself.
+        if (Keys.Of(http) is { } key) lines = [.. lines.Select(line => line with { Origin = Origin.Program, OriginNote = key.Name })];
+        return request.Created(capture.Catch(lines, request.Once), "/api/sift");
+    }
 
     private static Ok<ReadAnswer> ReadLine(ReadRequest asked, PapersFile papers) =>
         TypedResults.Ok(new ReadAnswer(CaptureLine.Read(asked.Text ?? "", papers.Today), CaptureLine.Lines(asked.Text ?? "")));

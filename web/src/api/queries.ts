@@ -16,6 +16,7 @@ export const queryClient = new QueryClient({
 /** All keys that queries go by, so that a mistyped one does not compile. */
 export const keys = {
   tally: ['tally'],
+  captureKeys: ['captureKeys'],
   desk: (day: string | undefined) => ['desk', day ?? 'today'],
   month: (first: string) => ['month', first],
   dayPlan: ['dayPlan'],

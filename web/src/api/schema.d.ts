@@ -1815,6 +1815,185 @@ export interface paths {
         };
         trace?: never;
     };
+    "/api/keys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CaptureKey"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewKeyRequest"];
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MadeKey"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/keys/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CaptureKey"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sift": {
         parameters: {
             query?: never;
@@ -4108,6 +4287,18 @@ export interface components {
             /** Format: int32 */
             days: number;
         };
+        CaptureKey: {
+            number: components["schemas"]["CaptureKeyNumber"];
+            name: string;
+            /** Format: date-time */
+            madeAt: string;
+            /** Format: date-time */
+            usedAt: null | string;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+        };
+        /** Format: int32 */
+        CaptureKeyNumber: number;
         CaptureReading: {
             becomes: components["schemas"]["Becomes"];
             kind: components["schemas"]["SlipKind"];
@@ -4119,6 +4310,7 @@ export interface components {
         };
         CatchRequest: {
             lines: null | components["schemas"]["ToCatch"][];
+            text?: null | string;
         };
         Caught: {
             slip: null | components["schemas"]["Slip"];
@@ -4319,6 +4511,10 @@ export interface components {
             to: null | components["schemas"]["Reference"];
             title: null | string;
         };
+        MadeKey: {
+            key: components["schemas"]["CaptureKey"];
+            secret: string;
+        };
         Material: {
             slip: null | components["schemas"]["Slip"];
             source: null | components["schemas"]["Source"];
@@ -4386,6 +4582,9 @@ export interface components {
             /** Format: date */
             day?: null | string;
         };
+        NewKeyRequest: {
+            name: null | string;
+        };
         NewPassage: {
             text: null | string;
             locator?: null | string;
@@ -4419,7 +4618,7 @@ export interface components {
             kind?: null | components["schemas"]["SlipKind"];
         };
         /** @enum {unknown} */
-        Origin: "strip" | "paste" | "sheet" | "phone" | "feed" | "reading" | "import";
+        Origin: "strip" | "paste" | "sheet" | "phone" | "program" | "feed" | "reading" | "import";
         Overruling: {
             move: null | boolean;
             kind: null | components["schemas"]["SlipKind"];

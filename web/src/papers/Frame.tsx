@@ -10,6 +10,7 @@ import { Notices } from './Notices';
 import { isTyping } from './keys';
 import { screens } from './screens';
 import { chooseTheme, chosenTheme } from './theme';
+import { CaptureKeysDialog } from './CaptureKeysDialog';
 import { PapersDialog } from './PapersDialog';
 
 /** What stands around every screen: the masthead with the seven tabs, the find box, and the capture strip. */
@@ -19,6 +20,7 @@ export function Frame() {
   const screen = location.pathname.split('/')[1] ?? '';
   const [keysOpen, setKeysOpen] = useState(false);
   const [papersOpen, setPapersOpen] = useState(false);
+  const [doorsOpen, setDoorsOpen] = useState(false);
   const going = useRef(0);
 
   useEffect(() => {
@@ -74,6 +76,7 @@ export function Frame() {
                 note: chosenTheme() === theme ? '✓' : '',
                 onChoose: () => chooseTheme(theme),
               })),
+              { key: 'doors', label: 'Keys for other programs', onChoose: () => setDoorsOpen(true) },
               { key: 'papers', label: 'Take out or bring in papers', onChoose: () => setPapersOpen(true) },
             ]}
           >
@@ -88,6 +91,7 @@ export function Frame() {
       <CaptureStrip />
       <Notices />
       <KeysDialog screen={screen} open={keysOpen} onClose={() => setKeysOpen(false)} />
+      <CaptureKeysDialog open={doorsOpen} onClose={() => setDoorsOpen(false)} />
       <PapersDialog open={papersOpen} onClose={() => setPapersOpen(false)} />
     </div>
   );

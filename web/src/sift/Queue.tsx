@@ -8,6 +8,7 @@ const doors = {
   paste: 'Pasted',
   sheet: 'From the day sheet',
   phone: 'From the phone',
+  program: 'From a program',
   feed: 'Feed',
   reading: 'While reading',
   import: 'Brought in',

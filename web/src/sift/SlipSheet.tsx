@@ -14,6 +14,7 @@ const doors = {
   paste: 'pasted',
   sheet: 'day sheet',
   phone: 'phone',
+  program: 'from a program',
   feed: 'feed',
   reading: 'while reading',
   import: 'brought in',
