@@ -40,9 +40,16 @@ public sealed class LibraryTests : IDisposable
     {
         writer.Open("/library/source/2");
         writer.Field("New passage").SendKeys("“No man shall plead the fog”");
-        writer.Field("Where in the source").SendKeys("p. 90" + Keys.Enter);
+        writer.Field("Where in the source").SendKeys("page 90" + Keys.Enter);
         writer.Sees("Passage kept as slip 91.");
-        writer.Part("Passages").Text.ShouldContain("p. 90");
+        writer.Until(() => writer.Part("Passages").Text.Contains("p. 90", StringComparison.Ordinal), "the locator as it is cited");
+        writer.Fill(writer.Field("Where in the source"), "");
+        writer.Driver.ExecuteScript("arguments[0].focus()", writer.Field("Where in the source"));
+        writer.Chord(Keys.Control, "a");
+        writer.Keys(Keys.Delete);
+        writer.Field("New passage").SendKeys("12:40-13:05: He counts the strokes" + Keys.Enter);
+        writer.Sees("Passage kept as slip 92.");
+        writer.Until(() => writer.Part("Passages").Text.Contains("12:40–13:05", StringComparison.Ordinal), "the time range");
         writer.Fill(writer.Field("Address"), "javascript:alert(1)");
         writer.Keys(Keys.Enter);
         writer.Sees("should begin with http");

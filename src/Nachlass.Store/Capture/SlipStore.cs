@@ -4,6 +4,7 @@ using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sources;
 using Nachlass.Store.Papers;
+using Nachlass.Store.Sources;
 using Nachlass.Store.Text;
 using Nachlass.Store.Topics;
 
@@ -29,7 +30,8 @@ public sealed record SlipChange
 }
 
 /// <summary>A slip opened: with its source, its links out, the places that link to it and the pieces it stands in.</summary>
-public sealed record SlipOpened(Slip Slip, string Html, string? SourceTitle, IReadOnlyList<LinkOut> LinksOut, IReadOnlyList<LinkLine> LinkedFrom,
+/// <param name="Place">The address of its very place in the source, when it has one.</param>
+public sealed record SlipOpened(Slip Slip, string Html, string? SourceTitle, string? Place, IReadOnlyList<LinkOut> LinksOut, IReadOnlyList<LinkLine> LinkedFrom,
     IReadOnlyList<LinkLine> Pieces, IReadOnlyList<HistoryLine> History);
 
 /// <summary>Reads and changes slips.</summary>
@@ -48,6 +50,7 @@ public sealed class SlipStore(PapersFile papers, HistoryStore history)
                 new { number });
             return new SlipOpened(slip, Core.Text.Reading.Html(slip.Text),
                 slip.Source is { } source ? Links.TitleOf(db, Reference.To(source)) : null,
+                slip.Source is { } of ? SourceStore.PlaceOf(slip, SourceRows.Get(db, of).Address) : null,
                 Links.From(db, slip.Text), Links.To(db, Reference.To(number)),
                 [.. pieces.Select(p => new LinkLine(new Reference(ThingKind.Piece, p.Number), p.Title, p.Placed ? "placed" : "loose"))], done);
         });
@@ -62,7 +65,7 @@ public sealed class SlipStore(PapersFile papers, HistoryStore history)
         Check.Step("pull", edit.Pull.Value);
         Check.Step("effort", edit.Effort.Value);
         if (edit.Format.Value is { } key) ReadyFormats.Named(key);
-        Check.Length("locator", edit.Locator, Source.LongestField);
+        var locator = edit.Locator is null ? null : Locator.Read(Check.Length("locator", edit.Locator, Source.LongestField)).Text;
         return papers.Run($"changed slip {number}", once, change =>
         {
             var slip = SlipRows.Get(change.Db, number);
@@ -83,7 +86,7 @@ public sealed class SlipStore(PapersFile papers, HistoryStore history)
                     effort = edit.Effort.Or(slip.Effort),
                     format = edit.Format.Or(slip.Format),
                     source,
-                    locator = edit.Locator ?? slip.Locator,
+                    locator = locator ?? slip.Locator,
                 });
             if (edit.Topics is not null) SlipRows.SetTopics(change.Db, number, TopicRows.NumbersFor(change.Db, edit.Topics));
             if (text is not null) Links.Write(change.Db, Reference.To(number), text);

@@ -34,7 +34,8 @@ public sealed record SourceChange
 public sealed record NewPassage(string? Text, string? Locator = null, SlipKind? Kind = null);
 
 /// <summary>A source opened, with its passages and what links to it.</summary>
-public sealed record SourceOpened(Source Source, string SummaryHtml, string CommentsHtml, IReadOnlyList<Slip> Passages,
+/// <param name="Places">The address of the very place, for passages that have one, by the number of the slip.</param>
+public sealed record SourceOpened(Source Source, string SummaryHtml, string CommentsHtml, IReadOnlyList<Slip> Passages, IReadOnlyDictionary<int, string> Places,
     IReadOnlyList<LinkOut> LinksOut, IReadOnlyList<LinkLine> LinkedFrom, IReadOnlyList<HistoryLine> History);
 
 /// <summary>Reads and changes sources.</summary>
@@ -50,6 +51,7 @@ public sealed class SourceStore(PapersFile papers, HistoryStore history)
             var source = SourceRows.Get(db, number);
             var passages = db.Query<Slip>($"SELECT {SlipRows.Columns} FROM slip s WHERE s.source = @number AND s.state <> 'dropped' ORDER BY s.number", new { number });
             return new SourceOpened(source, Core.Text.Reading.Html(source.Summary), Core.Text.Reading.Html(source.Comments), [.. passages],
+                passages.Select(p => (p.Number.Value, Place: PlaceOf(p, source.Address))).Where(p => p.Place is not null).ToDictionary(p => p.Value, p => p.Place!),
                 Links.From(db, source.Summary + "\n" + source.Comments), Links.To(db, Reference.To(number), source.Title), done);
         });
     }
@@ -104,8 +106,10 @@ public sealed class SourceStore(PapersFile papers, HistoryStore history)
     /// <summary>Adds a passage: a kept slip that points into the source and shares its topics.</summary>
     public Done<Slip> AddPassage(SourceNumber number, NewPassage passage, Once once)
     {
-        var text = Check.Text("text", passage.Text, Slip.LongestText);
-        Check.Length("locator", passage.Locator, Source.LongestField);
+        var typed = Check.Text("text", passage.Text, Slip.LongestText);
+        var said = Check.Length("locator", passage.Locator, Source.LongestField).Trim();
+        // What is typed into its own field counts; else the line may say where it stands.
+        var (text, locator) = said.Length > 0 ? (typed, Locator.Read(said).Text) : PassageLine.Read(typed);
         return papers.Run($"added a passage to source {number}", once, change =>
         {
             var source = SourceRows.Get(change.Db, number);
@@ -117,11 +121,15 @@ public sealed class SourceStore(PapersFile papers, HistoryStore history)
                 State = SlipState.Kept,
                 Origin = Origin.Reading,
                 Source = number,
-                Locator = passage.Locator?.Trim() ?? "",
+                Locator = locator,
                 Topics = [.. source.Topics.Select(t => t.Number)],
             });
         });
     }
+
+    /// <summary>The address of a passage's place in its source: by its locator, else, for a quotation of a web page, by its words.</summary>
+    internal static string? PlaceOf(Slip passage, string address) => passage.Locator.Length > 0 ? Locator.Read(passage.Locator).In(address)
+        : passage.Kind == SlipKind.Quote ? TextFragment.Of(passage.Text, address) : null;
 
     private static Source Apply(Source source, SourceChange change) => source with
     {

@@ -128,6 +128,24 @@ public sealed class LibraryTests : IDisposable
     }
 
     [Fact]
+    public void A_passage_says_where_it_stands_in_its_own_line()
+    {
+        var film = desk.Sources.Add(new SourceChange { Title = "The ropewalker’s daughter", Type = Core.Sources.SourceType.Video, Address = "https://tavle.example/film" }, Once.Unkeyed).Answer.Number;
+        Slip Passage(string text, string? locator = null) => desk.Sources.AddPassage(film, new NewPassage(text, locator), Once.Unkeyed).Answer;
+        var timed = Passage("12:40-13:05: She counts the strands aloud");
+        timed.ShouldSatisfyAllConditions(p => p.Text.ShouldBe("She counts the strands aloud"), p => p.Locator.ShouldBe("12:40–13:05"), p => p.Kind.ShouldBe(SlipKind.Takeaway));
+        var quoted = Passage("“Three hundred yards of shed”");
+        Passage("“No window but one”", "fol 3 recto").Locator.ShouldBe("f. 3r");
+        Should.Throw<BadInputException>(() => Passage("backwards", "13:05-12:40")).Field.ShouldBe("locator");
+        var places = desk.Sources.Open(film).Places;
+        places.Count.ShouldBe(2);
+        places[timed.Number.Value].ShouldBe("https://tavle.example/film#t=760,785");
+        places[quoted.Number.Value].ShouldBe("https://tavle.example/film#:~:text=Three%20hundred%20yards%20of%20shed");
+        desk.Slips.Open(timed.Number).Place.ShouldBe("https://tavle.example/film#t=760,785");
+        desk.Slips.Edit(timed.Number, new SlipChange { Version = 1, Locator = "p 4" }, Once.Unkeyed).Answer.Locator.ShouldBe("p. 4");
+    }
+
+    [Fact]
     public void A_source_needs_a_title_and_an_address_that_is_one()
     {
         Should.Throw<BadInputException>(() => desk.Sources.Add(new SourceChange { Title = " " }, Once.Unkeyed)).Field.ShouldBe("title");

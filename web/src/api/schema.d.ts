@@ -4903,6 +4903,7 @@ export interface components {
             slip: components["schemas"]["Slip"];
             html: string;
             sourceTitle: null | string;
+            place: null | string;
             linksOut: components["schemas"]["LinkOut"][];
             linkedFrom: components["schemas"]["LinkLine"][];
             pieces: components["schemas"]["LinkLine"][];
@@ -4954,6 +4955,9 @@ export interface components {
             summaryHtml: string;
             commentsHtml: string;
             passages: components["schemas"]["Slip"][];
+            places: {
+                [key: string]: string;
+            };
             linksOut: components["schemas"]["LinkOut"][];
             linkedFrom: components["schemas"]["LinkLine"][];
             history: components["schemas"]["HistoryLine"][];

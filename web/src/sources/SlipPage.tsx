@@ -167,6 +167,16 @@ export function SlipPage({ number }: { number: number }) {
             {opened.data.sourceTitle}
           </Link>
         )}
+        {opened.data.place && (
+          <a
+            href={opened.data.place}
+            target="_blank"
+            rel="noopener noreferrer"
+            className="link col-start-3 text-[12.5px]"
+          >
+            open the very place
+          </a>
+        )}
       </div>
       <div className="mt-7 grid grid-cols-[1fr_auto_auto_7rem] gap-x-7 gap-y-3 max-md:grid-cols-2">
         <div>

@@ -48,7 +48,7 @@ export function SourcePage({ number }: { number: number }) {
   });
   if (opened.error) return <Failed error={opened.error} onRetry={() => void opened.refetch()} />;
   if (!opened.data) return <Loading />;
-  const { source, passages } = opened.data;
+  const { source, passages, places } = opened.data;
 
   const change = async (changed: SourceChange) => {
     const answer = await done(
@@ -147,22 +147,31 @@ export function SourcePage({ number }: { number: number }) {
           Passages {passages.length > 0 && `· ${passages.length}`}
         </h2>
         {passages.map((passage) => (
-          <Link
-            key={passage.number}
-            to={`/library/slip/${passage.number}`}
-            className="flex border-b border-rule hover:bg-quiet"
-          >
-            <span className="flex w-[46px] shrink-0 flex-col items-center border-r border-line pt-2 text-second">
-              <Mark kind={passage.kind} size={14} />
-              <span className="narrow figures text-[11.5px]">{passage.number}</span>
-            </span>
-            <span className="min-w-0 flex-1 px-4 py-2">
-              <span className="written block text-[15px] leading-snug whitespace-pre-line">{passage.text}</span>
-              <span className="text-[12px] text-second">
-                {[passage.locator, passage.used ? 'used' : ''].filter(Boolean).join(' · ')}
+          <div key={passage.number} className="relative border-b border-rule">
+            <Link to={`/library/slip/${passage.number}`} className="flex hover:bg-quiet">
+              <span className="flex w-[46px] shrink-0 flex-col items-center border-r border-line pt-2 text-second">
+                <Mark kind={passage.kind} size={14} />
+                <span className="narrow figures text-[11.5px]">{passage.number}</span>
               </span>
-            </span>
-          </Link>
+              <span className="min-w-0 flex-1 px-4 py-2">
+                <span className="written block text-[15px] leading-snug whitespace-pre-line">{passage.text}</span>
+                <span className="text-[12px] text-second">
+                  {[passage.locator, passage.used ? 'used' : ''].filter(Boolean).join(' · ')}
+                </span>
+              </span>
+            </Link>
+            {places[passage.number] && (
+              <a
+                href={places[passage.number]}
+                target="_blank"
+                rel="noopener noreferrer"
+                className="link absolute right-0 bottom-2 text-[12px]"
+                aria-label={`Open the place of slip ${passage.number}`}
+              >
+                open the place
+              </a>
+            )}
+          </div>
         ))}
         <AddPassage source={number} />
       </section>
@@ -219,14 +228,14 @@ function AddPassage({ source }: { source: number }) {
               void add();
             }
           }}
-          placeholder="The next passage: a “quotation”, or what it tells you"
+          placeholder="The next passage: “a quotation” (p. 31), or 12:40–13:05: what it tells you"
           className="written min-w-0 flex-1 resize-y border-b border-hair bg-transparent py-1 text-[15px] outline-none focus:border-blue"
         />
         <input
           aria-label="Where in the source"
           value={locator}
           onChange={(event) => setLocator(event.target.value)}
-          placeholder="p. 31"
+          placeholder="where"
           className="w-24 border-b border-hair bg-transparent py-1 outline-none focus:border-blue"
         />
         <Button type="submit">Keep</Button>
