@@ -79,7 +79,7 @@ export function PlanRow({
             onChange={(event) => onChange({ ...block, heading: event.target.value })}
             className="written min-w-0 flex-1 border-b border-transparent bg-transparent text-[15.5px] font-semibold outline-none hover:border-hair focus:border-blue"
           />
-          <span className="shrink-0 text-[12px] text-second">
+          <span className={`shrink-0 text-[12px] text-second ${block.heading ? 'max-md:hidden' : ''}`}>
             {block.heading === kindNames[block.kind] ? '' : kindNames[block.kind].toLowerCase()}
           </span>
           {(block.kind === 'lines' || block.kind === 'writing') && (
