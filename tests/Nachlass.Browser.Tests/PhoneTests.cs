@@ -53,6 +53,7 @@ public sealed class PhoneTests : IDisposable
         OpenPhone();
         writer.Sees("the desk can be reached");
         Slips.ShouldBe(2);
+        writer.Server("/api/slips/2").ShouldContain("half a thought");
         writer.Server("/api/slips/1").ShouldContain("\"origin\":\"phone\"");
         writer.Server("/api/slips/1").ShouldContain("\"name\":\"bridges\"");
     }

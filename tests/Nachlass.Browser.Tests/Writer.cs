@@ -8,7 +8,7 @@ namespace Nachlass.Browser.Tests;
 /// <summary>A person at the screen: finds things by what they are called, and waits for what a person would see.</summary>
 public sealed class Writer : IDisposable
 {
-    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(15);
+    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(30);
     private readonly App app;
     private readonly string profile = Directory.CreateTempSubdirectory("nachlass-profile-").FullName;
 

@@ -4,7 +4,8 @@ import { clock, dayOf, nearDay } from '../ui/dates';
 import { put, queued, send, take, type Caught } from './queue';
 
 const place = 'nachlass.phone';
-const again = 8_000;
+/** How often the desk is tried: soon while something waits for it, seldom otherwise. */
+const again = { waiting: 3_000, idle: 20_000 };
 
 /** What another app shared with this one: its title, text and address, as one text. */
 function shared(): string {
@@ -31,17 +32,25 @@ export function Phone() {
     look();
     const first = setTimeout(() => void go());
     if (location.search) history.replaceState(null, '', '/c');
-    const timer = setInterval(() => void go(), again);
     const back = () => document.visibilityState === 'visible' && void go();
     window.addEventListener('online', back);
     document.addEventListener('visibilitychange', back);
     return () => {
       clearTimeout(first);
-      clearInterval(timer);
       window.removeEventListener('online', back);
       document.removeEventListener('visibilitychange', back);
     };
   }, [look, go]);
+  const waiting = queue.filter((one) => !one.became).length;
+  const hurry = waiting > 0;
+  useEffect(() => {
+    const timer = setInterval(() => void go(), hurry ? again.waiting : again.idle);
+    return () => clearInterval(timer);
+  }, [go, hurry]);
+  useEffect(() => {
+    // Behind what was kept from before, to go on writing it.
+    field.current?.setSelectionRange(field.current.value.length, field.current.value.length);
+  }, []);
   useEffect(() => {
     if (typed) localStorage.setItem(place, typed);
     else localStorage.removeItem(place);
@@ -55,7 +64,6 @@ export function Phone() {
     look();
     await go();
   };
-  const waiting = queue.filter((one) => !one.became).length;
 
   return (
     <main className="mx-auto flex h-full max-w-xl flex-col bg-sheet">
