@@ -3,6 +3,7 @@ using Microsoft.Data.Sqlite;
 using Microsoft.Extensions.Time.Testing;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
+using Nachlass.Exchange.Formats;
 using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Papers;
@@ -36,7 +37,14 @@ public sealed class Desk : IDisposable
         Pieces = new PieceStore(Papers, History, Advice);
         Drafts = new DraftStore(Papers);
         Find = new FindStore(Papers);
-        Images = new ImageStore(Papers);
+        Vault = new FileVault(Papers);
+        ReadFile look = (name, path) => new FileReading(FileKinds.TypeOf(name, path), FileKinds.WordsOf(name, path));
+        Images = new ImageStore(Papers, Vault, look);
+        Attachments = new AttachmentStore(Papers, Vault, look);
+        Imports = new ImportStore(Papers, Vault, look);
+        Transcripts = new TranscriptStore(Papers);
+        Feeds = new FeedStore(Papers);
+        Occasions = new OccasionStore(Papers);
     }
 
     public string Folder { get; }
@@ -57,6 +65,12 @@ public sealed class Desk : IDisposable
     public DraftStore Drafts { get; }
     public FindStore Find { get; }
     public ImageStore Images { get; }
+    public FileVault Vault { get; }
+    public AttachmentStore Attachments { get; }
+    public ImportStore Imports { get; }
+    public TranscriptStore Transcripts { get; }
+    public FeedStore Feeds { get; }
+    public OccasionStore Occasions { get; }
 
     public DateOnly Today => Papers.Today;
 
@@ -67,7 +81,7 @@ public sealed class Desk : IDisposable
     /// <summary>Every row of every table that undo looks after, versions aside, as one text to compare.</summary>
     public string Everything() => Papers.Read(db =>
     {
-        var tables = db.Query<string>("SELECT name FROM sqlite_master WHERE type = 'table' AND name IN ('papers','slip','source','topic','topic_alias','slip_topic','source_topic','piece_topic','piece','draft','section','material','move','day_sheet','link','day_plan','day_block','day_idea') ORDER BY name").ToList();
+        var tables = db.Query<string>("SELECT name FROM sqlite_master WHERE type = 'table' AND name IN ('papers','slip','source','topic','topic_alias','slip_topic','source_topic','piece_topic','piece','draft','section','material','move','day_sheet','link','day_plan','day_block','day_idea','transcript_line','attachment','brought','feed','occasion') ORDER BY name").ToList();
         return string.Join('\n', tables.SelectMany(table => Rows(db, $"SELECT * FROM {table}").Select(row => $"{table}: {row}").Order())
             .Concat(Rows(db, "SELECT rowid, title, body FROM finding ORDER BY rowid").Select(row => $"finding: {row}")));
     });

@@ -10,7 +10,7 @@ public enum SlipKind { Idea, Quote, Question, Takeaway, Note, Ask }
 public enum SlipState { Waiting, Kept, Held, Dropped }
 
 /// <summary>By which door a thing came in.</summary>
-public enum Origin { Strip, Paste, Sheet, Phone, Program, Feed, Reading, Import }
+public enum Origin { Strip, Paste, Sheet, Phone, Program, Feed, Reading, Import, Clip, Folder }
 
 /// <summary>The smallest thing kept: a few lines of Markdown with what was decided about them.</summary>
 public record Slip

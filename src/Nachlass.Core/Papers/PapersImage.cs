@@ -11,10 +11,18 @@ public sealed record PapersImage
     public string Purpose { get; init; } = "";
     public IReadOnlyList<Topic> Topics { get; init; } = [];
     public IReadOnlyList<Source> Sources { get; init; } = [];
+    public IReadOnlyList<(SourceNumber Source, IReadOnlyList<TranscriptLine> Lines)> Transcripts { get; init; } = [];
+
+    /// <summary>The writer's questions to what is read; null when they are the ready ones.</summary>
+    public IReadOnlyList<string>? Questions { get; init; }
+
     public IReadOnlyList<Slip> Slips { get; init; } = [];
     public IReadOnlyList<PieceImage> Pieces { get; init; } = [];
     public IReadOnlyList<Move> Moves { get; init; } = [];
     public IReadOnlyList<DaySheet> Days { get; init; } = [];
+
+    public IReadOnlyList<Attachment> Attachments { get; init; } = [];
+    public IReadOnlyList<Occasion> Occasions { get; init; } = [];
 
     /// <summary>The plan of the day sheets; null when it is the one papers begin with.</summary>
     public DayPlan? Plan { get; init; }

@@ -10,6 +10,7 @@ public enum SourceType { Book, Article, Page, Video, Podcast, Thread, Interview,
 public sealed record Source
 {
     public const int LongestText = 500_000;
+    public const int LongestWords = 4_000_000;
     public const int LongestField = 2_000;
 
     public required SourceNumber Number { get; init; }
@@ -33,6 +34,15 @@ public sealed record Source
 
     /// <summary>What the writer makes of it. Markdown.</summary>
     public string Comments { get; init; } = "";
+
+    /// <summary>The fields that its type needs, by CSL variable; see <see cref="SourceForms"/>.</summary>
+    public IReadOnlyDictionary<string, string> Details { get; init; } = new Dictionary<string, string>();
+
+    /// <summary>The source's own words, where they were taken along: of a clipped page, a document. Markdown; not given in lists.</summary>
+    public string Text { get; init; } = "";
+
+    /// <summary>Whether it came in by itself and has not been gone through.</summary>
+    public bool IsNew { get; init; }
 
     public DateTimeOffset CaughtAt { get; init; }
     public DateTimeOffset? TrashedAt { get; init; }

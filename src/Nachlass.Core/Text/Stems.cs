@@ -1,7 +1,7 @@
 using System.Collections.Concurrent;
 using System.Collections.Frozen;
-using System.Globalization;
 using System.Text;
+using Lucene.Net.Analysis.Miscellaneous;
 using Lucene.Net.Tartarus.Snowball.Ext;
 
 namespace Nachlass.Core.Text;
@@ -56,10 +56,9 @@ public static class Stems
     {
         var lower = word.ToLowerInvariant().Replace('’', '\'');
         if (Ascii.IsValid(lower)) return lower;
-        var folded = new StringBuilder(lower.Length);
-        foreach (var c in lower.Normalize(NormalizationForm.FormD))
-            if (CharUnicodeInfo.GetUnicodeCategory(c) != UnicodeCategory.NonSpacingMark) folded.Append(c);
-        return folded.ToString();
+        // Not by Unicode normalisation, which the invariant culture the program runs under leaves undone.
+        var folded = new char[lower.Length * 4];
+        return new string(folded, 0, ASCIIFoldingFilter.FoldToASCII(lower.ToCharArray(), 0, folded, 0, lower.Length));
     }
 
     /// <summary>The stem of one folded word, after the Snowball English stemmer (Porter 2).</summary>

@@ -4,19 +4,23 @@ using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sources;
 using Nachlass.Core.Topics;
+using Nachlass.Exchange.Formats;
 using Nachlass.Exchange.Pieces;
 
 namespace Nachlass.Exchange.Papers;
 
 /// <summary>
 /// A set of papers as Markdown files: <c>slips/0214.md</c>, <c>sources/0061.md</c>, <c>topics/ferries.md</c>,
-/// <c>pieces/P12 the-price-of-the-far-bank.md</c>, <c>days/2026-11-24.md</c> and <c>papers.md</c>.
+/// <c>pieces/P12 the-price-of-the-far-bank.md</c>, <c>days/2026-11-24.md</c> and <c>papers.md</c>; beside them the words of
+/// clipped pages (<c>texts/0061.md</c>), transcripts (<c>transcripts/0061.vtt</c>) and attached files (<c>files/</c>).
 /// The files are described in docs/formats.md. Writing what was read gives the same files again.
 /// </summary>
 public static class PapersFiles
 {
-    private const string About = "papers.md";
+    internal const string About = "papers.md";
     private const string DayPlanFile = "day-plan.md";
+    private const string AttachmentsFile = "attachments.md";
+    private const string Transcribed = "transcripts";
 
     private static string Word(DayOfWeek day) => day.ToString().ToLowerInvariant();
 
@@ -24,7 +28,8 @@ public static class PapersFiles
     public static IEnumerable<(string Name, string Content)> Write(PapersImage papers)
     {
         var names = papers.Topics.ToDictionary(t => t.Number, t => t.Name);
-        yield return (About, new FrontMatterWriter().Add("nachlass", 1).Add("purpose", papers.Purpose)
+        yield return (About, new FrontMatterWriter().Add("nachlass", 1).Add("purpose", papers.Purpose).Add("questions", papers.Questions ?? [])
+            .Add("occasions", papers.Occasions.Select(o => new FrontMatterWriter().Add("number", o.Number.Value).Add("name", o.Name).Add("first", o.From).Add("last", o.To).Add("every-year", o.EveryYear ? "yes" : "")))
             .Add("moves", papers.Moves.Select(m => new FrontMatterWriter().Add("number", m.Number.Value).Add("text", m.Text).Add("due", m.Due)
                 .Add("done", m.DoneAt).Add("piece", m.Piece?.Value).Add("caught", m.CaughtAt).Add("day", m.Day)))
             .Write("These are the papers of one writer, taken out of Nachlass as Markdown files with YAML front matter."));
@@ -40,7 +45,17 @@ public static class PapersFiles
         foreach (var s in papers.Sources)
             yield return ($"sources/{s.Number.Value:0000} {PieceFile.Name(s.Title)}.md", new FrontMatterWriter().Add("source", s.Number.Value).Add("type", s.Type).Add("title", s.Title)
                 .Add("creators", s.Creators).Add("container", s.Container).Add("date", s.Date).Add("address", s.Address).Add("language", s.Language)
-                .Add("topics", s.Topics.Select(t => t.Name)).Add("caught", s.CaughtAt).Add("trashed", s.TrashedAt).Add("comments", s.Comments).Write(s.Summary));
+                .Add("topics", s.Topics.Select(t => t.Name)).Add("caught", s.CaughtAt).Add("trashed", s.TrashedAt).Add("new", s.IsNew ? "yes" : "")
+                .Add("details", s.Details.OrderBy(d => d.Key, StringComparer.Ordinal).Select(d => new FrontMatterWriter().Add("field", d.Key).Add("value", d.Value))).Add("comments", s.Comments).Write(s.Summary));
+        foreach (var s in papers.Sources.Where(s => s.Text.Length > 0))
+            yield return ($"texts/{s.Number.Value:0000}.md", new FrontMatterWriter().Add("source", s.Number.Value).Write(s.Text));
+        foreach (var (source, lines) in papers.Transcripts)
+            yield return ($"{Transcribed}/{source.Value:0000}.vtt", Transcripts.WebVtt(lines));
+        if (papers.Attachments.Count > 0)
+            yield return (AttachmentsFile, new FrontMatterWriter().Add("attachments", papers.Attachments.Select(a => new FrontMatterWriter().Add("number", a.Number.Value)
+                .Add(a.To.Kind.ToString().ToLowerInvariant(), a.To.Number).Add("name", a.Name).Add("file", a.Hash).Add("type", a.Type)
+                .Add("bytes", a.Bytes.ToString(CultureInfo.InvariantCulture)).Add("why", a.Why).Add("caught", a.CaughtAt)))
+                .Write("The files lie in the folder “files”, each under the SHA-256 of its content."));
         foreach (var s in papers.Slips)
             yield return ($"slips/{s.Number.Value:0000}.md", new FrontMatterWriter().Add("slip", s.Number.Value).Add("kind", s.Kind).Add("state", s.State)
                 .Add("topics", s.Topics.Select(t => t.Name)).Add("pull", s.Pull).Add("effort", s.Effort).Add("format", s.Format)
@@ -65,14 +80,22 @@ public static class PapersFiles
     /// <exception cref="UnreadableFileException">A file can't be read, or refers to something that isn't there.</exception>
     public static PapersImage Read(IEnumerable<(string Name, string Content)> files, int shift = 0)
     {
-        var read = files.Select(f => (f.Name, Folder: f.Name.Split('/')[0], Fields: FrontMatter.Read(f.Name, f.Content))).OrderBy(f => f.Name, StringComparer.Ordinal).ToList();
+        var all = files.ToList();
+        var read = all.Where(f => !f.Name.StartsWith(Transcribed, StringComparison.Ordinal)).Select(f => (f.Name, Folder: f.Name.Split('/')[0], Fields: FrontMatter.Read(f.Name, f.Content))).OrderBy(f => f.Name, StringComparer.Ordinal).ToList();
         var about = read.SingleOrDefault(f => f.Name == About).Fields ?? throw new UnreadableFileException(About, "this file is missing, so these are not papers of Nachlass.");
         if (about.Number("nachlass") != 1) throw new UnreadableFileException(About, "these papers were written by a newer Nachlass.");
         var topics = In("topics").Select(f => ReadTopic(f.Fields)).ToList();
         var byName = topics.SelectMany(t => t.Aliases.Prepend(t.Name).Select(name => (name, t))).GroupBy(x => x.name, StringComparer.OrdinalIgnoreCase)
             .ToDictionary(g => g.Key, g => g.First().t, StringComparer.OrdinalIgnoreCase);
+        var texts = In("texts").ToDictionary(f => Must(f.Name, "source", f.Fields.Number("source")), f => f.Fields.Text);
         return new PapersImage
         {
+            Questions = about.Words("questions") is { Count: > 0 } questions ? questions : null,
+            Occasions = [.. about.Records("occasions").Select(o => new Occasion(OccasionNumber.Of(Must(About, "number", o.Number("number"))), o.Word("name"),
+                Must(About, "first", Day(o, "first")), Must(About, "last", Day(o, "last")), o.Word("every-year") == "yes"))],
+            Transcripts = [.. all.Where(f => f.Name.StartsWith(Transcribed, StringComparison.Ordinal)).OrderBy(f => f.Name, StringComparer.Ordinal).Select(f =>
+                (SourceNumber.TryParse(System.IO.Path.GetFileNameWithoutExtension(f.Name).TrimStart('0'), out var of) ? of : throw new UnreadableFileException(f.Name, "its name is no number of a source."), Transcripts.Read(f.Content).Lines))],
+            Attachments = [.. In(AttachmentsFile).SelectMany(f => f.Fields.Records("attachments")).Select(ReadAttachment)],
             Purpose = about.Word("purpose"),
             Topics = topics,
             Sources = [.. In("sources").Select(f => ReadSource(f.Fields, Marks(f.Name, f.Fields)))],
@@ -89,6 +112,18 @@ public static class PapersFiles
         IReadOnlyList<TopicMark> Marks(string file, FrontMatter f) => [.. f.Words("topics").Select(name => byName.TryGetValue(name, out var t)
             ? new TopicMark(t.Number, t.Name, t.Colour) : throw new UnreadableFileException(file, $"there is no topic “{name}” among these papers."))];
 
+        Attachment ReadAttachment(FrontMatter f) => new()
+        {
+            Number = AttachmentNumber.Of(Must(AttachmentsFile, "number", f.Number("number"))),
+            To = f.Number("slip") is { } slip ? new Reference(ThingKind.Slip, slip) : f.Number("source") is { } source ? new Reference(ThingKind.Source, source)
+                : new Reference(ThingKind.Piece, Must(AttachmentsFile, "piece", f.Number("piece"))),
+            Name = f.Word("name"),
+            Hash = f.Word("file"),
+            Type = f.Word("type"),
+            Bytes = long.TryParse(f.Word("bytes"), NumberStyles.None, CultureInfo.InvariantCulture, out var bytes) ? bytes : 0,
+            Why = f.Word("why"),
+            CaughtAt = Must(AttachmentsFile, "caught", Instant(f, "caught")),
+        };
         SheetBlock ReadBlock(FrontMatter f) => new(Must("days", "block", f.Number("block")), f.Enum("kind", BlockKind.Text), f.Word("heading"), f.Word("prompt"), f.Word("text"), f.Number("size"));
         DayPlan ReadPlan(FrontMatter f) => new DayPlan([.. f.Records("blocks").Select(b => new PlanBlock(Must(DayPlanFile, "block", b.Number("block")), b.Enum("kind", BlockKind.Text), b.Word("heading"),
             new BlockDays(b.Each<DayOfWeek>("weekdays"), b.Numbers("days-of-month"), [.. b.Days("dates").Select(d => d.AddDays(shift))]), b.Word("text"), b.Number("size")))], f.Each<DayOfWeek>("days-off")).Checked();
@@ -103,7 +138,10 @@ public static class PapersFiles
             Date = f.Word("date"),
             Address = f.Word("address"),
             Language = f.Word("language"),
+            Details = f.Records("details").ToDictionary(d => d.Word("field"), d => d.Word("value")),
             Summary = f.Text,
+            Text = texts.GetValueOrDefault(f.Number("source") ?? 0, ""),
+            IsNew = f.Word("new") == "yes",
             Comments = f.Word("comments"),
             CaughtAt = Instant(f, "caught") ?? DateTimeOffset.UnixEpoch,
             TrashedAt = Instant(f, "trashed"),

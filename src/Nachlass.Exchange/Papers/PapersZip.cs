@@ -16,10 +16,13 @@ public static class PapersZip
     /// <summary>No file in it may be larger: 16 MiB, above the longest draft.</summary>
     public const long MostBytesOfFile = 16L << 20;
 
+    private const string FilesFolder = "files/";
+
     private static readonly DateTimeOffset Still = new(2000, 1, 1, 0, 0, 0, TimeSpan.Zero);
 
     /// <summary>Writes the zip. The same papers give the same bytes.</summary>
-    public static void Write(PapersImage papers, Stream into)
+    /// <param name="open">Gives the content of an attached file by its hash.</param>
+    public static void Write(PapersImage papers, Stream into, Func<string, Stream> open)
     {
         using var zip = new ZipArchive(into, ZipArchiveMode.Create, leaveOpen: true, Encoding.UTF8);
         foreach (var (name, content) in PapersFiles.Write(papers))
@@ -29,11 +32,20 @@ public static class PapersZip
             using var stream = entry.Open();
             stream.Write(Encoding.UTF8.GetBytes(content));
         }
+        foreach (var hash in papers.Attachments.Select(a => a.Hash).Distinct().Order(StringComparer.Ordinal))
+        {
+            var entry = zip.CreateEntry(FilesFolder + hash, CompressionLevel.NoCompression);
+            entry.LastWriteTime = Still;
+            using var stream = entry.Open();
+            using var content = open(hash);
+            content.CopyTo(stream);
+        }
     }
 
     /// <summary>Reads the zip. Nothing is unpacked to disk, so no entry can leave its folder; names that try are refused all the same.</summary>
+    /// <param name="keep">Takes in the content of an attached file and says its hash; called before the papers are read.</param>
     /// <exception cref="UnreadableFileException">It is no zip, too large, holds a name that climbs, or a file that can't be read.</exception>
-    public static PapersImage Read(Stream from)
+    public static PapersImage Read(Stream from, Func<Stream, string> keep)
     {
         try
         {
@@ -46,11 +58,17 @@ public static class PapersZip
                 if (entry.FullName.EndsWith('/')) continue;
                 if (entry.FullName.Contains('\\') || entry.FullName.StartsWith('/') || entry.FullName.Contains(':') || entry.FullName.Split('/').Contains(".."))
                     throw new UnreadableFileException(entry.FullName, "its name leads out of the papers.");
-                if (!entry.FullName.EndsWith(".md", StringComparison.OrdinalIgnoreCase)) continue;
-                var content = Content(entry);
-                total += content.Length;
+                if (entry.FullName.StartsWith(FilesFolder, StringComparison.Ordinal))
+                {
+                    using var content = entry.Open();
+                    if (keep(content) != entry.Name) throw new UnreadableFileException(entry.FullName, "its content is not what its name says; it was changed or damaged.");
+                    continue;
+                }
+                if (!entry.FullName.EndsWith(".md", StringComparison.OrdinalIgnoreCase) && !entry.FullName.EndsWith(".vtt", StringComparison.OrdinalIgnoreCase)) continue;
+                var text = Content(entry);
+                total += text.Length;
                 if (total > MostBytes) throw new UnreadableFileException("the zip", "it unpacks to more than 1 GiB.");
-                files.Add((entry.FullName, content));
+                files.Add((entry.FullName, text));
             }
             return PapersFiles.Read(files);
         }

@@ -18,18 +18,22 @@ namespace Nachlass.Store.Papers;
 public sealed record BroughtIn(int Slips, int Sources, int Topics, int Pieces, int Moves, int Days);
 
 /// <summary>A whole set of papers out of the file and into it.</summary>
-public sealed class ImageStore(PapersFile papers)
+public sealed class ImageStore(PapersFile papers, FileVault vault, ReadFile look)
 {
     /// <summary>All papers as they are now.</summary>
     public PapersImage Take() => papers.Read(db => new PapersImage
     {
         Purpose = db.ExecuteScalar<string>("SELECT purpose FROM papers") ?? "",
         Topics = [.. db.Query<Topic>("SELECT t.number, t.name, t.colour, t.wider, t.merged_into, (SELECT json_group_array(name) FROM topic_alias a WHERE a.topic = t.number) AS aliases FROM topic t ORDER BY t.number")],
-        Sources = [.. db.Query<Source>($"SELECT {SourceRows.Columns} FROM source s ORDER BY s.number")],
+        Sources = [.. db.Query<Source>($"SELECT {SourceRows.Whole} FROM source s ORDER BY s.number")],
+        Transcripts = TranscriptStore.All(db),
+        Questions = db.ExecuteScalar<string>("SELECT questions FROM papers") is { } questions ? JsonSerializer.Deserialize<IReadOnlyList<string>>(questions, Answers.Json) : null,
         Slips = [.. db.Query<Slip>($"SELECT {SlipRows.Columns} FROM slip s ORDER BY s.number")],
         Pieces = [.. PieceRows.List(db, "1", null).OrderBy(p => p.Number.Value).Select(p => Take(db, p))],
         Moves = [.. db.Query<Move>($"SELECT {MoveRows.Columns} ORDER BY v.number")],
         Days = [.. db.Query<DateOnly>("SELECT day FROM day_sheet ORDER BY day").ToList().Select(day => SheetRows.Sheet(db, day))],
+        Attachments = AttachmentStore.All(db),
+        Occasions = OccasionStore.All(db),
         Plan = SheetRows.Plan(db) is { Version: > 0 } plan ? plan : null,
     });
 
@@ -56,6 +60,8 @@ public sealed class ImageStore(PapersFile papers)
             if (image.Purpose.Length > 0) db.Execute("UPDATE papers SET purpose = @Purpose, version = version + 1", new { image.Purpose });
             foreach (var topic in image.Topics) Put(db, topic);
             foreach (var source in image.Sources) Put(db, source);
+            foreach (var (source, lines) in image.Transcripts) TranscriptStore.Put(db, source, lines);
+            if (image.Questions is { } questions) db.Execute("UPDATE papers SET questions = @kept", new { kept = JsonSerializer.Serialize(questions, Answers.Json) });
             foreach (var slip in image.Slips) Put(db, slip);
             foreach (var piece in image.Pieces) Put(change, piece);
             foreach (var move in image.Moves)
@@ -66,6 +72,14 @@ public sealed class ImageStore(PapersFile papers)
                 SheetRows.Add(db, day.Day.DayNumber, day.Blocks);
                 SheetRows.WriteLinks(db, day.Day);
             }
+            foreach (var attachment in image.Attachments)
+            {
+                var place = vault.Path(attachment.Hash);
+                if (!File.Exists(place)) throw new BadInputException("zip", $"The file “{attachment.Name}” of {attachment.To} is not in the zip. Nothing was brought in.");
+                AttachmentStore.Put(db, attachment, look(attachment.Name, place));
+            }
+            foreach (var occasion in image.Occasions)
+                db.Execute("INSERT INTO occasion (number, name, from_day, to_day, every_year) VALUES (@Number, @Name, @From, @To, @EveryYear)", occasion);
             if (image.Plan is { } plan)
                 db.Execute("INSERT INTO day_plan (id, blocks, days_off) VALUES (1, @blocks, @daysOff)",
                     new { blocks = JsonSerializer.Serialize(plan.Blocks, Answers.Json), daysOff = JsonSerializer.Serialize(plan.DaysOff, Answers.Json) });
@@ -90,12 +104,12 @@ public sealed class ImageStore(PapersFile papers)
     {
         db.Execute(
             """
-            INSERT INTO source (number, type, title, creators, container, date, address, language, summary, comments, caught_at, trashed_at)
-            VALUES (@Number, @type, @Title, @Creators, @Container, @Date, @Address, @Language, @Summary, @Comments, @CaughtAt, @TrashedAt)
+            INSERT INTO source (number, type, title, creators, container, date, address, language, details, summary, comments, text, is_new, caught_at, trashed_at)
+            VALUES (@Number, @type, @Title, @Creators, @Container, @Date, @Address, @Language, @Details, @Summary, @Comments, @Text, @IsNew, @CaughtAt, @TrashedAt)
             """, new
             {
                 source.Number, type = source.Type.Kept(), source.Title, source.Creators, source.Container, source.Date, source.Address, source.Language,
-                source.Summary, source.Comments, source.CaughtAt, source.TrashedAt,
+                source.Details, source.Summary, source.Comments, source.Text, source.IsNew, source.CaughtAt, source.TrashedAt,
             });
         SourceRows.SetTopics(db, source.Number, [.. source.Topics.Select(t => t.Number)]);
         Links.Write(db, Reference.To(source.Number), source.Summary + "\n" + source.Comments, isNew: true);

@@ -26,6 +26,9 @@ internal static class Mapping
         Number<MoveNumber>();
         Number<CommandNumber>();
         Number<CaptureKeyNumber>();
+        Number<AttachmentNumber>();
+        Number<OccasionNumber>();
+        Number<FeedNumber>();
         // Dapper asks its own table before the handlers, so these two have to leave it first.
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset));
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset?));
@@ -35,6 +38,7 @@ internal static class Mapping
         SqlMapper.AddTypeHandler(new DayHandler());
         SqlMapper.AddTypeHandler(new JsonHandler<IReadOnlyList<TopicMark>>());
         SqlMapper.AddTypeHandler(new JsonHandler<IReadOnlyList<string>>());
+        SqlMapper.AddTypeHandler(new JsonHandler<IReadOnlyDictionary<string, string>>());
     }
 
     /// <summary>An enum's value as it stands in the file.</summary>

@@ -5,6 +5,7 @@ using Nachlass.Core.Sources;
 using Nachlass.Core.Text;
 using Nachlass.Core.Topics;
 using Nachlass.Store.Papers;
+using Nachlass.Store.Text;
 
 namespace Nachlass.Store.Sources;
 
@@ -12,15 +13,18 @@ internal static class SourceRows
 {
     public const string Columns =
         """
-        s.number, s.type, s.title, s.creators, s.container, s.date, s.address, s.language, s.summary, s.comments, s.caught_at, s.trashed_at, s.version,
+        s.number, s.type, s.title, s.creators, s.container, s.date, s.address, s.language, s.details, s.summary, s.comments, s.is_new, s.caught_at, s.trashed_at, s.version,
         (SELECT count(*) FROM slip p WHERE p.source = s.number AND p.state <> 'dropped') AS passages,
         (SELECT json_group_array(json_object('number', t.number, 'name', t.name, 'colour', t.colour) ORDER BY st.id)
             FROM source_topic st JOIN topic t ON t.number = st.topic WHERE st.source = s.number) AS topics
         """;
 
+    /// <summary>The columns with the source's own words, which may be long and are not wanted in lists.</summary>
+    public const string Whole = Columns + ", s.text";
+
     /// <exception cref="NotThereException">There is no such source.</exception>
     public static Source Get(SqliteConnection db, SourceNumber number) =>
-        db.QuerySingleOrDefault<Source>($"SELECT {Columns} FROM source s WHERE s.number = @number", new { number })
+        db.QuerySingleOrDefault<Source>($"SELECT {Whole} FROM source s WHERE s.number = @number", new { number })
         ?? throw new NotThereException($"source {number}");
 
     /// <inheritdoc cref="Capture.SlipRows.All"/>
@@ -43,8 +47,8 @@ internal static class SourceRows
     {
         var number = SourceNumber.Of(change.Db.ExecuteScalar<int>(
             """
-            INSERT INTO source (type, title, creators, container, date, address, language, summary, comments, caught_at)
-            VALUES (@type, @Title, @Creators, @Container, @Date, @Address, @Language, @Summary, @Comments, @Now) RETURNING number
+            INSERT INTO source (type, title, creators, container, date, address, language, details, summary, comments, text, is_new, caught_at)
+            VALUES (@type, @Title, @Creators, @Container, @Date, @Address, @Language, @Details, @Summary, @Comments, @Text, @IsNew, @Now) RETURNING number
             """, new
             {
                 type = source.Type.Kept(),
@@ -54,17 +58,21 @@ internal static class SourceRows
                 source.Date,
                 source.Address,
                 source.Language,
+                source.Details,
                 source.Summary,
                 source.Comments,
+                source.Text,
+                source.IsNew,
                 change.Now,
             }));
-        SetTopics(change.Db, number, topics);
+        SetTopics(change.Db, number, topics, isNew: true);
+        Links.Write(change.Db, Reference.To(number), source.Summary + "\n" + source.Comments, isNew: true);
         return Get(change.Db, number);
     }
 
-    public static void SetTopics(SqliteConnection db, SourceNumber source, IReadOnlyList<TopicNumber> topics)
+    public static void SetTopics(SqliteConnection db, SourceNumber source, IReadOnlyList<TopicNumber> topics, bool isNew = false)
     {
-        db.Execute("DELETE FROM source_topic WHERE source = @source AND topic NOT IN @topics", new { source, topics = topics.Select(t => t.Value) });
+        if (!isNew) db.Execute("DELETE FROM source_topic WHERE source = @source AND topic NOT IN @topics", new { source, topics = topics.Select(t => t.Value) });
         foreach (var topic in topics) db.Execute("INSERT OR IGNORE INTO source_topic (source, topic) VALUES (@source, @topic)", new { source, topic });
     }
 }

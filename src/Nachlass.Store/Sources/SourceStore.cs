@@ -1,4 +1,6 @@
+using System.Text.Json;
 using Dapper;
+using Microsoft.Data.Sqlite;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sources;
@@ -20,8 +22,15 @@ public sealed record SourceChange
     public string? Date { get; init; }
     public string? Address { get; init; }
     public string? Language { get; init; }
+
+    /// <summary>Fields of its type by CSL variable; those named are changed, an empty one is cleared, the others stay.</summary>
+    public IReadOnlyDictionary<string, string>? Details { get; init; }
+
     public string? Summary { get; init; }
     public string? Comments { get; init; }
+
+    /// <summary>The source's own words.</summary>
+    public string? Text { get; init; }
 
     /// <summary>Names of all its topics; one that is new is made.</summary>
     public IReadOnlyList<string>? Topics { get; init; }
@@ -34,9 +43,16 @@ public sealed record SourceChange
 public sealed record NewPassage(string? Text, string? Locator = null, SlipKind? Kind = null);
 
 /// <summary>A source opened, with its passages and what links to it.</summary>
+/// <param name="CitationHtml">How it is cited.</param>
+/// <param name="Asked">The writer's questions that its comments do not answer yet.</param>
+/// <param name="Transcript">How many lines its transcript has.</param>
 /// <param name="Places">The address of the very place, for passages that have one, by the number of the slip.</param>
-public sealed record SourceOpened(Source Source, string SummaryHtml, string CommentsHtml, IReadOnlyList<Slip> Passages, IReadOnlyDictionary<int, string> Places,
+public sealed record SourceOpened(Source Source, SourceForm Form, string Citation, string CitationHtml, string SummaryHtml, string CommentsHtml, string TextHtml, IReadOnlyList<string> Asked,
+    int Transcript, IReadOnlyList<Slip> Passages, IReadOnlyDictionary<int, string> Places,
     IReadOnlyList<LinkOut> LinksOut, IReadOnlyList<LinkLine> LinkedFrom, IReadOnlyList<HistoryLine> History);
+
+/// <summary>A source with its citation.</summary>
+public sealed record BibliographyLine(Source Source, string Text, string Html);
 
 /// <summary>Reads and changes sources.</summary>
 public sealed class SourceStore(PapersFile papers, HistoryStore history)
@@ -50,7 +66,10 @@ public sealed class SourceStore(PapersFile papers, HistoryStore history)
         {
             var source = SourceRows.Get(db, number);
             var passages = db.Query<Slip>($"SELECT {SlipRows.Columns} FROM slip s WHERE s.source = @number AND s.state <> 'dropped' ORDER BY s.number", new { number });
-            return new SourceOpened(source, Core.Text.Reading.Html(source.Summary), Core.Text.Reading.Html(source.Comments), [.. passages],
+            var citation = Citation.Of(source);
+            return new SourceOpened(source, SourceForms.Of(source.Type), citation, Core.Text.Reading.Html(citation), Core.Text.Reading.Html(source.Summary), Core.Text.Reading.Html(source.Comments),
+                Core.Text.Reading.Html(source.Text), ReadingQuestions.Open(Questions(db), source.Comments),
+                db.ExecuteScalar<int>("SELECT count(*) FROM transcript_line WHERE source = @number", new { number }), [.. passages],
                 passages.Select(p => (p.Number.Value, Place: PlaceOf(p, source.Address))).Where(p => p.Place is not null).ToDictionary(p => p.Value, p => p.Place!),
                 Links.From(db, source.Summary + "\n" + source.Comments), Links.To(db, Reference.To(number), source.Title), done);
         });
@@ -64,7 +83,6 @@ public sealed class SourceStore(PapersFile papers, HistoryStore history)
         {
             var source = SourceRows.Add(change, Apply(new Source { Number = default, Title = title, Type = made.Type ?? SourceType.Book }, made),
                 TopicRows.NumbersFor(change.Db, made.Topics ?? []));
-            Links.Write(change.Db, Reference.To(source.Number), source.Summary + "\n" + source.Comments, isNew: true);
             change.What = $"added source {source.Number}";
             return source;
         });
@@ -82,7 +100,7 @@ public sealed class SourceStore(PapersFile papers, HistoryStore history)
             change.Db.Execute(
                 """
                 UPDATE source SET type = @type, title = @Title, creators = @Creators, container = @Container, date = @Date, address = @Address,
-                    language = @Language, summary = @Summary, comments = @Comments, trashed_at = @trashed, version = version + 1 WHERE number = @number
+                    language = @Language, details = @Details, summary = @Summary, comments = @Comments, text = @Text, trashed_at = @trashed, version = version + 1 WHERE number = @number
                 """, new
                 {
                     number,
@@ -93,8 +111,10 @@ public sealed class SourceStore(PapersFile papers, HistoryStore history)
                     next.Date,
                     next.Address,
                     next.Language,
+                    next.Details,
                     next.Summary,
                     next.Comments,
+                    next.Text,
                     trashed = edit.Trashed switch { true => source.TrashedAt ?? change.Now, false => null, _ => source.TrashedAt },
                 });
             if (edit.Topics is not null) SourceRows.SetTopics(change.Db, number, TopicRows.NumbersFor(change.Db, edit.Topics));
@@ -102,6 +122,57 @@ public sealed class SourceStore(PapersFile papers, HistoryStore history)
             return SourceRows.Get(change.Db, number);
         });
     }
+
+    /// <summary>Answers one of the writer's questions in the comments.</summary>
+    public Done<Source> Answer(SourceNumber number, string? question, string? answer, Once once)
+    {
+        var (asked, said) = (Check.Text("question", question, ReadingQuestions.Longest), Check.Text("answer", answer, Source.LongestText));
+        return papers.Run($"commented on source {number}", once, change =>
+        {
+            var source = SourceRows.Get(change.Db, number);
+            var comments = Check.Length("comments", ReadingQuestions.Answer(source.Comments, asked, said), Source.LongestText);
+            change.Db.Execute("UPDATE source SET comments = @comments, version = version + 1 WHERE number = @number", new { number, comments });
+            Links.Write(change.Db, Reference.To(number), source.Summary + "\n" + comments);
+            return SourceRows.Get(change.Db, number);
+        });
+    }
+
+    /// <summary>The writer's questions to everything read.</summary>
+    public IReadOnlyList<string> Questions() => papers.Read(Questions);
+
+    private static IReadOnlyList<string> Questions(SqliteConnection db) =>
+        db.ExecuteScalar<string>("SELECT questions FROM papers") is { } kept ? JsonSerializer.Deserialize<IReadOnlyList<string>>(kept, Answers.Json)! : ReadingQuestions.Ready;
+
+    /// <summary>Sets the writer's questions; none at all brings back the ready ones.</summary>
+    public Done<IReadOnlyList<string>> SetQuestions(IReadOnlyList<string> typed, Once once)
+    {
+        var questions = ReadingQuestions.Clean(typed);
+        return papers.Run("changed the questions to what is read", once, change =>
+        {
+            change.Db.Execute("UPDATE papers SET questions = @kept, version = version + 1", new { kept = questions.Count == 0 ? null : JsonSerializer.Serialize(questions, Answers.Json) });
+            return Questions(change.Db);
+        });
+    }
+
+    /// <summary>Sources as a bibliography: of a topic, or of a piece with the sources of its material and of the slips its draft refers to.</summary>
+    /// <exception cref="BadInputException">Neither or both are named.</exception>
+    public IReadOnlyList<BibliographyLine> Bibliography(TopicNumber? topic, PieceNumber? piece) => papers.Read<IReadOnlyList<BibliographyLine>>(db =>
+    {
+        var numbers = (topic, piece) switch
+        {
+            ({ } of, null) => db.Query<int>("SELECT source FROM source_topic WHERE topic = @of", new { of }),
+            (null, { } of) => db.Query<int>(
+                """
+                SELECT source FROM material WHERE piece = @of AND source IS NOT NULL
+                UNION SELECT s.source FROM material m JOIN slip s ON s.number = m.slip WHERE m.piece = @of AND s.source IS NOT NULL
+                UNION SELECT s.source FROM link l JOIN slip s ON s.number = l.to_number WHERE l.from_kind = 'piece' AND l.from_number = @of AND l.to_kind = 'slip' AND s.source IS NOT NULL
+                UNION SELECT l.to_number FROM link l WHERE l.from_kind = 'piece' AND l.from_number = @of AND l.to_kind = 'source'
+                """, new { of }),
+            _ => throw new BadInputException("topic", "Name a topic or a piece."),
+        };
+        return [.. Core.Sources.Bibliography.Of(SourceRows.All(db, [.. numbers]).Values.Where(s => s.TrashedAt is null))
+            .Select(line => new BibliographyLine(line.Source, line.Line, Core.Text.Reading.Html(line.Line)))];
+    });
 
     /// <summary>Adds a passage: a kept slip that points into the source and shares its topics.</summary>
     public Done<Slip> AddPassage(SourceNumber number, NewPassage passage, Once once)
@@ -140,8 +211,10 @@ public sealed class SourceStore(PapersFile papers, HistoryStore history)
         Date = change.Date?.Trim() ?? source.Date,
         Address = change.Address?.Trim() ?? source.Address,
         Language = change.Language?.Trim() ?? source.Language,
+        Details = change.Details is { } named ? SourceDetails.Merge(source.Details, named) : source.Details,
         Summary = change.Summary ?? source.Summary,
         Comments = change.Comments ?? source.Comments,
+        Text = change.Text ?? source.Text,
     };
 
     private static void CheckFields(SourceChange change)
@@ -151,6 +224,7 @@ public sealed class SourceStore(PapersFile papers, HistoryStore history)
             Check.Length(field, value, Source.LongestField);
         Check.Length("summary", change.Summary, Source.LongestText);
         Check.Length("comments", change.Comments, Source.LongestText);
+        Check.Length("text", change.Text, Source.LongestWords);
         var address = Check.Length("address", change.Address, Source.LongestField).Trim();
         if (address.Length > 0 && !(Uri.TryCreate(address, UriKind.Absolute, out var uri) && uri.Scheme is "http" or "https" or "mailto" or "doi"))
             throw new BadInputException("address", "The address should begin with http:// or https://.");

@@ -34,12 +34,46 @@ public sealed class FindStore(PapersFile papers)
                 """, new { query.Match, Most });
             foreach (var (rowId, excerpt) in rows)
             {
+                if (rowId % 8 == Moments)
+                {
+                    if (Moment(db, rowId / 8, excerpt) is { } moment) hits.Add(moment);
+                    continue;
+                }
+                if (rowId % 8 == Files)
+                {
+                    if (File(db, rowId / 8, excerpt) is { } file) hits.Add(file);
+                    continue;
+                }
                 var thing = new Reference((ThingKind)(rowId % 8), (int)(rowId / 8));
                 if (hits.Any(h => h.Thing == thing) || Note(db, thing) is not { } note) continue;
                 hits.Add(new Hit(thing, Links.TitleOf(db, thing) ?? "", excerpt, note, Reading.AddressOf(thing)));
             }
             return hits;
         });
+    }
+
+    /// <summary>The kind of a line of a transcript in the index, beside those of <see cref="ThingKind"/>.</summary>
+    internal const int Moments = 5;
+
+    /// <summary>The kind of an attached file in the index.</summary>
+    internal const int Files = 6;
+
+    /// <summary>A file, at the thing it is tied to.</summary>
+    private static Hit? File(Microsoft.Data.Sqlite.SqliteConnection db, long number, string excerpt)
+    {
+        var row = db.QuerySingleOrDefault<(int? Slip, int? Source, int? Piece, string Name)?>("SELECT slip, source, piece, name FROM attachment WHERE number = @number", new { number });
+        if (row is not { } at) return null;
+        var thing = at.Slip is { } slip ? new Reference(ThingKind.Slip, slip) : at.Source is { } source ? new Reference(ThingKind.Source, source) : new Reference(ThingKind.Piece, at.Piece!.Value);
+        return Note(db, thing) is null ? null : new Hit(thing, at.Name, excerpt, "file", Reading.AddressOf(thing));
+    }
+
+    /// <summary>A moment of what was said; null when the source is in the trash.</summary>
+    private static Hit? Moment(Microsoft.Data.Sqlite.SqliteConnection db, long line, string excerpt)
+    {
+        var row = db.QuerySingleOrDefault<(int Source, int From, string Title)?>(
+            "SELECT s.number, l.from_ms, s.title FROM transcript_line l JOIN source s ON s.number = l.source WHERE l.id = @line AND s.trashed_at IS NULL", new { line });
+        return row is not { } at ? null : new Hit(new Reference(ThingKind.Source, at.Source), at.Title, excerpt, $"at {Core.Sources.Transcript.Clock(at.From)}",
+            $"{Reading.AddressOf(new Reference(ThingKind.Source, at.Source))}?at={at.From / 1000}");
     }
 
     /// <summary>Where a thing stands; null for what was merged or trashed, which is not offered.</summary>

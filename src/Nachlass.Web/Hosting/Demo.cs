@@ -20,7 +20,7 @@ internal static class Demo
             .Select(file => (Path.GetRelativePath(demo, file).Replace('\\', '/'), File.ReadAllText(file)));
         // The files are dated as if they had been written on this day; all dates move along with today.
         var written = DateOnly.ParseExact(File.ReadAllText(Path.Combine(demo, "written-on.txt")).Trim(), "yyyy-MM-dd", CultureInfo.InvariantCulture);
-        new ImageStore(papers).Put(PapersFiles.Read(files, papers.Today.DayNumber - written.DayNumber), Once.Unkeyed);
+        new ImageStore(papers, new FileVault(papers), Looking.Into).Put(PapersFiles.Read(files, papers.Today.DayNumber - written.DayNumber), Once.Unkeyed);
         return papers;
     }
 

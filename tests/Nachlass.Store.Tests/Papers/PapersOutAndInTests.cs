@@ -18,7 +18,7 @@ public sealed class PapersOutAndInTests
     private static byte[] Zip(PapersImage papers)
     {
         using var memory = new MemoryStream();
-        PapersZip.Write(papers, memory);
+        PapersZip.Write(papers, memory, hash => throw new InvalidOperationException(hash));
         return memory.ToArray();
     }
 
@@ -33,6 +33,8 @@ public sealed class PapersOutAndInTests
             }
         return memory.ToArray();
     }
+
+    private static string NoFiles(Stream content) => throw new InvalidOperationException("no file was expected");
 
     /// <summary>Texts that YAML, Markdown and line ends make difficult.</summary>
     private static readonly string[] Awkward =
@@ -50,7 +52,7 @@ public sealed class PapersOutAndInTests
             var image = desk.Images.Take();
             var first = Zip(image);
             using var other = new Desk();
-            other.Images.Put(PapersZip.Read(new MemoryStream(first)), Once.Unkeyed);
+            other.Images.Put(PapersZip.Read(new MemoryStream(first), NoFiles), Once.Unkeyed);
             string.Concat(PapersFiles.Write(other.Images.Take())).ShouldBe(string.Concat(PapersFiles.Write(image)));
             Zip(other.Images.Take()).SequenceEqual(first).ShouldBeTrue();
             other.Images.Take().Slips.Select(s => s.Text).ShouldBe(image.Slips.Select(s => s.Text));
@@ -127,9 +129,9 @@ public sealed class PapersOutAndInTests
         using var desk = new Desk();
         desk.Catch("one");
         var zip = Zip(desk.Images.Take());
-        Should.Throw<ClashException>(() => desk.Images.Put(PapersZip.Read(new MemoryStream(zip)), Once.Unkeyed));
+        Should.Throw<ClashException>(() => desk.Images.Put(PapersZip.Read(new MemoryStream(zip), NoFiles), Once.Unkeyed));
         using var other = new Desk();
-        var done = other.Images.Put(PapersZip.Read(new MemoryStream(zip)), Once.Unkeyed);
+        var done = other.Images.Put(PapersZip.Read(new MemoryStream(zip), NoFiles), Once.Unkeyed);
         done.Answer.Slips.ShouldBe(1);
         other.Find.Find("one").ShouldHaveSingleItem();
         other.Undo(done.Command);
@@ -157,7 +159,7 @@ public sealed class PapersOutAndInTests
     public void What_can_not_be_read_is_refused_with_its_file_and_reason(string name, string content, string reason)
     {
         var zip = ZipOf(("papers.md", About), (name, content));
-        var error = Should.Throw<UnreadableFileException>(() => PapersZip.Read(new MemoryStream(zip)));
+        var error = Should.Throw<UnreadableFileException>(() => PapersZip.Read(new MemoryStream(zip), NoFiles));
         error.Message.ShouldContain(name.Split('/')[^1].Split('\\')[^1]);
         error.Message.ShouldContain(reason);
     }
@@ -165,9 +167,9 @@ public sealed class PapersOutAndInTests
     [Fact]
     public void What_is_no_zip_or_no_papers_is_refused()
     {
-        Should.Throw<UnreadableFileException>(() => PapersZip.Read(new MemoryStream("not a zip at all"u8.ToArray())));
-        Should.Throw<UnreadableFileException>(() => PapersZip.Read(new MemoryStream(ZipOf(("readme.md", "x"))))).Message.ShouldContain("front matter");
-        Should.Throw<UnreadableFileException>(() => PapersZip.Read(new MemoryStream(ZipOf(("slips/0001.md", "---\n---\n"))))).Message.ShouldContain("papers.md");
+        Should.Throw<UnreadableFileException>(() => PapersZip.Read(new MemoryStream("not a zip at all"u8.ToArray()), NoFiles));
+        Should.Throw<UnreadableFileException>(() => PapersZip.Read(new MemoryStream(ZipOf(("readme.md", "x"))), NoFiles)).Message.ShouldContain("front matter");
+        Should.Throw<UnreadableFileException>(() => PapersZip.Read(new MemoryStream(ZipOf(("slips/0001.md", "---\n---\n"))), NoFiles)).Message.ShouldContain("papers.md");
     }
 
     [Fact]
@@ -175,7 +177,7 @@ public sealed class PapersOutAndInTests
     {
         var zip = ZipOf(("papers.md", About), ("slips/0001.md", new string('a', 17 << 20)));
         zip.Length.ShouldBeLessThan(100_000);
-        Should.Throw<UnreadableFileException>(() => PapersZip.Read(new MemoryStream(zip))).Message.ShouldContain("16 MiB");
+        Should.Throw<UnreadableFileException>(() => PapersZip.Read(new MemoryStream(zip), NoFiles)).Message.ShouldContain("16 MiB");
     }
 
     [Fact]
@@ -183,9 +185,9 @@ public sealed class PapersOutAndInTests
     {
         using var desk = new Desk();
         var slip = "---\nslip: 1\nsource: 7\ncaught: \"2026-01-01T00:00:00Z\"\n---\n\nx";
-        Should.Throw<BadInputException>(() => desk.Images.Put(PapersZip.Read(new MemoryStream(ZipOf(("papers.md", About), ("slips/0001.md", slip)))), Once.Unkeyed));
+        Should.Throw<BadInputException>(() => desk.Images.Put(PapersZip.Read(new MemoryStream(ZipOf(("papers.md", About), ("slips/0001.md", slip))), NoFiles), Once.Unkeyed));
         var twice = slip.Replace("source: 7\n", "", StringComparison.Ordinal);
-        Should.Throw<BadInputException>(() => desk.Images.Put(PapersZip.Read(new MemoryStream(ZipOf(("papers.md", About), ("slips/0001.md", twice), ("slips/0002.md", twice)))), Once.Unkeyed));
+        Should.Throw<BadInputException>(() => desk.Images.Put(PapersZip.Read(new MemoryStream(ZipOf(("papers.md", About), ("slips/0001.md", twice), ("slips/0002.md", twice))), NoFiles), Once.Unkeyed));
         desk.Images.Take().IsEmpty.ShouldBeTrue();
     }
 }

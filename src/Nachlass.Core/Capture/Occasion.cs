@@ -1,0 +1,30 @@
+using Nachlass.Core.Papers;
+
+namespace Nachlass.Core.Capture;
+
+/// <summary>The number of an occasion.</summary>
+public readonly record struct OccasionNumber(int Value) : INumber<OccasionNumber>
+{
+    public static OccasionNumber Of(int value) => new(value);
+    public static bool TryParse(string? text, out OccasionNumber number) => NumberText.TryParse(text, out number);
+    public override string ToString() => NumberText.Format(Value);
+}
+
+/// <summary>A dated event or season.</summary>
+/// <param name="From">Its first day.</param>
+/// <param name="To">Its last day, not before the first.</param>
+/// <param name="EveryYear">Whether it comes again each year on the same dates.</param>
+public sealed record Occasion(OccasionNumber Number, string Name, DateOnly From, DateOnly To, bool EveryYear)
+{
+    public const int LongestName = 200;
+
+    /// <summary>The next time it is, or is still going on, on or after a day; null when it is over.</summary>
+    public (DateOnly From, DateOnly To)? Next(DateOnly day)
+    {
+        if (To >= day || !EveryYear) return To >= day ? (From, To) : null;
+        var length = To.DayNumber - From.DayNumber;
+        // AddYears moves 29 February to the 28th in common years, as RFC 5545 readers mostly do.
+        for (var years = Math.Max(0, day.Year - From.Year - 1); ; years++)
+            if (From.AddYears(years).AddDays(length) is var to && to >= day) return (From.AddYears(years), to);
+    }
+}

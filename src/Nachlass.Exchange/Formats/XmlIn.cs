@@ -1,0 +1,37 @@
+using System.Xml;
+using System.Xml.Linq;
+using Nachlass.Exchange.Capture;
+using Nachlass.Exchange.Papers;
+
+namespace Nachlass.Exchange.Formats;
+
+/// <summary>Reads XML of strangers: without document types, so that no entity can grow or fetch anything.</summary>
+internal static class XmlIn
+{
+    private static readonly XmlReaderSettings Settings = new() { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, MaxCharactersInDocument = TextIn.MostBytesAtOnce, CloseInput = true };
+
+    /// <exception cref="UnreadableFileException">It is no XML, too large, or has a document type.</exception>
+    public static T Read<T>(InFile file, Func<XmlReader, T> read)
+    {
+        TextIn.NotLarge(file);
+        try
+        {
+            using var xml = XmlReader.Create(TextIn.Open(file), Settings);
+            return read(xml);
+        }
+        catch (XmlException error)
+        {
+            throw new UnreadableFileException(file.Name, error.Message.Contains("DTD", StringComparison.Ordinal)
+                ? "it declares a document type. Entities can hide anything, so such files are not read."
+                : $"it is no well-formed XML: {error.Message}");
+        }
+        catch (System.Text.DecoderFallbackException)
+        {
+            throw new UnreadableFileException(file.Name, "its encoding breaks somewhere. Save it as UTF-8 and try again.");
+        }
+    }
+
+    public static XDocument Document(InFile file) => Read(file, xml => XDocument.Load(xml, LoadOptions.SetLineInfo));
+
+    public static int Line(XElement element) => ((IXmlLineInfo)element).LineNumber;
+}
