@@ -1,4 +1,5 @@
 using System.Net.Sockets;
+using Microsoft.AspNetCore.HttpOverrides;
 using Microsoft.AspNetCore.OpenApi;
 using Microsoft.OpenApi;
 using Nachlass.Store.Bench;
@@ -59,23 +60,33 @@ namespace Nachlass.Web
                 .MinimumLevel.Override("Microsoft.Hosting.Lifetime", LogEventLevel.Fatal)
                 // What a request asked for wrongly is answered to the asker; it is no fault of the server's.
                 .MinimumLevel.Override("Microsoft.AspNetCore.Diagnostics.ExceptionHandlerMiddleware", LogEventLevel.Fatal)
+                .MinimumLevel.Override("Microsoft.AspNetCore.DataProtection", LogEventLevel.Error)
                 .MinimumLevel.Override("Microsoft.Extensions.Hosting.Internal.Host", LogEventLevel.Fatal)
                 .WriteTo.Console(formatProvider: System.Globalization.CultureInfo.InvariantCulture, standardErrorFromLevel: LogEventLevel.Verbose));
             builder.WebHost.UseUrls(settings.Url.GetLeftPart(UriPartial.Authority));
-            builder.WebHost.ConfigureKestrel(kestrel => kestrel.AddServerHeader = false);
+            var certificate = Doorkeeper.Certificate(settings);
+            builder.WebHost.ConfigureKestrel(kestrel =>
+            {
+                kestrel.AddServerHeader = false;
+                if (certificate is not null) kestrel.ConfigureHttpsDefaults(https => https.ServerCertificate = certificate);
+            });
+            Doorkeeper.AddTo(builder.Services, settings);
+            // Only a proxy on this machine is believed about who asks and how.
+            builder.Services.Configure<ForwardedHeadersOptions>(forwarded => forwarded.ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto | ForwardedHeaders.XForwardedHost);
             AddStores(builder.Services, settings);
             builder.Services.AddSingleton<Events>();
             builder.Services.AddProblemDetails();
             builder.Services.AddExceptionHandler<Problems>();
             builder.Services.Configure<RouteHandlerOptions>(routes => routes.ThrowOnBadRequest = true);
             builder.Services.ConfigureHttpJsonOptions(json => Answers.Configure(json.SerializerOptions));
-            builder.Services.AddHostFiltering(hosts => hosts.AllowedHosts = ["localhost", "127.0.0.1", "[::1]"]);
+            builder.Services.AddHostFiltering(hosts => hosts.AllowedHosts = [.. settings.AnsweredHosts]);
             builder.Services.AddOpenApi(Describing.Configure);
             builder.Services.AddResponseCompression(c => c.EnableForHttps = false);
             builder.Services.Configure<HostOptions>(host => host.ShutdownTimeout = TimeSpan.FromSeconds(5));
             var app = builder.Build();
             // Opened here and not at the first request, so that what is wrong with the papers stops the start.
             app.Services.GetRequiredService<PapersFile>();
+            app.Services.GetRequiredService<Doorkeeper>();
             app.Services.GetRequiredService<Events>();
             var nearby = app.Services.GetRequiredService<Nearby>();
             _ = Task.Run(() =>
@@ -100,6 +111,7 @@ namespace Nachlass.Web
             services.AddSingleton<CaptureStore>();
             services.AddSingleton<CaptureKeyStore>();
             services.AddSingleton<Keys>();
+            services.AddSingleton<Doorkeeper>();
             services.AddSingleton<SlipStore>();
             services.AddSingleton<DeskStore>();
             services.AddSingleton<DayPlanStore>();
@@ -111,10 +123,24 @@ namespace Nachlass.Web
             services.AddSingleton<PieceStore>();
             services.AddSingleton<DraftStore>();
             services.AddSingleton<FindStore>();
+            services.AddSingleton<FileVault>();
+            services.AddSingleton<Nachlass.Core.Papers.ReadFile>(_ => Looking.Into);
+            services.AddSingleton<AttachmentStore>();
+            services.AddSingleton<TranscriptStore>();
+            services.AddSingleton<ImportStore>();
+            services.AddSingleton<Imports>();
+            services.AddSingleton<FeedStore>();
+            services.AddSingleton<OccasionStore>();
+            services.AddSingleton<SettingStore>();
+            services.AddSingleton<FeedWatch>();
+            services.AddHostedService(provider => provider.GetRequiredService<FeedWatch>());
+            services.AddSingleton<DropFolder>();
+            services.AddHostedService(provider => provider.GetRequiredService<DropFolder>());
         }
 
         private static void Use(WebApplication app, string frontEnd)
         {
+            if (app.Services.GetRequiredService<Settings>().BehindProxy) app.UseForwardedHeaders();
             app.UseResponseCompression();
             app.UseExceptionHandler();
             app.UseStatusCodePages();
@@ -122,6 +148,7 @@ namespace Nachlass.Web
             app.Use((http, next) => Safety.AddHeaders(http, next));
             app.Use((http, next) => Safety.RefuseOtherOrigins(http, next));
             app.Use((http, next) => app.Services.GetRequiredService<Keys>().Let(http, next));
+            app.Use((http, next) => app.Services.GetRequiredService<Doorkeeper>().Let(http, next));
             Safety.UseFrontEndFiles(app, frontEnd);
             app.UseRouting();
             app.MapOpenApi("/openapi/{documentName}.json");
@@ -131,10 +158,15 @@ namespace Nachlass.Web
             api.MapCapture();
             api.MapDesk();
             api.MapKeys();
+            api.MapImports();
+            api.MapClips();
+            api.MapDoors();
+            api.MapAttachments();
             api.MapSift();
             api.MapSources();
             api.MapTopics();
             api.MapBench();
+            app.Services.GetRequiredService<Doorkeeper>().Map(api);
             Safety.MapFrontEnd(app, frontEnd);
         }
 

@@ -14,9 +14,41 @@ const take = async () => {
 self.addEventListener('install', (event) => event.waitUntil(take().then(() => self.skipWaiting())));
 self.addEventListener('activate', (event) => event.waitUntil(self.clients.claim()));
 
+// What other apps share lies in the database until the page takes it, so that it works without a connection and a
+// reload repeats nothing. The stores are those of queue.ts.
+const open = () =>
+  new Promise((give, fail) => {
+    const asked = indexedDB.open('nachlass-phone', 2);
+    asked.onupgradeneeded = ({ oldVersion }) => {
+      if (oldVersion < 1) asked.result.createObjectStore('queue', { keyPath: 'key' }).createIndex('at', 'at');
+      if (oldVersion < 2) asked.result.createObjectStore('shared', { autoIncrement: true });
+    };
+    asked.onsuccess = () => give(asked.result);
+    asked.onerror = () => fail(asked.error);
+  });
+
+const shared = async (request) => {
+  const form = await request.formData();
+  const word = (name) => String(form.get(name) ?? '').trim();
+  const files = form.getAll('files').filter((file) => file instanceof File && file.size > 0);
+  const db = await open();
+  await new Promise((give, fail) => {
+    const change = db.transaction('shared', 'readwrite');
+    change.objectStore('shared').add({ title: word('title'), text: word('text'), url: word('url'), files });
+    change.oncomplete = give;
+    change.onerror = () => fail(change.error);
+  });
+  db.close();
+  return Response.redirect('/c', 303);
+};
+
 self.addEventListener('fetch', (event) => {
   const { request } = event;
   const url = new URL(request.url);
+  if (request.method === 'POST' && url.pathname === '/c') {
+    event.respondWith(shared(request));
+    return;
+  }
   if (request.method !== 'GET' || url.origin !== self.location.origin || url.pathname.startsWith('/api')) return;
   if (request.mode === 'navigate') {
     // The newest page when there is a server, else the kept one; taken anew each time it could be reached.

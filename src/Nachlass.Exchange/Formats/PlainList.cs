@@ -74,4 +74,23 @@ public sealed class PlainList : IFormat
         var words = Core.Text.PlainText.Headline(text.Replace(address, "", StringComparison.Ordinal).Trim(' ', '-', '–', '—', ':', '(', ')'));
         return words.Length > 0 ? words : address;
     }
+
+    /// <summary>Writes slips one a line under the headings of their first topics; the further lines of a slip are indented.</summary>
+    public static string Write(IEnumerable<Slip> slips)
+    {
+        var text = new StringBuilder();
+        foreach (var group in slips.GroupBy(s => s.Topics.Count > 0 ? s.Topics[0].Name : "").OrderBy(g => g.Key, StringComparer.Ordinal))
+        {
+            if (group.Key.Length > 0) text.Append("# ").Append(group.Key).Append("\n\n");
+            foreach (var slip in group)
+            {
+                var lines = slip.Text.Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
+                text.Append("- ").AppendJoin("\n  ", lines);
+                foreach (var topic in slip.Topics.Skip(1)) text.Append(" #").Append(topic.Name.Replace(' ', '-'));
+                text.Append('\n');
+            }
+            text.Append('\n');
+        }
+        return text.ToString();
+    }
 }

@@ -66,7 +66,7 @@ internal static class SlipRows
     {
         var caught = made.CaughtAt ?? change.Now;
         var day = made.Day ?? (caught == change.Now ? change.Today : change.DayOf(caught));
-        var settled = made.State == SlipState.Waiting ? (DateTimeOffset?)null : change.Now;
+        var settled = made.State == SlipState.Waiting ? (DateTimeOffset?)null : caught;
         var number = SlipNumber.Of(change.Db.ExecuteScalar<int>(
             """
             INSERT INTO slip (text, kind, state, origin, origin_note, caught_at, day, pull, effort, source, locator, block, settled_at)

@@ -154,6 +154,34 @@ public sealed class SourceStore(PapersFile papers, HistoryStore history)
         });
     }
 
+    /// <summary>The source that a found one is, by its key; null when it is not here.</summary>
+    public SourceNumber? Known(FoundSource found)
+    {
+        var key = Identity.Of(found);
+        return papers.Read(db => found.Address.Length > 0 && db.QueryFirstOrDefault<int?>("SELECT number FROM source WHERE address = @Address ORDER BY trashed_at IS NOT NULL, number", new { found.Address }) is { } here
+            ? SourceNumber.Of(here)
+            : db.Query<(int Number, byte[] Key)>("SELECT number, key FROM brought WHERE kind = 'source'").Where(b => System.Buffers.Binary.BinaryPrimitives.ReadUInt128BigEndian(b.Key) == key).Select(b => (SourceNumber?)SourceNumber.Of(b.Number)).FirstOrDefault());
+    }
+
+    /// <summary>Sources that came in by themselves and were not gone through, the oldest first.</summary>
+    public IReadOnlyList<SourceNumber> New() => papers.Read(db =>
+        db.Query<int>("SELECT number FROM source WHERE is_new = 1 AND trashed_at IS NULL ORDER BY caught_at, number").Select(SourceNumber.Of).ToList());
+
+    /// <summary>Decides about a new source and its waiting passages in one: keeps it, but for some of the passages, or drops it all.</summary>
+    /// <param name="without">Passages that are dropped although the source is kept.</param>
+    public Done<Source> Review(SourceNumber number, bool keep, IReadOnlyList<SlipNumber> without, Once once) =>
+        papers.Run($"{(keep ? "kept" : "dropped")} source {number} with its passages", once, change =>
+        {
+            SourceRows.Get(change.Db, number);
+            change.Db.Execute("UPDATE source SET is_new = 0, trashed_at = CASE WHEN @keep THEN trashed_at ELSE @Now END, version = version + 1 WHERE number = @number", new { number, keep, change.Now });
+            change.Db.Execute(
+                """
+                UPDATE slip SET state = CASE WHEN @keep AND number NOT IN (SELECT value FROM json_each(@without)) THEN 'kept' ELSE 'dropped' END, settled_at = @Now, held_until = NULL, version = version + 1
+                WHERE source = @number AND state = 'waiting'
+                """, new { number, keep, without = Mapping.List(without.Select(w => w.Value)), change.Now });
+            return SourceRows.Get(change.Db, number);
+        });
+
     /// <summary>Sources as a bibliography: of a topic, or of a piece with the sources of its material and of the slips its draft refers to.</summary>
     /// <exception cref="BadInputException">Neither or both are named.</exception>
     public IReadOnlyList<BibliographyLine> Bibliography(TopicNumber? topic, PieceNumber? piece) => papers.Read<IReadOnlyList<BibliographyLine>>(db =>

@@ -48,8 +48,8 @@ internal sealed class Keys(CaptureKeyStore keys) : IDisposable
             http.Response.Headers.WWWAuthenticate = "Bearer";
             await Refuse(http, 401, "No such key", "This capture key is unknown or was withdrawn. Make one in Nachlass: the menu at the top right, Keys for other programs.");
         }
-        else if (!HttpMethods.IsPost(http.Request.Method) || http.Request.Path != "/api/capture")
-            await Refuse(http, 403, "Adding only", "A capture key may only add, with POST /api/capture.");
+        else if (!HttpMethods.IsPost(http.Request.Method) || (http.Request.Path != "/api/capture" && http.Request.Path != "/api/clips"))
+            await Refuse(http, 403, "Adding only", "A capture key may only add, with POST /api/capture or /api/clips.");
         else
         {
             http.Items[Found] = key;

@@ -38,7 +38,8 @@ internal static class Safety
             + "base-uri 'none'; form-action 'self'; frame-ancestors 'none'; manifest-src 'self'";
         headers.XContentTypeOptions = "nosniff";
         headers["Referrer-Policy"] = "no-referrer";
-        headers["Cross-Origin-Opener-Policy"] = "same-origin";
+        // A clipped page opened this one and sends it its text; everywhere else nothing that opened us keeps a hold on us.
+        headers["Cross-Origin-Opener-Policy"] = http.Request.Path == "/clip" ? "unsafe-none" : "same-origin";
         headers["Cross-Origin-Resource-Policy"] = "same-origin";
         if (http.Request.Path.StartsWithSegments("/api")) headers.CacheControl = "no-store";
         await next(http);

@@ -33,6 +33,9 @@ export type Reference = Schemas['Reference'];
 export type HistoryLine = Schemas['HistoryLine'];
 export type LinkLine = Schemas['LinkLine'];
 export type LibraryEntry = Schemas['LibraryEntry'];
+export type ImportState = Schemas['ImportState'];
+export type Attachment = Schemas['Attachment'];
+export type ShownLine = Schemas['ShownLine'];
 
 /** Something the server refused, or that it could not be asked at all (status 0). */
 export class Problem extends Error {
@@ -79,6 +82,8 @@ export async function done<T>(asked: Promise<Answered<T>>): Promise<Done<T>> {
     );
   }
   const { data, error, response } = answered;
+  if (response.status === 401 && location.pathname !== '/sign-in')
+    location.assign(`/sign-in?back=${encodeURIComponent(location.pathname + location.search)}`);
   if (!response.ok) {
     const problem = (error ?? {}) as { detail?: string; title?: string; field?: string; current?: unknown };
     throw new Problem(

@@ -1,5 +1,7 @@
+import { useState } from 'react';
 import type { Piece } from '../api/client';
 import { complain, say } from '../papers/notices';
+import { BibliographyDialog } from '../sources/BibliographyDialog';
 import { ActionMenu } from '../ui/ActionMenu';
 
 const address = (piece: number, as: 'markdown' | 'html', fragment = false) =>
@@ -53,31 +55,47 @@ export function OutMenu({
     await beforeOut();
     download(address(piece.number, as));
   };
+  const [citing, setCiting] = useState(false);
   return (
-    <ActionMenu
-      label="Take out"
-      className="inline-flex min-h-[30px] shrink-0 items-center rounded-key border border-blue px-3 text-[12.5px] font-semibold text-blue hover:bg-wash"
-      actions={[
-        {
-          key: 'copy',
-          label: 'Copy as formatted text',
-          note: 'for mail or a site',
-          onChoose: () => void copy('as formatted text', formatted),
-        },
-        {
-          key: 'copymd',
-          label: 'Copy as Markdown',
-          onChoose: () =>
-            void copy('as Markdown', async () =>
-              navigator.clipboard.writeText(await text(address(piece.number, 'markdown'))),
-            ),
-        },
-        { key: 'md', label: 'Download Markdown', note: '.md', onChoose: () => void asFile('markdown') },
-        { key: 'html', label: 'Download one HTML file', note: '.html', onChoose: () => void asFile('html') },
-        { key: 'trash', label: piece.trashedAt ? 'Take out of the trash' : 'Put into the trash', onChoose: onTrash },
-      ]}
-    >
-      Take out ▾
-    </ActionMenu>
+    <>
+      {citing && <BibliographyDialog piece={piece.number} onClose={() => setCiting(false)} />}
+      <ActionMenu
+        label="Take out"
+        className="inline-flex min-h-[30px] shrink-0 items-center rounded-key border border-blue px-3 text-[12.5px] font-semibold text-blue hover:bg-wash"
+        actions={[
+          {
+            key: 'copy',
+            label: 'Copy as formatted text',
+            note: 'for mail or a site',
+            onChoose: () => void copy('as formatted text', formatted),
+          },
+          {
+            key: 'copymd',
+            label: 'Copy as Markdown',
+            onChoose: () =>
+              void copy('as Markdown', async () =>
+                navigator.clipboard.writeText(await text(address(piece.number, 'markdown'))),
+              ),
+          },
+          { key: 'md', label: 'Download Markdown', note: '.md', onChoose: () => void asFile('markdown') },
+          { key: 'html', label: 'Download one HTML file', note: '.html', onChoose: () => void asFile('html') },
+          {
+            key: 'opml',
+            label: 'Download the outline',
+            note: '.opml',
+            onChoose: () =>
+              void beforeOut().then(() => download(`/api/exports/outlines/${piece.number}.opml`), complain),
+          },
+          {
+            key: 'bibliography',
+            label: 'Bibliography…',
+            onChoose: () => void beforeOut().then(() => setCiting(true), complain),
+          },
+          { key: 'trash', label: piece.trashedAt ? 'Take out of the trash' : 'Put into the trash', onChoose: onTrash },
+        ]}
+      >
+        Take out ▾
+      </ActionMenu>
+    </>
   );
 }

@@ -18,6 +18,7 @@ import { useParams } from 'react-router';
 import { api, ask, done, type Counts, type Section } from '../api/client';
 import { keys, queryClient, useFormats } from '../api/queries';
 import { AddMove, MoveLine } from '../capture/Moves';
+import { Attachments } from '../papers/Attachments';
 import { carryOut, say } from '../papers/notices';
 import { History, LinkedFrom } from '../sources/Connections';
 import { Failed, Loading } from '../ui/States';
@@ -386,6 +387,7 @@ function PieceFoot({ number }: { number: number }) {
           <AddMove piece={number} />
         </div>
         <div className="[&>*]:mt-1.5">
+          <Attachments kind="piece" number={number} />
           <LinkedFrom lines={links ?? []} />
           <History lines={done ?? []} />
         </div>

@@ -1,8 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams } from 'react-router';
 import { api, ask, done } from '../api/client';
-import { keys, useMoves, usePieces } from '../api/queries';
+import { keys, queryClient, useMoves, usePieces } from '../api/queries';
 import { useKeys } from '../papers/keys';
+import { carryOut } from '../papers/notices';
 import { Failed, Loading } from '../ui/States';
 import { TextField } from '../ui/TextField';
 import { longDay, nearDay, today, weekday } from '../ui/dates';
@@ -82,6 +83,7 @@ export function Desk() {
       </div>
       <aside className="w-[400px] shrink-0 overflow-y-auto border-l border-hair bg-quiet px-[26px] py-6 max-lg:w-[300px] max-md:w-auto max-md:border-t max-md:border-l-0 max-md:px-4">
         <NextMoves />
+        <Occasions />
         <InHand />
       </aside>
     </div>
@@ -127,6 +129,41 @@ function NextMoves() {
       )}
       {[...dated, ...undated].slice(0, 8).map((move) => (
         <MoveLine key={move.number} move={move} stacked />
+      ))}
+    </section>
+  );
+}
+
+/** What comes within two months, for topics to be timed to. */
+function Occasions() {
+  const coming = useQuery({ queryKey: keys.occasions, queryFn: () => ask(api.GET('/api/occasions')) }).data ?? [];
+  if (coming.length === 0) return null;
+  return (
+    <section aria-label="Occasions" className="mb-7">
+      <h2 className="label border-b border-hair pb-1.5">Occasions</h2>
+      {coming.slice(0, 5).map(({ occasion, from, to }) => (
+        <p key={occasion.number} className="group flex items-baseline gap-3 border-b border-rule py-2">
+          <span className="written min-w-0 flex-1 text-[15px] leading-snug">{occasion.name}</span>
+          <button
+            type="button"
+            aria-label={`Take the occasion ${occasion.name} away`}
+            className="text-[12px] text-second opacity-0 group-hover:opacity-100 hover:text-red focus:opacity-100"
+            onClick={() =>
+              void carryOut(
+                done(api.DELETE('/api/occasions/{number}', { params: { path: { number: String(occasion.number) } } })),
+                'Occasion taken away.',
+              ).then(
+                () => queryClient.invalidateQueries({ queryKey: keys.occasions }),
+                () => undefined,
+              )
+            }
+          >
+            take away
+          </button>
+          <span className="narrow figures shrink-0 text-[12.5px] text-second">
+            {from <= today() ? `until ${nearDay(to)}` : nearDay(from)}
+          </span>
+        </p>
       ))}
     </section>
   );

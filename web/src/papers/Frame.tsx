@@ -12,6 +12,7 @@ import { screens } from './screens';
 import { chooseTheme, chosenTheme } from './theme';
 import { CaptureKeysDialog } from './CaptureKeysDialog';
 import { PapersDialog } from './PapersDialog';
+import { PassphraseDialog } from './PassphraseDialog';
 
 /** What stands around every screen: the masthead with the seven tabs, the find box, and the capture strip. */
 export function Frame() {
@@ -21,6 +22,7 @@ export function Frame() {
   const [keysOpen, setKeysOpen] = useState(false);
   const [papersOpen, setPapersOpen] = useState(false);
   const [doorsOpen, setDoorsOpen] = useState(false);
+  const [passphraseOpen, setPassphraseOpen] = useState(false);
   const going = useRef(0);
 
   useEffect(() => {
@@ -76,8 +78,10 @@ export function Frame() {
                 note: chosenTheme() === theme ? '✓' : '',
                 onChoose: () => chooseTheme(theme),
               })),
+              { key: 'in', label: 'Bring in', onChoose: () => void navigate('/bring-in') },
               { key: 'doors', label: 'Keys for other programs', onChoose: () => setDoorsOpen(true) },
               { key: 'papers', label: 'Take out or bring in papers', onChoose: () => setPapersOpen(true) },
+              { key: 'passphrase', label: 'Passphrase', onChoose: () => setPassphraseOpen(true) },
             ]}
           >
             ⋯
@@ -92,6 +96,7 @@ export function Frame() {
       <Notices />
       <KeysDialog screen={screen} open={keysOpen} onClose={() => setKeysOpen(false)} />
       <CaptureKeysDialog open={doorsOpen} onClose={() => setDoorsOpen(false)} />
+      <PassphraseDialog open={passphraseOpen} onClose={() => setPassphraseOpen(false)} />
       <PapersDialog open={papersOpen} onClose={() => setPapersOpen(false)} />
     </div>
   );

@@ -15,9 +15,29 @@ import { Lost } from './Lost';
 
 // The editor is most of the script, and only a piece needs it.
 const PiecePage = lazy(() => import('../bench/PiecePage'));
+const BringIn = lazy(() => import('../capture/BringIn'));
+const ClipPage = lazy(() => import('../capture/ClipPage'));
+const SignIn = lazy(() => import('./SignIn'));
+const Review = lazy(() => import('../sources/Review'));
 const DayPlanPage = lazy(() => import('../capture/DayPlanPage'));
 
 export const router = createBrowserRouter([
+  {
+    path: '/clip',
+    element: (
+      <Suspense>
+        <ClipPage />
+      </Suspense>
+    ),
+  },
+  {
+    path: '/sign-in',
+    element: (
+      <Suspense>
+        <SignIn />
+      </Suspense>
+    ),
+  },
   {
     path: '/',
     element: <Frame />,
@@ -34,6 +54,14 @@ export const router = createBrowserRouter([
       },
       { path: 'desk/:day?', element: <Desk /> },
       { path: 'sift/:number?', element: <Sift /> },
+      {
+        path: 'library/new/:number?',
+        element: (
+          <Suspense fallback={<Loading />}>
+            <Review />
+          </Suspense>
+        ),
+      },
       { path: 'library/:kind?/:number?', element: <Library /> },
       { path: 'topics', element: <Topics /> },
       { path: 'topics/:number', element: <TopicPage /> },
@@ -43,6 +71,14 @@ export const router = createBrowserRouter([
         element: (
           <Suspense fallback={<Loading what="Opening the piece" />}>
             <PiecePage />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'bring-in/:id?',
+        element: (
+          <Suspense fallback={<Loading />}>
+            <BringIn />
           </Suspense>
         ),
       },

@@ -12,6 +12,8 @@ const doors = {
   feed: 'Feed',
   reading: 'While reading',
   import: 'Brought in',
+  clip: 'Clipped',
+  folder: 'Drop folder',
 };
 
 /** What a group is called: the door, with the feed's or file's name, and the day for what was written by hand. */

@@ -18,6 +18,8 @@ const doors = {
   feed: 'feed',
   reading: 'while reading',
   import: 'brought in',
+  clip: 'clipped',
+  folder: 'drop folder',
 };
 
 /** The slip in hand, large. */

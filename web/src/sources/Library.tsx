@@ -1,12 +1,12 @@
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { useNavigate, useParams, useSearchParams } from 'react-router';
+import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { api, ask, done, type LibraryEntry } from '../api/client';
 import { keys, useTopics } from '../api/queries';
 import { carryOut } from '../papers/notices';
 import { useKeys } from '../papers/keys';
-import { Button } from '../ui/Button';
+import { ActionMenu } from '../ui/ActionMenu';
 import { Found } from '../ui/Found';
 import { Mark } from '../ui/Mark';
 import { StepsShown } from '../ui/Steps';
@@ -56,6 +56,7 @@ export function Library() {
     queryFn: () => ask(api.GET('/api/library/facets', { params: { query } })),
     placeholderData: (previous) => previous,
   }).data;
+  const fresh = useQuery({ queryKey: keys.newSources, queryFn: () => ask(api.GET('/api/sources/new')) }).data ?? [];
   const entries = list.data?.pages.flatMap((page) => page.items) ?? [];
   const total = list.data?.pages[0]?.total ?? 0;
   const open = (entry: LibraryEntry) =>
@@ -106,7 +107,16 @@ export function Library() {
               onKeyDown={(event) => event.key === 'Escape' && (typed ? setTyped('') : event.currentTarget.blur())}
               className="written min-w-0 flex-1 border-b border-ink bg-transparent py-1 text-[16px] outline-none focus:border-blue"
             />
-            <Button onClick={() => void addSource()}>Add a source</Button>
+            <ActionMenu
+              label="Add"
+              className="inline-flex min-h-[28px] items-center rounded-key border border-hair bg-sheet px-3 text-[12.5px] font-semibold whitespace-nowrap hover:border-second"
+              actions={[
+                { key: 'source', label: 'A source by hand', onChoose: () => void addSource() },
+                { key: 'in', label: 'Bring in files…', onChoose: () => void navigate('/bring-in') },
+              ]}
+            >
+              Add ▾
+            </ActionMenu>
           </div>
           <Filters filters={filters} facets={facets} topics={useTopics().data ?? []} onChange={set} />
           <p className="mt-2 flex justify-between text-[12px] text-second" role="status">
@@ -114,6 +124,11 @@ export function Library() {
               {total} {total === 1 ? 'entry' : 'entries'}
               {filters.query ? ', the best first' : ', the newest first'}
             </span>
+            {!isFiltered && fresh.length > 0 && (
+              <Link className="link font-semibold" to="/library/new">
+                go through {fresh.length} new {fresh.length === 1 ? 'source' : 'sources'}
+              </Link>
+            )}
             {isFiltered && (
               <button
                 type="button"

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { api, ask, done, type Decision, type SlipChange, type SlipKind } from '../api/client';
 import { keys, useFormats } from '../api/queries';
+import { Attachments } from '../papers/Attachments';
 import { carryOut } from '../papers/notices';
 import { HoldDialog, IntoPieceDialog, MergeDialog } from '../sift/DecisionDialogs';
 import { ActionMenu, type Action } from '../ui/ActionMenu';
@@ -222,6 +223,7 @@ export function SlipPage({ number }: { number: number }) {
           ))}
         </section>
       )}
+      <Attachments kind="slip" number={number} />
       <LinksOut links={opened.data.linksOut} />
       <LinkedFrom lines={opened.data.linkedFrom} />
       <History lines={opened.data.history} />

@@ -3,40 +3,18 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { api, ask, done, type SourceChange, type SourceType } from '../api/client';
 import { keys } from '../api/queries';
-import { carryOut } from '../papers/notices';
+import { Attachments } from '../papers/Attachments';
+import { carryOut, complain, say } from '../papers/notices';
 import { Button } from '../ui/Button';
 import { Mark } from '../ui/Mark';
 import { MarkdownText } from '../ui/MarkdownText';
 import { Failed, Loading } from '../ui/States';
 import { TextField } from '../ui/TextField';
 import { TopicField } from '../ui/TopicField';
+import { Asked } from './Asked';
 import { BackToList } from './BackToList';
 import { History, LinkedFrom, LinksOut } from './Connections';
-
-const types: SourceType[] = [
-  'book',
-  'article',
-  'page',
-  'video',
-  'podcast',
-  'thread',
-  'interview',
-  'archive',
-  'message',
-  'observation',
-];
-const typeNames: Partial<Record<SourceType, string>> = {
-  page: 'web page',
-  archive: 'archive document',
-  observation: 'own observation',
-};
-const fields: [keyof SourceChange & ('creators' | 'container' | 'date' | 'address' | 'language'), string, string][] = [
-  ['creators', 'Creators', 'who made it'],
-  ['container', 'Part of', 'journal, site, archive'],
-  ['date', 'Date', 'as far as known'],
-  ['language', 'Language', ''],
-  ['address', 'Address', 'https://'],
-];
+import { TranscriptPart } from './TranscriptPart';
 
 /** One source: its details, the summary in the writer's own words, and its passages. */
 export function SourcePage({ number }: { number: number }) {
@@ -46,9 +24,20 @@ export function SourcePage({ number }: { number: number }) {
     queryKey: keys.source(number),
     queryFn: () => ask(api.GET('/api/sources/{number}/opened', { params: { path } })),
   });
+  const forms =
+    useQuery({ queryKey: ['forms'], queryFn: () => ask(api.GET('/api/sources/forms')), staleTime: Infinity }).data ??
+    [];
   if (opened.error) return <Failed error={opened.error} onRetry={() => void opened.refetch()} />;
   if (!opened.data) return <Loading />;
-  const { source, passages, places } = opened.data;
+  const { source, passages, places, form } = opened.data;
+  // The fields that all sources have, then those that its type needs.
+  const fields: { key: 'creators' | 'container' | 'date' | 'language' | 'address'; label: string; hint: string }[] = [
+    { key: 'creators', label: form.creators, hint: 'Family, Given; …' },
+    ...(form.container ? [{ key: 'container' as const, label: form.container, hint: '' }] : []),
+    { key: 'date', label: 'Date', hint: 'as far as known' },
+    { key: 'language', label: 'Language', hint: '' },
+    { key: 'address', label: 'Address', hint: 'https://' },
+  ];
 
   const change = async (changed: SourceChange) => {
     const answer = await done(
@@ -75,9 +64,9 @@ export function SourcePage({ number }: { number: number }) {
             onChange={(event) => void said({ type: event.target.value as SourceType }).catch(() => undefined)}
             className="bg-transparent"
           >
-            {types.map((type) => (
-              <option key={type} value={type}>
-                {typeNames[type] ?? type}
+            {forms.map((one) => (
+              <option key={one.type} value={one.type}>
+                {one.name}
               </option>
             ))}
           </select>
@@ -101,27 +90,56 @@ export function SourcePage({ number }: { number: number }) {
         className="written text-[26px] leading-[1.25] font-semibold"
       />
       <div className="mt-4 grid grid-cols-4 gap-x-6 gap-y-3 max-md:grid-cols-2">
-        {fields.map(([field, label, placeholder]) => (
-          <div key={field} className={field === 'address' ? 'col-span-full' : ''}>
+        {fields.map(({ key, label, hint }) => (
+          <div key={key} className={key === 'address' ? 'order-last col-span-full' : ''}>
             <TextField
               label={label}
-              value={source[field]}
-              placeholder={placeholder}
-              onSave={(value) => said({ [field]: value })}
+              value={source[key]}
+              placeholder={hint}
+              onSave={(value) => said({ [key]: value })}
               className="text-[13.5px]"
             />
-            {field === 'address' && /^https?:/.test(source.address) && (
+            {key === 'address' && /^https?:/.test(source.address) && (
               <a href={source.address} target="_blank" rel="noopener noreferrer" className="link text-[12.5px]">
                 open it in another tab
               </a>
             )}
           </div>
         ))}
-        <div className="col-span-full">
+        {form.fields.map((field) => (
+          <TextField
+            key={field.key}
+            label={field.label}
+            value={source.details[field.key] ?? ''}
+            placeholder={field.hint}
+            onSave={(value) => said({ details: { [field.key]: value } })}
+            className="text-[13.5px]"
+          />
+        ))}
+        <div className="order-last col-span-full">
           <h2 className="label text-second">Topics</h2>
           <TopicField topics={source.topics} onChange={(topics) => void said({ topics }).catch(() => undefined)} />
         </div>
       </div>
+      <section
+        aria-label="Citation"
+        className="mt-5 flex items-baseline gap-4 border-l-2 border-hair bg-quiet px-4 py-2"
+      >
+        {/* The server has put this through its sanitiser. */}
+        <div
+          className="prose min-w-0 flex-1 text-[14px] leading-snug"
+          dangerouslySetInnerHTML={{ __html: opened.data.citationHtml }}
+        />
+        <button
+          type="button"
+          className="link text-[12px] whitespace-nowrap"
+          onClick={() =>
+            void navigator.clipboard.writeText(opened.data.citation).then(() => say('Copied the citation.'), complain)
+          }
+        >
+          copy
+        </button>
+      </section>
       <section className="mt-7" aria-label="Summary">
         <h2 className="label mb-1 border-b border-hair pb-1 text-second">What it says, in my words</h2>
         <MarkdownText
@@ -141,6 +159,7 @@ export function SourcePage({ number }: { number: number }) {
           placeholder="No comment yet."
           onSave={(comments) => said({ comments })}
         />
+        <Asked source={number} questions={opened.data.asked} />
       </section>
       <section className="mt-7" aria-label="Passages">
         <h2 className="label border-b border-hair pb-1 text-second">
@@ -175,6 +194,19 @@ export function SourcePage({ number }: { number: number }) {
         ))}
         <AddPassage source={number} />
       </section>
+      <TranscriptPart source={number} lines={opened.data.transcript} />
+      {source.text && (
+        <details className="mt-7" aria-label="Its own words">
+          <summary className="label cursor-pointer border-b border-hair pb-1 text-second">Its own words</summary>
+          <MarkdownText
+            label="Its own words"
+            text={source.text}
+            html={opened.data.textHtml}
+            onSave={(text) => said({ text })}
+          />
+        </details>
+      )}
+      <Attachments kind="source" number={number} />
       <LinksOut links={opened.data.linksOut} />
       <LinkedFrom lines={opened.data.linkedFrom} />
       <History lines={opened.data.history} />

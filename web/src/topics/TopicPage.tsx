@@ -5,6 +5,7 @@ import { api, ask, done, type Slip, type TopicColour } from '../api/client';
 import type { components } from '../api/schema';
 import { keys, useTopics } from '../api/queries';
 import { carryOut } from '../papers/notices';
+import { BibliographyDialog } from '../sources/BibliographyDialog';
 import { History, LinkedFrom } from '../sources/Connections';
 import { Button } from '../ui/Button';
 import { Dialog } from '../ui/Dialog';
@@ -30,6 +31,7 @@ export function TopicPage() {
   const client = useQueryClient();
   const navigate = useNavigate();
   const [merging, setMerging] = useState(false);
+  const [citing, setCiting] = useState(false);
   const path = { number: String(number) };
   const opened = useQuery({
     queryKey: keys.topic(number),
@@ -229,7 +231,16 @@ export function TopicPage() {
             )}
             {sources.length > 0 && (
               <section className="mt-6" aria-label="Sources">
-                <h2 className="label border-b border-hair pb-1 text-second">Sources · {sources.length}</h2>
+                <h2 className="label flex items-baseline justify-between border-b border-hair pb-1 text-second">
+                  Sources · {sources.length}
+                  <button
+                    type="button"
+                    className="link text-[12.5px] font-semibold tracking-normal normal-case"
+                    onClick={() => setCiting(true)}
+                  >
+                    bibliography
+                  </button>
+                </h2>
                 {sources.map((source) => (
                   <Link
                     key={source.number}
@@ -250,6 +261,7 @@ export function TopicPage() {
         </div>
         <History lines={opened.data.history} />
       </div>
+      {citing && <BibliographyDialog topic={number} onClose={() => setCiting(false)} />}
       <Dialog title={`Merge ${topic.name} into`} open={merging} onClose={() => setMerging(false)}>
         <div className="max-h-[50vh] overflow-y-auto">
           {all
