@@ -30,8 +30,10 @@ try
         await app.StopAsync();
         return 0;
     }
+    var feed = await Demo.StartFeed(app.Services.GetRequiredService<Settings>(), TimeProvider.System, app.Services.GetRequiredService<FeedStore>());
     Console.WriteLine($"Nachlass is at {app.Urls.FirstOrDefault()}   (Ctrl+C stops it)");
     await app.WaitForShutdownAsync();
+    if (feed is not null) await feed.DisposeAsync();
     return 0;
 }
 catch (Exception error) when (error is CannotOpenException or CannotStartException)

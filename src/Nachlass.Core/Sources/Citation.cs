@@ -31,7 +31,7 @@ public static class Citation
         foreach (var key in (string[])["ISBN", "ISSN", "DOI"])
             if (Field(key) is { Length: > 0 } identifier) parts.Add($"{key} {identifier}");
         if (source.Address.Length > 0) parts.Add($"Available from: <{source.Address}>" + (Field("accessed") is { Length: > 0 } seen ? $" [seen {seen}]" : ""));
-        return string.Join(' ', parts.Where(part => part.Length > 0).Select(part => part[^1] is '.' or '?' or '!' ? part : part + "."));
+        return string.Join(' ', parts.Where(part => part.Length > 0).Select(part => part.TrimEnd('*', '”')[^1] is '.' or '?' or '!' ? part : part + "."));
 
         string Field(string key) => source.Details.GetValueOrDefault(key, "");
     }

@@ -35,7 +35,9 @@ public sealed record ColumnMapping(IReadOnlyDictionary<string, ColumnRole> Roles
         {
             var name = column.Trim().Replace('_', ' ').ToLowerInvariant();
             var role = Usual.FirstOrDefault(u => u.Names.Contains(name)).Role;
-            roles[column] = role != ColumnRole.Skip && roles.ContainsValue(role) ? ColumnRole.Skip : role;
+            var isTaken = role != ColumnRole.Skip && roles.ContainsValue(role);
+            // Beside a highlight, a note is what the reader said to it.
+            roles[column] = !isTaken ? role : role == ColumnRole.Text && !roles.ContainsValue(ColumnRole.Comment) ? ColumnRole.Comment : ColumnRole.Skip;
         }
         if (!roles.ContainsValue(ColumnRole.Text))
         {

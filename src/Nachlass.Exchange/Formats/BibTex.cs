@@ -301,7 +301,7 @@ internal static partial class Latex
     };
 
     private static readonly Dictionary<string, string> Letters = new()
-        { ["ss"] = "ß", ["o"] = "ø", ["O"] = "Ø", ["ae"] = "æ", ["AE"] = "Æ", ["oe"] = "œ", ["OE"] = "Œ", ["aa"] = "å", ["AA"] = "Å", ["l"] = "ł", ["L"] = "Ł", ["i"] = "i", ["j"] = "j", ["textbackslash"] = "\\", ["textasciitilde"] = "~", ["textasciicircum"] = "^", ["emph"] = "", ["textit"] = "", ["textbf"] = "", ["url"] = "" };
+        { ["ss"] = "ß", ["o"] = "ø", ["O"] = "Ø", ["ae"] = "æ", ["AE"] = "Æ", ["oe"] = "œ", ["OE"] = "Œ", ["aa"] = "å", ["AA"] = "Å", ["l"] = "ł", ["L"] = "Ł", ["i"] = "i", ["j"] = "j", ["textbackslash"] = "\uE000", ["textasciitilde"] = "\uE001", ["textasciicircum"] = "^", ["emph"] = "", ["textit"] = "", ["textbf"] = "", ["url"] = "" };
 
     /// <summary>A value as it is spoken: accents as letters, dashes, no braces.</summary>
     public static string Read(string value)
@@ -322,6 +322,8 @@ internal static partial class Latex
             }
             else read.Append(text[i]);
         }
+        // Signs that mean something to LaTeX stand aside until all else is read.
+        read.Replace('\uE000', '\\').Replace('\uE001', '~');
         return Breaks().Replace(read.ToString().Trim(), m => m.Value.Count(c => c == '\n') > 1 ? "\n\n" : m.Value.Contains('\n', StringComparison.Ordinal) ? "\n" : " ");
     }
 

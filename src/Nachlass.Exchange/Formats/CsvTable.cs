@@ -32,6 +32,7 @@ public sealed class CsvTable : IFormat, ITable
         {
             // What stands there is only needed where something is wrong with it.
             var line = (int)csv.LineNumber;
+            if (Enumerable.Range(0, csv.FieldCount).All(csv.IsEmpty)) continue;
             if (csv.FieldCount != columns.Count)
                 yield return new Found.Unread(line, $"it has {csv.FieldCount} {(csv.FieldCount == 1 ? "field" : "fields")} where the first row has {columns.Count}.", Raw(csv));
             else

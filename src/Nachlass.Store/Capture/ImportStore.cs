@@ -81,8 +81,13 @@ public sealed class ImportStore(PapersFile papers, FileVault vault, ReadFile loo
         {
             topics = db.Query<string>("SELECT name FROM topic WHERE merged_into IS NULL UNION SELECT name FROM topic_alias").ToHashSet(StringComparer.OrdinalIgnoreCase);
             var ofSources = new Dictionary<int, UInt128>();
-            foreach (var s in db.Query<SourceHere>("SELECT number, title, creators, date, address, details FROM source", buffered: false))
-                Sources[ofSources[s.Number] = Identity.OfSource(s.Title, s.Creators, s.Date, s.Address, s.Details)] = s.Number;
+            foreach (var s in db.Query<SourceHere>("SELECT number, type, title, creators, container, date, address, details FROM source", buffered: false))
+            {
+                var keys = Identity.OfSource(s.Type, s.Title, s.Creators, s.Container, s.Date, s.Address, s.Details);
+                ofSources[s.Number] = keys[0];
+                foreach (var key in keys) Sources[key] = s.Number;
+                Sources.TryAdd(Identity.OfBareSource(s.Title, s.Creators), s.Number);
+            }
             foreach (var (text, source, locator) in db.Query<(string, int?, string)>("SELECT text, source, locator FROM slip", buffered: false))
                 known.Add(Identity.OfSlip(text, source is { } of ? ofSources[of] : null, locator));
             foreach (var (text, due) in db.Query<(string, string?)>("SELECT text, due FROM move")) known.Add(Identity.OfMove(text, Papers.Mapping.Day(due)));
@@ -138,11 +143,13 @@ public sealed class ImportStore(PapersFile papers, FileVault vault, ReadFile loo
         /// <param name="counted">Whether one that is here counts as known; the source a slip points into does not.</param>
         public bool IsNew(FoundSource source, bool counted)
         {
-            if (!Sources.TryAdd(Identity.Of(source), 0))
+            var keys = Identity.Of(source);
+            if (keys.Any(Sources.ContainsKey))
             {
                 if (counted) here++;
                 return false;
             }
+            foreach (var key in keys) Sources[key] = 0;
             sources++;
             files += source.Files.Count;
             Meet(source.Topics);
@@ -169,6 +176,8 @@ public sealed class ImportStore(PapersFile papers, FileVault vault, ReadFile loo
         private sealed class SourceHere
         {
             public int Number { get; init; }
+            public SourceType Type { get; init; }
+            public string Container { get; init; } = "";
             public string Title { get; init; } = "";
             public string Creators { get; init; } = "";
             public string Date { get; init; } = "";
@@ -231,8 +240,8 @@ public sealed class ImportStore(PapersFile papers, FileVault vault, ReadFile loo
         /// <summary>The source as it is here; made when it is not.</summary>
         private SourceNumber Source(FoundSource found)
         {
-            var key = Identity.Of(found);
-            if (sorting.Sources.GetValueOrDefault(key) is > 0 and var here) return SourceNumber.Of(here);
+            var keys = Identity.Of(found);
+            if (keys.Select(key => sorting.Sources.GetValueOrDefault(key)).FirstOrDefault(number => number > 0) is > 0 and var here) return SourceNumber.Of(here);
             var source = SourceRows.Add(change, new Source
             {
                 Number = default,
@@ -251,8 +260,12 @@ public sealed class ImportStore(PapersFile papers, FileVault vault, ReadFile loo
             }, Topics(found.Topics));
             TranscriptStore.Put(change.Db, source.Number, found.Transcript);
             Attach(Reference.To(source.Number), found.Files);
-            sorting.Sources[key] = source.Number.Value;
-            Remember(key, "source", source.Number.Value);
+            foreach (var key in keys)
+            {
+                sorting.Sources[key] = source.Number.Value;
+                Remember(key, "source", source.Number.Value);
+            }
+            sorting.Sources.TryAdd(Identity.OfBareSource(found.Title, found.Creators), source.Number.Value);
             return source.Number;
         }
 

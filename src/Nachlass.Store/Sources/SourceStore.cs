@@ -157,10 +157,10 @@ public sealed class SourceStore(PapersFile papers, HistoryStore history)
     /// <summary>The source that a found one is, by its key; null when it is not here.</summary>
     public SourceNumber? Known(FoundSource found)
     {
-        var key = Identity.Of(found);
+        var keys = Identity.Of(found);
         return papers.Read(db => found.Address.Length > 0 && db.QueryFirstOrDefault<int?>("SELECT number FROM source WHERE address = @Address ORDER BY trashed_at IS NOT NULL, number", new { found.Address }) is { } here
             ? SourceNumber.Of(here)
-            : db.Query<(int Number, byte[] Key)>("SELECT number, key FROM brought WHERE kind = 'source'").Where(b => System.Buffers.Binary.BinaryPrimitives.ReadUInt128BigEndian(b.Key) == key).Select(b => (SourceNumber?)SourceNumber.Of(b.Number)).FirstOrDefault());
+            : db.Query<(int Number, byte[] Key)>("SELECT number, key FROM brought WHERE kind = 'source'").Where(b => keys.Contains(System.Buffers.Binary.BinaryPrimitives.ReadUInt128BigEndian(b.Key))).Select(b => (SourceNumber?)SourceNumber.Of(b.Number)).FirstOrDefault());
     }
 
     /// <summary>Sources that came in by themselves and were not gone through, the oldest first.</summary>

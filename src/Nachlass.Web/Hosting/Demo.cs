@@ -1,5 +1,10 @@
 using System.Globalization;
+using System.Text.Json;
+using Nachlass.Core.Capture;
+using Nachlass.Exchange.Capture;
 using Nachlass.Exchange.Papers;
+using Nachlass.Standins.Capture;
+using Nachlass.Store.Capture;
 using Nachlass.Store.Papers;
 
 namespace Nachlass.Web.Hosting;
@@ -16,12 +21,58 @@ internal static class Demo
         if (!File.Exists(Path.Combine(demo, "papers.md"))) throw new CannotStartException($"There are no demo papers in {demo}.");
         Renew(settings.Data);
         var papers = PapersFile.Open(settings.Data, time);
-        var files = Directory.EnumerateFiles(demo, "*.md", SearchOption.AllDirectories)
-            .Select(file => (Path.GetRelativePath(demo, file).Replace('\\', '/'), File.ReadAllText(file)));
+        var files = Directory.EnumerateFiles(demo, "*", SearchOption.AllDirectories)
+            .Select(file => (Name: Path.GetRelativePath(demo, file).Replace('\\', '/'), file))
+            .Where(f => Path.GetExtension(f.Name) is ".md" or ".vtt" && !f.Name.StartsWith("incoming/", StringComparison.Ordinal))
+            .Select(f => (f.Name, File.ReadAllText(f.file)));
         // The files are dated as if they had been written on this day; all dates move along with today.
         var written = DateOnly.ParseExact(File.ReadAllText(Path.Combine(demo, "written-on.txt")).Trim(), "yyyy-MM-dd", CultureInfo.InvariantCulture);
-        new ImageStore(papers, new FileVault(papers), Looking.Into).Put(PapersFiles.Read(files, papers.Today.DayNumber - written.DayNumber), Once.Unkeyed);
+        var shift = papers.Today.DayNumber - written.DayNumber;
+        var vault = new FileVault(papers);
+        new ImageStore(papers, vault, Looking.Into).Put(PapersFiles.Read(files, shift), Once.Unkeyed);
+        var imports = new ImportStore(papers, vault, Looking.Into);
+        foreach (var settled in (bool[])[true, false])
+            foreach (var file in Directory.EnumerateFiles(Path.Combine(demo, "incoming", settled ? "kept" : "waiting")).Order(StringComparer.Ordinal))
+                BringIn(imports, papers, file, shift, settled);
         return papers;
+    }
+
+    /// <summary>Brings in a file as the import place would, and through the same readers.</summary>
+    private static void BringIn(ImportStore imports, PapersFile papers, string file, int shift, bool settled)
+    {
+        var parcel = new Parcel(Path.Combine(papers.Folder, "incoming", Guid.NewGuid().ToString("N")));
+        try
+        {
+            using (var content = File.OpenRead(file)) parcel.Add(Path.GetFileName(file), content);
+            imports.Run($"brought in “{Path.GetFileName(file)}”", Origin.Import, null,
+                () => parcel.Read(new ReadAs(papers.Today)).Select(f => (f.File.Name, Moved(f.Found, shift))), Once.Unkeyed, settled: settled);
+        }
+        finally
+        {
+            Directory.Delete(parcel.Folder, recursive: true);
+        }
+    }
+
+    /// <summary>The same thing as many days later.</summary>
+    private static Found Moved(Found found, int days) => found switch
+    {
+        Found.OfSlip slip => slip with { Slip = slip.Slip with { CaughtAt = slip.Slip.CaughtAt?.AddDays(days) } },
+        Found.OfMove move => move with { Due = move.Due?.AddDays(days) },
+        Found.OfOccasion occasion => occasion with { From = occasion.From.AddDays(days), To = occasion.To.AddDays(days) },
+        _ => found,
+    };
+
+    /// <summary>Starts the stand-in that publishes notices, and watches it.</summary>
+    public static async Task<FeedServer?> StartFeed(Settings settings, TimeProvider time, FeedStore feeds)
+    {
+        if (settings.Demo is not { } demo) return null;
+        var notices = JsonSerializer.Deserialize<List<Notice>>(await File.ReadAllTextAsync(Path.Combine(demo, "feed", "notices.json")), JsonSerializerOptions.Web)!;
+        FeedServer server;
+        try { server = await FeedServer.Start(settings.Url.Port == 0 ? 0 : settings.Url.Port + 1, time, "Tavle Conservancy: notices", notices); }
+        // The port beside ours may be another program's; any other does as well.
+        catch (IOException) { server = await FeedServer.Start(0, time, "Tavle Conservancy: notices", notices); }
+        feeds.Watch(new Uri(server.Address, "/notices.atom").ToString(), 1, Once.Unkeyed);
+        return server;
     }
 
     private static void Renew(string folder)
@@ -33,7 +84,12 @@ internal static class Demo
             // Under a running demo nothing may be taken away; the lock tells.
             try { new FileStream(Path.Combine(folder, "papers.lock"), FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.None).Dispose(); }
             catch (IOException) { throw new CannotStartException($"A demo is running in {folder} already."); }
-            try { foreach (var file in Directory.EnumerateFiles(folder)) File.Delete(file); }
+            try
+            {
+                foreach (var file in Directory.EnumerateFiles(folder)) File.Delete(file);
+                foreach (var inside in (string[])["files", "incoming", "sign-in"])
+                    if (Directory.Exists(Path.Combine(folder, inside))) Directory.Delete(Path.Combine(folder, inside), recursive: true);
+            }
             catch (Exception error) when (error is IOException or UnauthorizedAccessException) { throw new CannotStartException($"The folder {folder} can't be renewed: {error.Message}"); }
         }
         try
