@@ -3,6 +3,11 @@ using System.Text;
 using Nachlass.Bench;
 
 CultureInfo.CurrentCulture = CultureInfo.InvariantCulture;
+if (args is [Importing.Command, var rows])
+{
+    Importing.Run(int.Parse(rows));
+    return;
+}
 int[] sizes = args.Length > 0 ? [.. args.Select(int.Parse)] : [1_000, 10_000, 100_000];
 var table = new StringBuilder();
 Dictionary<string, double>? smaller = null;
@@ -19,6 +24,16 @@ foreach (var size in sizes)
             $"| {m.What} | {m.Median:0.00} ms | {m.P95:0.00} ms | {m.Reference.What} | {m.Reference.Median:0.00} ms | ×{m.Median / m.Reference.Median:0.00} | {growth} |");
     }
     (smaller, sizeBefore) = (measured.ToDictionary(m => m.What, m => m.Median), size);
+}
+foreach (var count in sizes.Where(size => size >= 10_000))
+{
+    var import = Importing.Measure(count);
+    table.AppendLine().AppendLine(CultureInfo.InvariantCulture, $"## Bringing in a table of {count:N0} rows").AppendLine()
+        .AppendLine("| what | time | reference | its time | ratio |").AppendLine("| --- | ---: | --- | ---: | ---: |")
+        .AppendLine(CultureInfo.InvariantCulture, $"| preview: read, recognised, compared with what is here | {import.Preview:0.0} s | the same rows inserted, bare SQLite | {import.Bare:0.0} s | ×{import.Preview / import.Bare:0.00} |")
+        .AppendLine(CultureInfo.InvariantCulture, $"| bringing it in, as one step that can be undone | {import.Import:0.0} s | the same rows inserted, bare SQLite | {import.Bare:0.0} s | ×{import.Import / import.Bare:0.00} |")
+        .AppendLine(CultureInfo.InvariantCulture, $"| taking it back | {import.Undo:0.0} s | the same rows inserted, bare SQLite | {import.Bare:0.0} s | ×{import.Undo / import.Bare:0.00} |")
+        .AppendLine().AppendLine(CultureInfo.InvariantCulture, $"The process that did this held {import.PeakMegabytes} MB at most.");
 }
 Console.WriteLine(table);
 // Only a whole run is worth keeping.

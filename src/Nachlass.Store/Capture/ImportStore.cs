@@ -275,7 +275,7 @@ public sealed class ImportStore(PapersFile papers, FileVault vault, ReadFile loo
 
         private void Make(FoundSlip slip, FoundSource? of, string file)
         {
-            var made = SlipRows.Add(change, new NewSlip(slip.Text)
+            var made = SlipRows.Insert(change, new NewSlip(slip.Text)
             {
                 Kind = slip.Kind ?? SlipKind.Idea,
                 State = settled ? SlipState.Kept : SlipState.Waiting,
@@ -329,7 +329,7 @@ public sealed class ImportStore(PapersFile papers, FileVault vault, ReadFile loo
         {
             var bytes = new byte[16];
             System.Buffers.Binary.BinaryPrimitives.WriteUInt128BigEndian(bytes, key);
-            change.Db.Execute("INSERT INTO brought (key, kind, number) VALUES (@bytes, @kind, @number)", new { bytes, kind, number });
+            change.Hot.Run("INSERT INTO brought (key, kind, number) VALUES (@key, @kind, @number)", ("@key", bytes), ("@kind", kind), ("@number", number));
         }
     }
 }

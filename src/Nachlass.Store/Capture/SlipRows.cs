@@ -64,50 +64,41 @@ internal static class SlipRows
     /// <summary>Makes a slip. What comes back is put together from what was written, since a text that is caught often is read back for nothing.</summary>
     public static Slip Add(Change change, NewSlip made)
     {
+        var slip = Insert(change, made);
+        return slip with { Topics = TopicRows.Marks(change.Db, made.Topics) };
+    }
+
+    /// <summary>Makes one of many slips: the same, without its topics read back.</summary>
+    public static Slip Insert(Change change, NewSlip made)
+    {
         var caught = made.CaughtAt ?? change.Now;
-        var day = made.Day ?? (caught == change.Now ? change.Today : change.DayOf(caught));
-        var settled = made.State == SlipState.Waiting ? (DateTimeOffset?)null : caught;
-        var number = SlipNumber.Of(change.Db.ExecuteScalar<int>(
-            """
-            INSERT INTO slip (text, kind, state, origin, origin_note, caught_at, day, pull, effort, source, locator, block, settled_at)
-            VALUES (@Text, @kind, @state, @origin, @OriginNote, @caught, @day, @Pull, @Effort, @Source, @Locator, @Block, @settled) RETURNING number
-            """, new
-            {
-                made.Text,
-                kind = made.Kind.Kept(),
-                state = made.State.Kept(),
-                origin = made.Origin.Kept(),
-                made.OriginNote,
-                caught,
-                day,
-                made.Pull,
-                made.Effort,
-                made.Source,
-                made.Locator,
-                made.Block,
-                settled,
-            }));
-        SetTopics(change.Db, number, made.Topics, isNew: true);
-        Links.Write(change.Db, Reference.To(number), made.Text, isNew: true);
-        return new Slip
+        var slip = new Slip
         {
-            Number = number,
+            Number = default,
             Text = made.Text,
             Kind = made.Kind,
             State = made.State,
             Origin = made.Origin,
             OriginNote = made.OriginNote,
             CaughtAt = caught,
-            Day = day,
+            Day = made.Day ?? (caught == change.Now ? change.Today : change.DayOf(caught)),
             Pull = made.Pull,
             Effort = made.Effort,
             Block = made.Block,
             Source = made.Source,
             Locator = made.Locator,
-            SettledAt = settled,
+            SettledAt = made.State == SlipState.Waiting ? null : caught,
             Version = 1,
-            Topics = TopicRows.Marks(change.Db, made.Topics),
         };
+        var number = SlipNumber.Of(change.Hot.Number(
+            """
+            INSERT INTO slip (text, kind, state, origin, origin_note, caught_at, day, pull, effort, source, locator, block, settled_at)
+            VALUES (@text, @kind, @state, @origin, @note, @caught, @day, @pull, @effort, @source, @locator, @block, @settled) RETURNING number
+            """, ("@text", slip.Text), ("@kind", slip.Kind.Kept()), ("@state", slip.State.Kept()), ("@origin", slip.Origin.Kept()), ("@note", slip.OriginNote), ("@caught", caught.Kept()), ("@day", slip.Day.Kept()),
+            ("@pull", slip.Pull), ("@effort", slip.Effort), ("@source", slip.Source?.Value), ("@locator", slip.Locator), ("@block", slip.Block), ("@settled", slip.SettledAt?.Kept())));
+        foreach (var topic in made.Topics) change.Hot.Run("INSERT OR IGNORE INTO slip_topic (slip, topic) VALUES (@slip, @topic)", ("@slip", number.Value), ("@topic", topic.Value));
+        Links.Write(change.Db, Reference.To(number), made.Text, isNew: true);
+        return slip with { Number = number };
     }
 
     public static void SetTopics(SqliteConnection db, SlipNumber slip, IReadOnlyList<TopicNumber> topics, bool isNew = false)

@@ -29,6 +29,9 @@ CREATE TRIGGER attachment_found_delete AFTER DELETE ON attachment BEGIN
     DELETE FROM finding WHERE rowid = old.number * 8 + 6;
 END;
 
+-- A slip that goes away is looked for among those that were merged into it.
+CREATE INDEX slip_merged ON slip (merged_into) WHERE merged_into IS NOT NULL;
+
 -- By what a thing that was brought in is known again, also after it was reworded.
 CREATE TABLE brought (
     id     INTEGER PRIMARY KEY,

@@ -27,18 +27,26 @@ public readonly record struct Touched(string Table, long Row);
 public sealed record Committed(CommandNumber Command, string What, IReadOnlyList<Touched> Rows);
 
 /// <summary>A running command: everything it writes is one transaction, logged for undo.</summary>
-public sealed class Change(SqliteConnection db, CommandNumber number, string what, DateTimeOffset now, TimeZoneInfo zone)
+public sealed class Change
 {
-    public SqliteConnection Db { get; } = db;
-    public CommandNumber Number { get; } = number;
+    private readonly TimeZoneInfo zone;
+
+    internal Change(SqliteConnection db, Prepared hot, CommandNumber number, string what, DateTimeOffset now, TimeZoneInfo zone) =>
+        (Db, Hot, Number, What, Now, this.zone) = (db, hot, number, what, now, zone);
+
+    public SqliteConnection Db { get; }
+    public CommandNumber Number { get; }
+
+    /// <summary>For statements that run again and again.</summary>
+    internal Prepared Hot { get; }
 
     /// <summary>The earlier command under which this one is logged, when it only goes on with it.</summary>
     internal CommandNumber? JoinedTo { get; set; }
 
     /// <summary>What the history says was done; may be made more exact while running.</summary>
-    public string What { get; set; } = what;
+    public string What { get; set; }
 
-    public DateTimeOffset Now { get; } = now;
+    public DateTimeOffset Now { get; }
     public DateOnly Today => DayOf(Now);
 
     /// <summary>The writer's own calendar day of an instant.</summary>
@@ -60,6 +68,7 @@ public sealed class PapersFile : IDisposable
 
     // Around every command run the same few statements; each is prepared once and kept.
     private readonly SqliteCommand begin, start, say, finish, rollback;
+    private readonly Prepared hot;
 
     private PapersFile(string folder, TimeProvider time, FileStream claim)
     {
@@ -81,6 +90,7 @@ public sealed class PapersFile : IDisposable
         say = new SqliteCommand("UPDATE command SET what = @what, answer = @answer WHERE number = @number", writer);
         finish = new SqliteCommand("UPDATE undo_now SET command = NULL; COMMIT", writer);
         rollback = new SqliteCommand("ROLLBACK TRANSACTION", writer);
+        hot = new Prepared(writer);
     }
 
     public string Folder { get; }
@@ -150,7 +160,7 @@ public sealed class PapersFile : IDisposable
                 var now = Mapping.ToMillisecond(Time.GetUtcNow());
                 Set(start, ("@at", now.Kept()), ("@what", what), ("@key", once.Key), ("@of", once.Key is null ? null : once.Of));
                 var number = Convert.ToInt32(start.ExecuteScalar(), System.Globalization.CultureInfo.InvariantCulture);
-                change = new Change(writer, CommandNumber.Of(number), what, now, Time.LocalTimeZone);
+                change = new Change(writer, hot, CommandNumber.Of(number), what, now, Time.LocalTimeZone);
                 answer = act(change);
                 if (change.JoinedTo is not null && once.Key is null)
                     writer.Execute("DELETE FROM command WHERE number = @Number", new { change.Number });
@@ -203,6 +213,7 @@ public sealed class PapersFile : IDisposable
     public void Dispose()
     {
         foreach (var statement in (SqliteCommand[])[begin, start, say, finish, rollback]) statement.Dispose();
+        hot.Dispose();
         writer.Dispose();
         using (var pool = new SqliteConnection(readers)) SqliteConnection.ClearPool(pool);
         claim.Dispose();

@@ -62,12 +62,31 @@ public sealed class Nearby : IDisposable
     {
         var things = done.Rows.Select(Thing).OfType<Reference>().Distinct().ToList();
         if (things.Count == 0) return;
-        papers.Alone(db =>
-        {
-            foreach (var thing in things) Refresh(db, thing);
-            return 0;
-        });
+        // After an import there may be a hundred thousand; nobody has to wait for them to be compared with everything.
+        if (things.Count > Batch) following = following.ContinueWith(_ => FollowAll(things), TaskScheduler.Default);
+        else Refresh(things);
     }
+
+    private Task following = Task.CompletedTask;
+    private bool ended;
+
+    private void FollowAll(List<Reference> things)
+    {
+        foreach (var some in things.Chunk(Batch))
+        {
+            if (ended) return;
+            Refresh(some);
+        }
+    }
+
+    /// <summary>Waits until all that was brought in is taken in.</summary>
+    internal void Settle() => following.Wait();
+
+    private void Refresh(IReadOnlyList<Reference> things) => papers.Alone(db =>
+    {
+        foreach (var thing in things) Refresh(db, thing);
+        return 0;
+    });
 
     private void Refresh(SqliteConnection db, Reference thing)
     {
@@ -87,6 +106,8 @@ public sealed class Nearby : IDisposable
     public void Dispose()
     {
         papers.Written -= Follow;
+        ended = true;
+        following.Wait();
         index.Dispose();
         filled.Dispose();
     }

@@ -23,7 +23,7 @@ internal static class ImportEndpoints
     public static void MapImports(this RouteGroupBuilder api)
     {
         api.MapGet("/imports/formats", () => TypedResults.Ok<IReadOnlyList<FormatName>>([.. FormatsIn.All.Select(f => new FormatName(f.Key, f.Name))]));
-        api.MapPost("/imports", Begin).WithMetadata(new RequestSizeLimitAttribute(Parcel.MostBytes + (64 << 20))).Accepts<Stream>("multipart/form-data");
+        api.MapPost("/imports", Begin).WithMetadata(new RequestSizeLimitAttribute(Parcel.MostBytes + (64 << 20)));
         api.MapGet("/imports/{id}", (string id, Imports imports) => TypedResults.Ok(imports.Get(id)));
         api.MapPut("/imports/{id}/reading", (string id, ImportReading reading, Imports imports) => TypedResults.Ok(imports.Read(id, reading)));
         api.MapPost("/imports/{id}/run", (string id, Imports imports) => TypedResults.Ok(imports.Run(id)));

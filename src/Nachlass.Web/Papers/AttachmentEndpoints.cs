@@ -14,7 +14,7 @@ internal static class AttachmentEndpoints
     public static void MapAttachments(this RouteGroupBuilder api)
     {
         api.MapGet("/attachments/{kind}/{number:int}", (Word<ThingKind> kind, int number, AttachmentStore attachments) => TypedResults.Ok(attachments.Of(new Reference(kind.Value, number))));
-        api.MapPost("/attachments/{kind}/{number:int}", Add).WithMetadata(new RequestSizeLimitAttribute(Attachment.MostBytes + (1 << 20))).Accepts<Stream>("application/octet-stream");
+        api.MapPost("/attachments/{kind}/{number:int}", Add).WithMetadata(new RequestSizeLimitAttribute(Attachment.MostBytes + (1 << 20)));
         api.MapPatch("/attachments/{number}", (AttachmentNumber number, AttachmentChange change, AttachmentStore attachments, Request request) =>
             request.Ok(attachments.Edit(number, request.Based(change.Version), change.Name, change.Why, request.Once)));
         api.MapDelete("/attachments/{number}", (AttachmentNumber number, AttachmentStore attachments, Request request) => request.Ok(attachments.Remove(number, request.Once)));

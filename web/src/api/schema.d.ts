@@ -2075,11 +2075,7 @@ export interface paths {
                 path?: never;
                 cookie?: never;
             };
-            requestBody: {
-                content: {
-                    "multipart/form-data": components["schemas"]["Stream"];
-                };
-            };
+            requestBody?: never;
             responses: {
                 /** @description OK */
                 200: {
@@ -3440,11 +3436,7 @@ export interface paths {
                 };
                 cookie?: never;
             };
-            requestBody: {
-                content: {
-                    "application/octet-stream": components["schemas"]["Stream"];
-                };
-            };
+            requestBody?: never;
             responses: {
                 /** @description Created */
                 201: {
