@@ -10,11 +10,14 @@ public sealed class App : IDisposable
 {
     private readonly string folder = Directory.CreateTempSubdirectory("nachlass-browser-").FullName;
     private readonly bool demo;
+    private readonly string papers;
     private Process? process;
 
-    private App(bool demo)
+    private App(bool demo, bool whole = false)
     {
         this.demo = demo;
+        papers = whole ? Path.Combine(Root, "demo") : folder + "-demo";
+        if (demo && !whole) CopyPapers();
         using (var socket = new TcpListener(IPAddress.Loopback, 0))
         {
             socket.Start();
@@ -23,7 +26,11 @@ public sealed class App : IDisposable
         Start(demo);
     }
 
+    /// <summary>With the papers of the demo as they are before anything is brought in, so that what is in them stands still.</summary>
     public static App WithDemoPapers() => new(demo: true);
+
+    /// <summary>With all of the demo, as it comes in through the importers and goes on by its feed.</summary>
+    public static App WithWholeDemo() => new(demo: true, whole: true);
 
     public static App Empty() => new(demo: false);
 
@@ -34,12 +41,13 @@ public sealed class App : IDisposable
 
     private static string Here([CallerFilePath] string file = "") => file;
 
-    private void Start(bool renew)
+    private void Start(bool renew, params IReadOnlyList<(string Name, string Value)> with)
     {
         var start = new ProcessStartInfo("dotnet", [Path.Combine(AppContext.BaseDirectory, "Nachlass.Web.dll")]) { RedirectStandardOutput = true };
         start.Environment["NACHLASS_DATA"] = folder;
         start.Environment["NACHLASS_URL"] = Url;
-        if (renew && demo) start.Environment["NACHLASS_DEMO"] = Path.Combine(Root, "demo");
+        if (renew && demo) start.Environment["NACHLASS_DEMO"] = papers;
+        foreach (var (name, value) in with) start.Environment[name] = value;
         process = Process.Start(start)!;
         process.StandardOutput.ReadLine().ShouldNotBeNull("the server did not start");
     }
@@ -54,11 +62,23 @@ public sealed class App : IDisposable
     }
 
     /// <summary>Starts it again with the papers it had.</summary>
-    public void StartAgain() => Start(renew: false);
+    public void StartAgain(params IReadOnlyList<(string Name, string Value)> with) => Start(renew: false, with);
+
+    private void CopyPapers()
+    {
+        var demoPapers = Path.Combine(Root, "demo");
+        foreach (var file in Directory.EnumerateFiles(demoPapers, "*", SearchOption.AllDirectories).Where(f => !f.Contains("/incoming/", StringComparison.Ordinal) && !f.Contains("/feed/", StringComparison.Ordinal)))
+        {
+            var copy = Path.Combine(papers, Path.GetRelativePath(demoPapers, file));
+            Directory.CreateDirectory(Path.GetDirectoryName(copy)!);
+            File.Copy(file, copy);
+        }
+    }
 
     public void Dispose()
     {
         Stop();
         Directory.Delete(folder, recursive: true);
+        if (Directory.Exists(folder + "-demo")) Directory.Delete(folder + "-demo", recursive: true);
     }
 }

@@ -31,7 +31,7 @@ public sealed class PhoneTests : IDisposable
     [Fact]
     public void Without_a_connection_nothing_is_doubled_or_lost()
     {
-        writer.Until(() => (bool)writer.Driver.ExecuteAsyncScript("const done = arguments[0]; navigator.serviceWorker.ready.then(() => done(true))")!, "the page to be kept for later");
+        Kept();
         writer.Sees("the desk can be reached");
         app.Stop();
         writer.Field("New slip").SendKeys("A thought while walking #bridges");
@@ -56,6 +56,55 @@ public sealed class PhoneTests : IDisposable
         writer.Server("/api/slips/2").ShouldContain("half a thought");
         writer.Server("/api/slips/1").ShouldContain("\"origin\":\"phone\"");
         writer.Server("/api/slips/1").ShouldContain("\"name\":\"bridges\"");
+    }
+
+    private void Kept() => writer.Until(() => (bool)writer.Driver.ExecuteAsyncScript("const done = arguments[0]; navigator.serviceWorker.ready.then(() => done(true))")!, "the page to be kept for later");
+
+    [Fact]
+    public void A_photo_waits_for_the_desk_and_arrives_once()
+    {
+        Kept();
+        writer.Sees("the desk can be reached");
+        app.Stop();
+        writer.Choose("Photo or file", Path.Combine(App.Root, "docs", "examples", "tariff.png"));
+        writer.Part("Photos and files with it");
+        writer.Field("New slip").SendKeys("The older tariff shows");
+        writer.Press("Catch");
+        writer.Sees("with 1 file");
+        OpenPhone();
+        writer.Sees("with 1 file");
+        app.StartAgain();
+        writer.Sees("slip 1");
+        writer.SeesNot("on the way");
+        Slips.ShouldBe(1);
+        writer.Server("/api/attachments/slip/1").ShouldContain("\"name\":\"tariff.png\"");
+        // A photo alone is a slip too, by its name.
+        writer.Choose("Photo or file", Path.Combine(App.Root, "docs", "examples", "survey.pdf"));
+        writer.Press("Catch");
+        writer.Sees("slip 2");
+        writer.Server("/api/slips/2").ShouldContain("\"text\":\"survey\"");
+    }
+
+    [Fact]
+    public void What_is_shared_with_a_file_stands_ready_also_without_a_connection()
+    {
+        Kept();
+        OpenPhone();
+        writer.Field("New slip").SendKeys("half a thought");
+        app.Stop();
+        // What the system does when something is shared: it sends a form to the page's address, which the worker takes.
+        writer.Driver.ExecuteAsyncScript("""
+            const done = arguments[0]; const form = new FormData();
+            form.set('title', 'A tariff'); form.set('text', 'seen at Harnsby'); form.append('files', new File(['x'], 'tariff.txt', { type: 'text/plain' }));
+            fetch('/c', { method: 'POST', body: form }).then(() => done(true), () => done(false));
+            """);
+        OpenPhone();
+        writer.Until(() => writer.Value("New slip") == "half a thought\nA tariff seen at Harnsby", "what was shared under what was begun");
+        writer.Part("Photos and files with it").Text.ShouldContain("tariff.txt");
+        writer.Press("Catch");
+        app.StartAgain();
+        writer.Sees("slip 1");
+        writer.Until(() => writer.Server("/api/attachments/slip/1").Contains("tariff.txt", StringComparison.Ordinal), "the file at its slip");
     }
 
     [Fact]

@@ -6,16 +6,20 @@ public sealed class Screenshots
     [Fact(Explicit = true)]
     public void Remake()
     {
-        using var app = App.WithDemoPapers();
+        using var app = App.WithWholeDemo();
         using var writer = new Writer(app);
         foreach (var (name, path, words) in ((string, string, string)[])[("desk", "/desk", "Caught through the day"), ("day-plan", "/desk/plan", "12 minutes of free writing"), ("sift", "/sift/86", "Would fit"), ("library", "/library/source/1", "Passages"),
-            ("topics", "/topics", "Last out"), ("topic", "/topics/4", "Ideas"), ("bench", "/bench", "Next move"), ("piece", "/bench/4", "The bread column")])
+            ("source", "/library/source/10", "The river stopped"), ("topics", "/topics", "Last out"), ("topic", "/topics/4", "Ideas"), ("bench", "/bench", "Next move"), ("piece", "/bench/4", "The bread column")])
         {
             writer.Open(path).Sees(words);
             if (name == "piece") writer.Press("Go to section 2 in the draft");
             writer.Until(() => (bool)writer.Driver.ExecuteScript("return document.fonts.status === 'loaded'")!, "the fonts");
             writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", name + ".png"));
         }
+        writer.Open("/bring-in");
+        writer.Choose("Files to bring in", Path.Combine(App.Root, "docs", "examples", "highlights.csv"));
+        writer.Sees("The first of each");
+        writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", "bring-in.png"));
         writer.View(390, 844);
         writer.Driver.Navigate().GoToUrl(app.Url + "/c");
         foreach (var words in (string[])["The river is the colour of tea after rain and nobody has a word for it", "Ask Pell whether the night bell had a second rope?"])
@@ -23,7 +27,7 @@ public sealed class Screenshots
             writer.Field("New slip").SendKeys(words);
             writer.Press("Catch");
         }
-        writer.Sees("slip 92");
+        writer.Until(() => writer.Part("Caught here").Text.Split("slip ").Length == 3, "both slips");
         writer.Field("New slip").SendKeys("A ferry waits differently from a bus");
         writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", "phone.png"));
     }

@@ -150,6 +150,13 @@ public sealed class Writer : IDisposable
         new Actions(Driver).Release().Perform();
     }
 
+    /// <summary>Chooses files in a field for files, which is not seen itself.</summary>
+    public void Choose(string field, params IEnumerable<string> files) => Until(() =>
+    {
+        Driver.FindElement(By.CssSelector($"input[type=file][aria-label='{field}']")).SendKeys(string.Join('\n', files));
+        return true;
+    }, $"the field for files “{field}”");
+
     /// <summary>Puts a new value in place of the old one.</summary>
     public void Fill(IWebElement field, string value)
     {

@@ -1,5 +1,4 @@
 using System.Buffers;
-using System.Diagnostics.CodeAnalysis;
 using System.IO.Hashing;
 using System.Runtime.InteropServices;
 using Nachlass.Core.Papers;
@@ -33,8 +32,7 @@ public sealed class NearIndex : IDisposable
     private const int PostingsRead = 40_000;
 
     private readonly ReaderWriterLockSlim gate = new();
-    private readonly Dictionary<ulong, int> terms = [];
-    private readonly List<Postings> postings = [];
+    private readonly Postings postings = new();
     private readonly List<Entry?> entries = [];
     private readonly Dictionary<Reference, int> slots = [];
     private readonly Stack<int> free = new();
@@ -58,13 +56,8 @@ public sealed class NearIndex : IDisposable
             var at = 0;
             foreach (var (key, term) in counted)
             {
-                ref var id = ref CollectionsMarshal.GetValueRefOrAddDefault(terms, key, out var known);
-                if (!known)
-                {
-                    id = postings.Count;
-                    postings.Add(new Postings(term.IsPair));
-                }
-                CollectionsMarshal.AsSpan(postings)[id].Add(Pack(slot, term.Count));
+                var id = postings.FindOrAdd(key, term.IsPair);
+                postings.Add(id, Pack(slot, term.Count));
                 packed[at++] = Pack(id, term.Count);
             }
             entries[slot] = new Entry(thing, packed);
@@ -124,10 +117,10 @@ public sealed class NearIndex : IDisposable
         var square = 0.0;
         foreach (var (key, term) in counted)
         {
-            var isKnown = terms.TryGetValue(key, out var id);
-            var weight = Weight(term.Count, isKnown ? postings[id].Count : 0, term.IsPair);
+            var id = postings.Find(key);
+            var weight = Weight(term.Count, id >= 0 ? postings.Holders(id) : 0, term.IsPair);
             square += weight * weight;
-            if (isKnown) known[id] = (weight, term.Word);
+            if (id >= 0) known[id] = (weight, term.Word);
         }
         return new Asked(known, Math.Sqrt(square));
     }
@@ -143,13 +136,13 @@ public sealed class NearIndex : IDisposable
         Array.Clear(scores, 0, entries.Count);
         var touched = new List<int>();
         var read = 0;
-        foreach (var (id, (weight, _)) in asked.Terms.OrderBy(term => postings[term.Key].Count))
+        foreach (var (id, (weight, _)) in asked.Terms.OrderBy(term => postings.Holders(term.Key)))
         {
-            var list = postings[id];
-            if (read > 0 && read + list.Count > PostingsRead) break;
-            read += list.Count;
-            var worth = weight * Idf(list.Count) * (list.IsPair ? PairWeight : 1);
-            foreach (var posting in list.All)
+            var holders = postings.Holders(id);
+            if (read > 0 && read + holders > PostingsRead) break;
+            read += holders;
+            var worth = weight * Idf(holders) * (postings.IsPair(id) ? PairWeight : 1);
+            foreach (var posting in postings.Of(id))
             {
                 var slot = posting >> CountBits;
                 if (scores[slot] == 0) touched.Add(slot);
@@ -185,8 +178,7 @@ public sealed class NearIndex : IDisposable
         var (product, square) = (0.0, 0.0);
         foreach (var packed in entry.Terms)
         {
-            var list = postings[packed >> CountBits];
-            var weight = Weight(packed & CountMask, list.Count, list.IsPair);
+            var weight = Weight(packed);
             square += weight * weight;
             if (asked.Terms.TryGetValue(packed >> CountBits, out var term)) product += weight * term.Weight;
         }
@@ -197,7 +189,7 @@ public sealed class NearIndex : IDisposable
     {
         var shared = entry.Terms
             .Where(packed => asked.Terms.ContainsKey(packed >> CountBits))
-            .Select(packed => (Of: asked.Terms[packed >> CountBits], Own: Weight(packed & CountMask, postings[packed >> CountBits].Count, postings[packed >> CountBits].IsPair)))
+            .Select(packed => (Of: asked.Terms[packed >> CountBits], Own: Weight(packed)))
             .OrderByDescending(term => term.Of.Weight * term.Own)
             .Select(term => term.Of.Word);
         var words = new List<string>();
@@ -216,7 +208,7 @@ public sealed class NearIndex : IDisposable
     {
         if (!slots.Remove(thing, out var slot)) return;
         foreach (var packed in entries[slot]!.Terms)
-            CollectionsMarshal.AsSpan(postings)[packed >> CountBits].Remove(Pack(slot, packed & CountMask));
+            postings.Remove(packed >> CountBits, Pack(slot, packed & CountMask));
         entries[slot] = null;
         free.Push(slot);
     }
@@ -233,12 +225,14 @@ public sealed class NearIndex : IDisposable
         var square = 0.0;
         foreach (var packed in packedTerms)
         {
-            var list = postings[packed >> CountBits];
-            var weight = Weight(packed & CountMask, list.Count, list.IsPair);
+            var weight = Weight(packed);
             square += weight * weight;
         }
         return Math.Sqrt(square);
     }
+
+    /// <summary>What a packed term weighs now.</summary>
+    private double Weight(int packed) => Weight(packed & CountMask, postings.Holders(packed >> CountBits), postings.IsPair(packed >> CountBits));
 
     private double Weight(int count, int holders, bool isPair) => Tf(Math.Min(count, CountMask)) * Idf(holders) * (isPair ? PairWeight : 1);
 
@@ -281,38 +275,5 @@ public sealed class NearIndex : IDisposable
         public int[] Terms { get; } = terms;
 
         public double Norm { get; set; }
-    }
-
-    /// <summary>The texts that hold a term. Most terms stand in one text only, so the first is kept without an array.</summary>
-    private struct Postings(bool isPair)
-    {
-        private int first;
-        private int[]? all;
-
-        public readonly bool IsPair => isPair;
-        public int Count { get; private set; }
-
-        [UnscopedRef]
-        public readonly ReadOnlySpan<int> All => Count == 0 ? [] : all is null ? new ReadOnlySpan<int>(in first) : all.AsSpan(0, Count);
-
-        public void Add(int posting)
-        {
-            if (Count == 0 && all is null) first = posting;
-            else
-            {
-                all ??= [first, 0];
-                if (Count == all.Length) Array.Resize(ref all, Count * 2);
-                all[Count] = posting;
-            }
-            Count++;
-        }
-
-        public void Remove(int posting)
-        {
-            if (all is null) { Count = 0; return; }
-            var at = Array.IndexOf(all, posting, 0, Count);
-            if (at < 0) return;
-            all[at] = all[--Count];
-        }
     }
 }

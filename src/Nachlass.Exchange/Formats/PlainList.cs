@@ -11,7 +11,7 @@ public sealed class PlainList : IFormat
     public string Key => "list";
     public string Name => "List, one slip a line";
 
-    public bool Recognises(InFile file, string start) => start.Length > 0 && file.Extension is ".txt" or ".text" or ".list" or "";
+    public bool Recognises(InFile file, string start) => file.Extension is ".txt" or ".text" or ".list" || (file.Extension is "" && start.Length > 0);
 
     public IEnumerable<Found> Read(InFile file, ReadAs how)
     {

@@ -218,7 +218,7 @@ internal sealed class Imports(PapersFile papers, ImportStore store, ILogger<Impo
     {
         Found.OfSlip { Slip: var slip } => new("slip", Core.Text.PlainText.Headline(slip.Text), Short(slip.Text), file, found.Line, slip.Topics, (slip.Kind ?? SlipKind.Idea).ToString().ToLowerInvariant()),
         Found.OfSource { Source: var source } => new("source", source.Title, Short(source.Summary.Length > 0 ? source.Summary : source.Text), file, found.Line, source.Topics,
-            string.Join(" · ", ((string[])[source.Creators, source.Date, source.Transcript.Count > 0 ? $"{source.Transcript.Count} lines of transcript" : ""]).Where(p => p.Length > 0))),
+            string.Join(" · ", ((string[])[source.Creators, source.Date, source.Transcript.Count > 0 ? $"{source.Transcript.Count} {(source.Transcript.Count == 1 ? "line" : "lines")} of transcript" : ""]).Where(p => p.Length > 0))),
         Found.OfMove move => new("move", move.Text, "", file, found.Line, [], move.Due is { } due ? $"due {due:yyyy-MM-dd}" : null),
         Found.OfPiece piece => new("piece", piece.Title, Short(piece.Draft), file, found.Line, [], null),
         Found.OfOccasion occasion => new("occasion", occasion.Name, "", file, found.Line, [], $"{occasion.From:yyyy-MM-dd}{(occasion.To > occasion.From ? $" to {occasion.To:yyyy-MM-dd}" : "")}{(occasion.EveryYear ? ", every year" : "")}"),

@@ -32,10 +32,12 @@ internal static class Demo
         new ImageStore(papers, vault, Looking.Into).Put(PapersFiles.Read(files, shift), Once.Unkeyed);
         var imports = new ImportStore(papers, vault, Looking.Into);
         foreach (var settled in (bool[])[true, false])
-            foreach (var file in Directory.EnumerateFiles(Path.Combine(demo, "incoming", settled ? "kept" : "waiting")).Order(StringComparer.Ordinal))
+            foreach (var file in FilesIn(Path.Combine(demo, "incoming", settled ? "kept" : "waiting")))
                 BringIn(imports, papers, file, shift, settled);
         return papers;
     }
+
+    private static IEnumerable<string> FilesIn(string folder) => Directory.Exists(folder) ? Directory.EnumerateFiles(folder).Order(StringComparer.Ordinal) : [];
 
     /// <summary>Brings in a file as the import place would, and through the same readers.</summary>
     private static void BringIn(ImportStore imports, PapersFile papers, string file, int shift, bool settled)
@@ -65,7 +67,7 @@ internal static class Demo
     /// <summary>Starts the stand-in that publishes notices, and watches it.</summary>
     public static async Task<FeedServer?> StartFeed(Settings settings, TimeProvider time, FeedStore feeds)
     {
-        if (settings.Demo is not { } demo) return null;
+        if (settings.Demo is not { } demo || !File.Exists(Path.Combine(demo, "feed", "notices.json"))) return null;
         var notices = JsonSerializer.Deserialize<List<Notice>>(await File.ReadAllTextAsync(Path.Combine(demo, "feed", "notices.json")), JsonSerializerOptions.Web)!;
         FeedServer server;
         try { server = await FeedServer.Start(settings.Url.Port == 0 ? 0 : settings.Url.Port + 1, time, "Tavle Conservancy: notices", notices); }

@@ -18,7 +18,8 @@ public sealed class UndoTests : IDisposable
 
     public static TheoryData<string> Commands =>
         ["catch", "move", "source", "keep", "start", "put", "hold", "drop", "merge", "edit slip", "edit source", "trash source", "passage", "rename topic", "merge topics",
-            "edit piece", "place", "untie", "add section", "rename section", "move section", "delete section", "draft", "sheet", "lifted", "line", "answer", "day plan", "purpose", "tick"];
+            "edit piece", "place", "untie", "add section", "rename section", "move section", "delete section", "draft", "sheet", "lifted", "line", "answer", "day plan", "purpose", "tick",
+            "import", "attach", "take away", "transcript", "spoken passage", "comment", "questions", "review", "watch", "details"];
 
     /// <summary>Whatever is done, taking it back leaves every row and the search index as they were; doing it again does it again.</summary>
     [Theory]
@@ -33,6 +34,8 @@ public sealed class UndoTests : IDisposable
         var move = desk.Days.AddMove("ask Pell on Friday", null, piece, null, Once.Unkeyed).Answer;
         desk.Pieces.Place(piece, Reference.To(b), draft.Sections[1].Number, Once.Unkeyed);
         desk.Plans.Write(DayPlan.First with { Blocks = [.. DayPlan.First.Blocks, new PlanBlock(7, BlockKind.Question, "Today", BlockDays.Every, "What was best?")] }, 0, Once.Unkeyed);
+        desk.Attachments.Add(Reference.To(a), "kept.txt", new MemoryStream("words"u8.ToArray()), "why", Once.Unkeyed);
+        desk.Transcripts.Write(source.Number, [new(0, 1_000, "said", "Pell")], Once.Unkeyed);
         var before = desk.Everything();
         var version = desk.Drafts.Get(piece).Version;
         var topics = desk.Topics.List();
@@ -68,6 +71,16 @@ public sealed class UndoTests : IDisposable
             "day plan" => desk.Plans.Write(DayPlan.First with { Blocks = [.. DayPlan.First.Blocks.Take(2)], DaysOff = [DayOfWeek.Sunday] }, 1, Once.Unkeyed).Command,
             "purpose" => desk.Days.Write("To look down", 1, Once.Unkeyed).Command,
             "tick" => desk.Days.EditMove(move.Number, move.Version, null, default, default, true, Once.Unkeyed).Command,
+            "import" => desk.Imports.Run("x", Origin.Import, null, () => Incoming, Once.Unkeyed, stop: TestContext.Current.CancellationToken).Command,
+            "attach" => desk.Attachments.Add(Reference.To(source.Number), "b.txt", new MemoryStream("other words"u8.ToArray()), null, Once.Unkeyed).Command,
+            "take away" => desk.Attachments.Remove(AttachmentNumber.Of(1), Once.Unkeyed).Command,
+            "transcript" => desk.Transcripts.Write(source.Number, [new(0, 1_000, "other"), new(1_000, 2_000, "lines")], Once.Unkeyed).Command,
+            "spoken passage" => desk.Transcripts.KeepPassage(source.Number, 1, 1, Once.Unkeyed).Command,
+            "comment" => desk.Sources.Answer(source.Number, "What does it change?", "All [[slip 1]]", Once.Unkeyed).Command,
+            "questions" => desk.Sources.SetQuestions(["Who pays?"], Once.Unkeyed).Command,
+            "review" => desk.Sources.Review(source.Number, keep: false, [], Once.Unkeyed).Command,
+            "watch" => desk.Feeds.Watch("http://127.0.0.1:9/feed", 60, Once.Unkeyed).Command,
+            "details" => desk.Sources.Edit(source.Number, new SourceChange { Version = 1, Details = new Dictionary<string, string> { ["accessed"] = "2026-11-24" }, Text = "its own words" }, Once.Unkeyed).Command,
             _ => throw new InvalidOperationException(command),
         };
         var after = desk.Everything();
@@ -78,6 +91,12 @@ public sealed class UndoTests : IDisposable
         desk.Undo(back.Command);
         desk.Everything().ShouldBe(after);
     }
+
+    private static IEnumerable<(string, Found)> Incoming =>
+    [
+        ("", new Found.OfSlip(1, new FoundSlip("brought [[slip 1]]") { Topics = ["wholly new"], Source = new FoundSource("A page") { Address = "https://a.example/" } })), ("", new Found.OfMove(2, "a move")),
+        ("", new Found.OfPiece(3, "A piece", "## One\n\ntext")), ("", new Found.OfOccasion(4, "Lights", new(2026, 12, 6), new(2026, 12, 7))),
+    ];
 
     [Fact]
     public void What_was_changed_since_is_not_taken_back_blindly()

@@ -29,7 +29,13 @@ const here: Record<string, [string, string][]> = {
     ['e', 'change the text'],
     ['↑ ↓', 'move on without deciding'],
   ],
-  library: [['↑ ↓', 'walk through the list']],
+  library: [
+    ['↑ ↓', 'walk through the list, or the lines of a transcript'],
+    ['Shift ↑ ↓', 'choose lines of a transcript; Enter keeps them'],
+    ['k d', 'keep or drop a new source (while going through them)'],
+    ['1 … 9', 'leave that passage out, or in again'],
+    ['z', 'take the last decision back'],
+  ],
   bench: [
     ['[ ]', 'one stage back, one stage on (in a piece)'],
     ['Alt ↑ ↓', 'move the section (in the outline)'],

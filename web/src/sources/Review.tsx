@@ -16,7 +16,7 @@ export default function Review() {
   const at = Number(useParams().number ?? 0);
   const fresh = useQuery({ queryKey: keys.newSources, queryFn: () => ask(api.GET('/api/sources/new')) });
   const [without, setWithout] = useState<{ of: number; slips: number[] }>({ of: 0, slips: [] });
-  const [past, setPast] = useState<number[]>([]);
+  const [past, setPast] = useState<{ command: number; source: number }[]>([]);
   const left = fresh.data ?? [];
   const number = left.includes(at) ? at : (left[0] ?? 0);
   const opened = useQuery({
@@ -29,9 +29,15 @@ export default function Review() {
   const dropped = without.of === number ? without.slips : [];
 
   const decide = async (keep: boolean) => {
-    if (!number || opened.data?.source.number !== number) return;
+    if (!number) return;
     const next = left[left.indexOf(number) + 1] ?? left.find((one) => one !== number);
-    const { command } = await (async () => {
+    // It leaves the list before the server has answered, so that a second key meets the next one.
+    queryClient.setQueryData(
+      keys.newSources,
+      left.filter((one) => one !== number),
+    );
+    void navigate(next ? `/library/new/${next}` : '/library/new', { replace: true });
+    try {
       const asked = done(
         api.POST('/api/sources/{number}/review', {
           params: { path: { number: String(number) } },
@@ -39,15 +45,11 @@ export default function Review() {
         }),
       );
       await carryOut(asked, keep ? 'Kept.' : 'Dropped, with its passages.');
-      return asked;
-    })();
-    setPast([...past, command]);
-    queryClient.setQueryData(
-      keys.newSources,
-      left.filter((one) => one !== number),
-    );
-    await navigate(next ? `/library/new/${next}` : '/library/new', { replace: true });
-    await queryClient.invalidateQueries();
+      const { command } = await asked;
+      setPast((all) => [...all, { command, source: number }]);
+    } finally {
+      await queryClient.invalidateQueries();
+    }
   };
   const toggle = (slip: number | undefined) =>
     slip &&
@@ -60,11 +62,12 @@ export default function Review() {
     if (to) void navigate(`/library/new/${to}`, { replace: true });
   };
   const back = async () => {
-    const command = past.at(-1);
-    if (!command) return;
+    const last = past.at(-1);
+    if (!last) return;
     setPast(past.slice(0, -1));
-    await takeBack(command);
+    if (!(await takeBack(last.command))) return;
     await queryClient.invalidateQueries();
+    await navigate(`/library/new/${last.source}`, { replace: true });
   };
   useKeys({
     k: () => void decide(true).catch(() => undefined),

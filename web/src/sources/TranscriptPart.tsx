@@ -52,7 +52,7 @@ function Put({ source, onDone }: { source: number; onDone: () => void }) {
       );
       const bad = answer.unread.length;
       say(
-        `${answer.lines} lines taken in${bad ? `; ${bad} could not be read, the first on line ${answer.unread[0]!.line}` : ''}.`,
+        `${answer.lines} ${answer.lines === 1 ? 'line' : 'lines'} taken in${bad ? `; ${bad} could not be read, the first on line ${answer.unread[0]!.line}` : ''}.`,
         command,
       );
       await queryClient.invalidateQueries();
