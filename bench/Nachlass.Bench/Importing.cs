@@ -19,8 +19,9 @@ namespace Nachlass.Bench;
 /// <param name="Import">Seconds to bring it in, on disk and found by the search.</param>
 /// <param name="Bare">Seconds for the same rows through bare SQLite: one transaction, one prepared statement, the same indexes and full text.</param>
 /// <param name="Undo">Seconds to take it back.</param>
-/// <param name="PeakMegabytes">The most memory the process held until it was brought in.</param>
-internal sealed record Imported(int Rows, double Preview, double Import, double Bare, double Undo, long PeakMegabytes);
+/// <param name="ImportingMegabytes">The most memory the process held until it was brought in.</param>
+/// <param name="PeakMegabytes">The most it held until all of it was in the index of near texts too.</param>
+internal sealed record Imported(int Rows, double Preview, double Import, double Bare, double Undo, long ImportingMegabytes, long PeakMegabytes);
 
 /// <summary>Brings in a table in a process of its own, so that the memory it takes is that of the import alone.</summary>
 internal static class Importing
@@ -55,13 +56,15 @@ internal static class Importing
             var preview = Seconds(() => imports.Preview(Finding, (_, _, _) => { }, default));
             Done<ImportCounts>? done = null;
             var import = Seconds(() => done = imports.Run("brought in a table", Origin.Import, null, Finding, Once.Unkeyed));
+            Process.GetCurrentProcess().Refresh();
+            var importing = Process.GetCurrentProcess().PeakWorkingSet64 >> 20;
             nearby.Settle();
             Process.GetCurrentProcess().Refresh();
             var peak = Process.GetCurrentProcess().PeakWorkingSet64 >> 20;
             if (done!.Answer.Slips != rows) throw new InvalidOperationException($"{done.Answer.Slips} slips came of {rows} rows.");
             var bare = Seconds(() => Bare(folder, papers, table));
             var undo = Seconds(() => new HistoryStore(papers).Undo(done.Command, Once.Unkeyed));
-            Console.WriteLine(JsonSerializer.Serialize(new Imported(rows, preview, import, bare, undo, peak)));
+            Console.WriteLine(JsonSerializer.Serialize(new Imported(rows, preview, import, bare, undo, importing, peak)));
         }
         finally { Directory.Delete(folder, recursive: true); }
     }

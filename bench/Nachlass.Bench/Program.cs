@@ -33,7 +33,7 @@ foreach (var count in sizes.Where(size => size >= 10_000))
         .AppendLine(CultureInfo.InvariantCulture, $"| preview: read, recognised, compared with what is here | {import.Preview:0.0} s | the same rows inserted, bare SQLite | {import.Bare:0.0} s | ×{import.Preview / import.Bare:0.00} |")
         .AppendLine(CultureInfo.InvariantCulture, $"| bringing it in, as one step that can be undone | {import.Import:0.0} s | the same rows inserted, bare SQLite | {import.Bare:0.0} s | ×{import.Import / import.Bare:0.00} |")
         .AppendLine(CultureInfo.InvariantCulture, $"| taking it back | {import.Undo:0.0} s | the same rows inserted, bare SQLite | {import.Bare:0.0} s | ×{import.Undo / import.Bare:0.00} |")
-        .AppendLine().AppendLine(CultureInfo.InvariantCulture, $"The process that did this held {import.PeakMegabytes} MB at most.");
+        .AppendLine().AppendLine(CultureInfo.InvariantCulture, $"The process held {import.ImportingMegabytes} MB at most while it brought them in, and {import.PeakMegabytes} MB once all of them were compared with all others.");
 }
 Console.WriteLine(table);
 // Only a whole run is worth keeping.

@@ -21,7 +21,7 @@ public static class SourceForms
     private static readonly SourceField Volume = new("volume", "Volume");
     private static readonly SourceField Editor = new("editor", "Editors", "Family, Given; …");
     private static readonly SourceField Doi = new("DOI", "DOI", "10.…");
-    private static readonly SourceField Seen = new("accessed", "Seen on", "2026-11-24");
+    private static readonly SourceField Seen = new("accessed", "Seen on", "year-month-day");
     private static readonly SourceField Length = new("dimensions", "Length", "48 min");
     private static readonly SourceField Medium = new("medium", "Medium", "recording, notes");
     private static readonly SourceField Genre = new("genre", "Sort", "map, account book");

@@ -177,7 +177,7 @@ internal sealed class Imports(PapersFile papers, ImportStore store, ILogger<Impo
                 if (found is Found.OfSource { Source.Passages: [var passage, ..] }) firsts.TryAdd("slip", Sample(new Found.OfSlip(found.Line, passage), file));
             }, stop);
             stop.ThrowIfCancellationRequested();
-            one.State = one.State with { Phase = ImportPhase.Ready, Gone = gone, Total = gone, Counts = counts, Firsts = [.. firsts.Values], Doubtful = doubtful, Unread = unread };
+            one.State = one.State with { Phase = ImportPhase.Ready, Gone = gone, Total = gone, Counts = counts, Firsts = [.. firsts.Values.Where(first => first.Kind != "source" || counts.Sources > 0)], Doubtful = doubtful, Unread = unread };
         }, stop), CancellationToken.None);
     }
 

@@ -184,7 +184,7 @@ function TakeOut() {
       <h2 className="label border-b border-hair pb-1 text-second">Take out in the same formats</h2>
       {out.map(([what, formats]) => (
         <p key={what} className="flex flex-wrap gap-x-4 border-b border-rule py-2">
-          <span className="w-44">{what}</span>
+          <span className="w-44 max-md:w-full">{what}</span>
           {formats.map(([file, name]) => (
             <a key={file} className="link" href={`/api/exports/${file}`} download>
               {name}

@@ -254,6 +254,10 @@ function Readings({
   );
 }
 
+/** What stands under the title, without saying it twice. */
+const below = ({ title, text }: ImportState['firsts'][number]) =>
+  text.startsWith(title) ? text.slice(title.length).trim() : text;
+
 function Firsts({ state }: { state: ImportState }) {
   if (state.firsts.length === 0) return null;
   return (
@@ -271,14 +275,14 @@ function Firsts({ state }: { state: ImportState }) {
           </span>
           <div className="min-w-0 flex-1 px-4 py-2">
             <p className="written text-[15.5px] leading-snug font-semibold [overflow-wrap:anywhere]">{first.title}</p>
-            {first.text && first.text !== first.title && (
+            {below(first) && (
               <p className="written mt-0.5 line-clamp-3 text-[14px] leading-snug whitespace-pre-line text-second [overflow-wrap:anywhere]">
-                {first.text}
+                {below(first)}
               </p>
             )}
             <p className="mt-1 text-[12px] text-second">
               {[
-                first.kind === 'slip' ? first.note : first.note,
+                first.note,
                 first.topics.map((topic) => `#${topic}`).join(' '),
                 state.files.length > 1 ? first.file : '',
                 first.line > 0 ? `line ${first.line}` : '',

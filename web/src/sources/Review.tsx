@@ -113,10 +113,13 @@ export default function Review() {
         ) : (
           <>
             <h1 className="written mt-2 max-w-[44rem] text-[28px] leading-tight font-semibold">{source.title}</h1>
-            <div
-              className="prose mt-2 max-w-[44rem] text-[14px] text-second"
-              dangerouslySetInnerHTML={{ __html: opened.data!.citationHtml }}
-            />
+            {/* Without creators, date or place the line would only say the title again. */}
+            {(source.creators || source.date || source.container || source.address) && (
+              <div
+                className="prose mt-2 max-w-[44rem] text-[14px] text-second"
+                dangerouslySetInnerHTML={{ __html: opened.data!.citationHtml }}
+              />
+            )}
             <p className="mt-1">
               <TopicWords topics={source.topics} />
             </p>
@@ -155,6 +158,8 @@ export default function Review() {
                   );
                 })}
               </section>
+            ) : opened.data!.transcript > 0 ? (
+              <Spoken source={number} lines={opened.data!.transcript} />
             ) : (
               <div
                 className="prose mt-6 max-w-[44rem] text-[15.5px] leading-relaxed"
@@ -210,5 +215,29 @@ export default function Review() {
         </button>
       </aside>
     </div>
+  );
+}
+
+/** How what was said begins. */
+function Spoken({ source, lines }: { source: number; lines: number }) {
+  const said = useQuery({
+    queryKey: keys.transcript(source),
+    queryFn: () => ask(api.GET('/api/sources/{number}/transcript', { params: { path: { number: String(source) } } })),
+  }).data;
+  return (
+    <section aria-label="How it begins" className="mt-6 max-w-[44rem]">
+      <h2 className="label border-b border-hair pb-1 text-second">How it begins · {lines} lines in all</h2>
+      {said?.slice(0, 8).map((line) => (
+        <p key={line.position} className="flex gap-4 border-b border-rule py-1.5">
+          <span className="narrow figures w-12 shrink-0 text-right text-[12px] leading-[22px] text-second">
+            {line.clock}
+          </span>
+          <span className="written text-[15.5px] leading-snug">
+            {line.speaker && <b className="mr-2 font-sans text-[12px] font-semibold">{line.speaker}</b>}
+            {line.text}
+          </span>
+        </p>
+      ))}
+    </section>
   );
 }
