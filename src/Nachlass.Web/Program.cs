@@ -5,6 +5,7 @@ using Microsoft.OpenApi;
 using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Papers;
+using Nachlass.Store.Plan;
 using Nachlass.Store.Sift;
 using Nachlass.Store.Sources;
 using Nachlass.Store.Text;
@@ -13,6 +14,7 @@ using Nachlass.Web.Bench;
 using Nachlass.Web.Capture;
 using Nachlass.Web.Hosting;
 using Nachlass.Web.Papers;
+using Nachlass.Web.Plan;
 using Nachlass.Web.Sift;
 using Nachlass.Web.Sources;
 using Nachlass.Web.Topics;
@@ -89,6 +91,7 @@ namespace Nachlass.Web
             // Opened here and not at the first request, so that what is wrong with the papers stops the start.
             app.Services.GetRequiredService<PapersFile>();
             app.Services.GetRequiredService<Doorkeeper>();
+            app.Services.GetRequiredService<Imports>();
             app.Services.GetRequiredService<Events>();
             var nearby = app.Services.GetRequiredService<Nearby>();
             _ = Task.Run(() =>
@@ -133,6 +136,7 @@ namespace Nachlass.Web
             services.AddSingleton<Imports>();
             services.AddSingleton<FeedStore>();
             services.AddSingleton<OccasionStore>();
+            services.AddSingleton<CadenceStore>();
             services.AddSingleton<SettingStore>();
             services.AddSingleton<FeedWatch>();
             services.AddHostedService(provider => provider.GetRequiredService<FeedWatch>());
@@ -163,6 +167,7 @@ namespace Nachlass.Web
             api.MapImports();
             api.MapClips();
             api.MapDoors();
+            api.MapPlan();
             api.MapAttachments();
             api.MapSift();
             api.MapSources();

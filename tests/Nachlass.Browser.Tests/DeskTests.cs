@@ -17,6 +17,19 @@ public sealed class DeskTests : IDisposable
     }
 
     [Fact]
+    public void A_cadence_gives_dates_and_the_sheet_says_the_next_open_one()
+    {
+        writer.Open("/plan");
+        writer.Sees("Dates ahead");
+        new OpenQA.Selenium.Support.UI.SelectElement(writer.Field("How often Thread goes out")).SelectByText("every week");
+        writer.Sees("Cadence of Thread set.");
+        writer.Until(() => writer.Part("Dates ahead").Text.Split("open").Length > 6, "its dates, which no piece fills");
+        writer.Server("/api/cadences").ShouldContain("FREQ=WEEKLY;BYDAY=FR");
+        writer.UndoOf("Cadence of Thread set.");
+        writer.Until(() => !writer.Server("/api/cadences").Contains("\"thread\"", StringComparison.Ordinal), "the cadence to be gone");
+    }
+
+    [Fact]
     public void What_is_typed_survives_a_reload_and_a_stopped_server()
     {
         writer.Keys("c");

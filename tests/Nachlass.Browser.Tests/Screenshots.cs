@@ -9,10 +9,11 @@ public sealed class Screenshots
         using var app = App.WithWholeDemo();
         using var writer = new Writer(app);
         foreach (var (name, path, words) in ((string, string, string)[])[("desk", "/desk", "Caught through the day"), ("day-plan", "/desk/plan", "12 minutes of free writing"), ("sift", "/sift/86", "Would fit"), ("library", "/library/source/1", "Passages"),
-            ("source", "/library/source/10", "The river stopped"), ("topics", "/topics", "Last out"), ("topic", "/topics/4", "Ideas"), ("bench", "/bench", "Next move"), ("piece", "/bench/4", "The bread column")])
+            ("source", "/library/source/10", "The river stopped"), ("topics", "/topics", "Last out"), ("topic", "/topics/4", "Ideas"), ("bench", "/bench", "Next move"), ("plan", "/plan", "Letter 40"), ("piece", "/bench/4", "The bread column")])
         {
             writer.Open(path).Sees(words);
             if (name == "piece") writer.Press("Go to section 2 in the draft");
+            if (name == "source") writer.Driver.ExecuteScript("arguments[0].scrollIntoView({ block: 'end' })", writer.Part("Transcript"));
             writer.Until(() => (bool)writer.Driver.ExecuteScript("return document.fonts.status === 'loaded'")!, "the fonts");
             writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", name + ".png"));
         }

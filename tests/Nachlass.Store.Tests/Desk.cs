@@ -7,6 +7,7 @@ using Nachlass.Exchange.Formats;
 using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Papers;
+using Nachlass.Store.Plan;
 using Nachlass.Store.Sift;
 using Nachlass.Store.Sources;
 using Nachlass.Store.Text;
@@ -45,6 +46,7 @@ public sealed class Desk : IDisposable
         Transcripts = new TranscriptStore(Papers);
         Feeds = new FeedStore(Papers);
         Occasions = new OccasionStore(Papers);
+        Cadences = new CadenceStore(Papers);
     }
 
     public string Folder { get; }
@@ -71,6 +73,7 @@ public sealed class Desk : IDisposable
     public TranscriptStore Transcripts { get; }
     public FeedStore Feeds { get; }
     public OccasionStore Occasions { get; }
+    public CadenceStore Cadences { get; }
 
     public DateOnly Today => Papers.Today;
 
@@ -81,7 +84,7 @@ public sealed class Desk : IDisposable
     /// <summary>Every row of every table that undo looks after, versions aside, as one text to compare.</summary>
     public string Everything() => Papers.Read(db =>
     {
-        var tables = db.Query<string>("SELECT name FROM sqlite_master WHERE type = 'table' AND name IN ('papers','slip','source','topic','topic_alias','slip_topic','source_topic','piece_topic','piece','draft','section','material','move','day_sheet','link','day_plan','day_block','day_idea','transcript_line','attachment','brought','feed','occasion') ORDER BY name").ToList();
+        var tables = db.Query<string>("SELECT name FROM sqlite_master WHERE type = 'table' AND name IN ('papers','slip','source','topic','topic_alias','slip_topic','source_topic','piece_topic','piece','draft','section','material','move','day_sheet','link','day_plan','day_block','day_idea','transcript_line','attachment','brought','feed','occasion','cadence') ORDER BY name").ToList();
         return string.Join('\n', tables.SelectMany(table => Rows(db, $"SELECT * FROM {table}").Select(row => $"{table}: {row}").Order())
             .Concat(Rows(db, "SELECT rowid, title, body FROM finding ORDER BY rowid").Select(row => $"finding: {row}")));
     });

@@ -84,7 +84,7 @@ public sealed class ProgramTests : IDisposable
     }
 
     [Theory]
-    [InlineData("http://0.0.0.0:5999", "this machine only")]
+    [InlineData("http://0.0.0.0:5999", "read along")]
     [InlineData("nonsense", "should be an address")]
     public async Task An_address_others_can_reach_is_refused(string url, string says)
     {

@@ -10,8 +10,9 @@ namespace Nachlass.Core.Capture;
 /// <param name="Waiting">Slips that wait for a decision.</param>
 /// <param name="CaughtYesterday">Slips caught the day before.</param>
 /// <param name="Piece">Title of the piece in hand that is due first; null when none is in hand.</param>
+/// <param name="NextOpen">The next date of a cadence that no piece fills; null when there is none.</param>
 /// <param name="NextDue">The next due date of a piece in hand; null when none has one.</param>
-public sealed record DayFacts(DateTime Now, DateOnly? LastRelease = null, int Waiting = 0, int CaughtYesterday = 0, string? Piece = null, DateOnly? NextDue = null)
+public sealed record DayFacts(DateTime Now, DateOnly? LastRelease = null, int Waiting = 0, int CaughtYesterday = 0, string? Piece = null, DateOnly? NextDue = null, DateOnly? NextOpen = null)
 {
     /// <summary>The facts by the names a text uses for them, each with what it gives now; empty where there is nothing to say.</summary>
     public IReadOnlyDictionary<string, object> ByName() => new Dictionary<string, object>
@@ -27,6 +28,7 @@ public sealed record DayFacts(DateTime Now, DateOnly? LastRelease = null, int Wa
         ["waiting"] = Waiting,
         ["caught_yesterday"] = CaughtYesterday,
         ["piece"] = Piece ?? "",
+        ["next_open_date"] = NextOpen?.ToString("dddd d MMMM", CultureInfo.InvariantCulture) ?? "",
         ["next_due"] = NextDue?.ToString("dddd d MMMM", CultureInfo.InvariantCulture) ?? "",
     };
 }

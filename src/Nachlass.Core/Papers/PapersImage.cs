@@ -1,5 +1,6 @@
 using Nachlass.Core.Bench;
 using Nachlass.Core.Capture;
+using Nachlass.Core.Plan;
 using Nachlass.Core.Sources;
 using Nachlass.Core.Topics;
 
@@ -23,6 +24,7 @@ public sealed record PapersImage
 
     public IReadOnlyList<Attachment> Attachments { get; init; } = [];
     public IReadOnlyList<Occasion> Occasions { get; init; } = [];
+    public IReadOnlyList<Cadence> Cadences { get; init; } = [];
 
     /// <summary>The plan of the day sheets; null when it is the one papers begin with.</summary>
     public DayPlan? Plan { get; init; }

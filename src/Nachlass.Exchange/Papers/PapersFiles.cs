@@ -2,6 +2,7 @@ using System.Globalization;
 using Nachlass.Core.Bench;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
+using Nachlass.Core.Plan;
 using Nachlass.Core.Sources;
 using Nachlass.Core.Topics;
 using Nachlass.Exchange.Formats;
@@ -29,6 +30,7 @@ public static class PapersFiles
     {
         var names = papers.Topics.ToDictionary(t => t.Number, t => t.Name);
         yield return (About, new FrontMatterWriter().Add("nachlass", 1).Add("purpose", papers.Purpose).Add("questions", papers.Questions ?? [])
+            .Add("cadences", papers.Cadences.Select(c => new FrontMatterWriter().Add("format", c.Format).Add("rule", c.Rule).Add("from", c.From)))
             .Add("occasions", papers.Occasions.Select(o => new FrontMatterWriter().Add("number", o.Number.Value).Add("name", o.Name).Add("first", o.From).Add("last", o.To).Add("every-year", o.EveryYear ? "yes" : "")))
             .Add("moves", papers.Moves.Select(m => new FrontMatterWriter().Add("number", m.Number.Value).Add("text", m.Text).Add("due", m.Due)
                 .Add("done", m.DoneAt).Add("piece", m.Piece?.Value).Add("caught", m.CaughtAt).Add("day", m.Day)))
@@ -91,6 +93,7 @@ public static class PapersFiles
         return new PapersImage
         {
             Questions = about.Words("questions") is { Count: > 0 } questions ? questions : null,
+            Cadences = [.. about.Records("cadences").Select(c => new Cadence(c.Word("format"), c.Word("rule"), Must(About, "from", Day(c, "from"))).Checked())],
             Occasions = [.. about.Records("occasions").Select(o => new Occasion(OccasionNumber.Of(Must(About, "number", o.Number("number"))), o.Word("name"),
                 Must(About, "first", Day(o, "first")), Must(About, "last", Day(o, "last")), o.Word("every-year") == "yes"))],
             Transcripts = [.. all.Where(f => f.Name.StartsWith(Transcribed, StringComparison.Ordinal)).OrderBy(f => f.Name, StringComparer.Ordinal).Select(f =>

@@ -4,6 +4,7 @@ using Microsoft.Data.Sqlite;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Store.Papers;
+using Nachlass.Store.Plan;
 using Nachlass.Store.Sift;
 using Nachlass.Store.Text;
 
@@ -30,7 +31,7 @@ internal static class SheetRows
                 (SELECT title FROM piece WHERE out_on IS NULL AND trashed_at IS NULL ORDER BY due IS NULL, due, changed_at DESC LIMIT 1),
                 (SELECT min(due) FROM piece WHERE out_on IS NULL AND trashed_at IS NULL AND due >= @day)
             """, new { day, yesterday = day.AddDays(-1) });
-        return new DayFacts(DateOnly.FromDateTime(now) == day ? now : day.ToDateTime(TimeOnly.MinValue), Mapping.Day(last), SiftStore.CountWaiting(db, day), caught, piece, Mapping.Day(due));
+        return new DayFacts(DateOnly.FromDateTime(now) == day ? now : day.ToDateTime(TimeOnly.MinValue), Mapping.Day(last), SiftStore.CountWaiting(db, day), caught, piece, Mapping.Day(due), CadenceStore.NextOpen(db, day));
     }
 
     /// <summary>The blocks of a day: as they were begun, else as a plan has them.</summary>

@@ -9,6 +9,7 @@ using Nachlass.Core.Text;
 using Nachlass.Core.Topics;
 using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
+using Nachlass.Store.Plan;
 using Nachlass.Store.Sources;
 using Nachlass.Store.Text;
 
@@ -34,6 +35,7 @@ public sealed class ImageStore(PapersFile papers, FileVault vault, ReadFile look
         Days = [.. db.Query<DateOnly>("SELECT day FROM day_sheet ORDER BY day").ToList().Select(day => SheetRows.Sheet(db, day))],
         Attachments = AttachmentStore.All(db),
         Occasions = OccasionStore.All(db),
+        Cadences = CadenceStore.All(db),
         Plan = SheetRows.Plan(db) is { Version: > 0 } plan ? plan : null,
     });
 
@@ -78,6 +80,7 @@ public sealed class ImageStore(PapersFile papers, FileVault vault, ReadFile look
                 if (!File.Exists(place)) throw new BadInputException("zip", $"The file “{attachment.Name}” of {attachment.To} is not in the zip. Nothing was brought in.");
                 AttachmentStore.Put(db, attachment, look(attachment.Name, place));
             }
+            foreach (var cadence in image.Cadences) CadenceStore.Put(db, cadence);
             foreach (var occasion in image.Occasions)
                 db.Execute("INSERT INTO occasion (number, name, from_day, to_day, every_year) VALUES (@Number, @Name, @From, @To, @EveryYear)", occasion);
             if (image.Plan is { } plan)

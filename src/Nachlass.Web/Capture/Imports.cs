@@ -42,14 +42,26 @@ public sealed record ImportState(string Id, string Name, ImportPhase Phase, int 
     IReadOnlyList<ImportPlace> Doubtful, IReadOnlyList<ImportPlace> Unread, CommandNumber? Command, string? Problem, ImportReading Reading);
 
 /// <summary>The imports at hand: their files wait in a folder until they are brought in or put away.</summary>
-internal sealed class Imports(PapersFile papers, ImportStore store, ILogger<Imports> log) : IDisposable
+internal sealed class Imports : IDisposable
 {
     private const int MostShown = 100;
 
     /// <summary>An import nobody came back to is put away after this.</summary>
     private static readonly TimeSpan KeptFor = TimeSpan.FromHours(12);
 
+    private readonly PapersFile papers;
+    private readonly ImportStore store;
+    private readonly ILogger<Imports> log;
     private readonly ConcurrentDictionary<string, OneImport> all = new();
+
+    public Imports(PapersFile papers, ImportStore store, ILogger<Imports> log)
+    {
+        (this.papers, this.store, this.log) = (papers, store, log);
+        // What a killed server left behind belongs to no import any more.
+        if (Directory.Exists(Folder)) Directory.Delete(Folder, recursive: true);
+    }
+
+    private string Folder => Path.Combine(papers.Folder, "incoming");
 
     private sealed class OneImport(string id, string name, Parcel parcel, DateTimeOffset since)
     {
@@ -63,7 +75,7 @@ internal sealed class Imports(PapersFile papers, ImportStore store, ILogger<Impo
     }
 
     /// <summary>A folder for the files of a new import.</summary>
-    public Parcel NewParcel() => new(Path.Combine(papers.Folder, "incoming", Guid.NewGuid().ToString("N")));
+    public Parcel NewParcel() => new(Path.Combine(Folder, Guid.NewGuid().ToString("N")));
 
     /// <summary>Takes in files and begins to look through them.</summary>
     public ImportState Begin(string name, Parcel parcel)

@@ -47,7 +47,7 @@ internal static class Demo
         {
             using (var content = File.OpenRead(file)) parcel.Add(Path.GetFileName(file), content);
             imports.Run($"brought in “{Path.GetFileName(file)}”", Origin.Import, null,
-                () => parcel.Read(new ReadAs(papers.Today)).Select(f => (f.File.Name, Moved(f.Found, shift))), Once.Unkeyed, settled: settled);
+                () => parcel.Read(new ReadAs(papers.Today)).Select(f => (f.File.Name, Moved(f.Found, shift, settled ? papers.Time.GetUtcNow().AddDays(-AgeOfUndated) : null))), Once.Unkeyed, settled: settled);
         }
         finally
         {
@@ -55,10 +55,13 @@ internal static class Demo
         }
     }
 
+    /// <summary>What carries no date of its own and is kept was caught so many days ago, and not all of it today.</summary>
+    private const int AgeOfUndated = 96;
+
     /// <summary>The same thing as many days later.</summary>
-    private static Found Moved(Found found, int days) => found switch
+    private static Found Moved(Found found, int days, DateTimeOffset? undated) => found switch
     {
-        Found.OfSlip slip => slip with { Slip = slip.Slip with { CaughtAt = slip.Slip.CaughtAt?.AddDays(days) } },
+        Found.OfSlip slip => slip with { Slip = slip.Slip with { CaughtAt = slip.Slip.CaughtAt?.AddDays(days) ?? undated } },
         Found.OfMove move => move with { Due = move.Due?.AddDays(days) },
         Found.OfOccasion occasion => occasion with { From = occasion.From.AddDays(days), To = occasion.To.AddDays(days) },
         _ => found,

@@ -65,6 +65,7 @@ public sealed class AttachmentTests : IDisposable
         desk.Transcripts.Write(source, [new(1_000, 2_500, "You heard <it> & went", "Jonas Pell")], Once.Unkeyed);
         desk.Sources.SetQuestions(["Who pays?"], Once.Unkeyed);
         desk.Imports.Run("x", Core.Capture.Origin.Import, null, () => [("", new Core.Capture.Found.OfOccasion(1, "Lights", new(2026, 12, 6), new(2026, 12, 7), true))], Once.Unkeyed, stop: TestContext.Current.CancellationToken);
+        desk.Cadences.Set("letter", "FREQ=WEEKLY;INTERVAL=2;BYDAY=FR", new(2026, 11, 13), Once.Unkeyed);
         using var zip = new MemoryStream();
         PapersZip.Write(desk.Images.Take(), zip, desk.Vault.Open);
         using var other = new Desk();

@@ -19,7 +19,7 @@ public sealed class UndoTests : IDisposable
     public static TheoryData<string> Commands =>
         ["catch", "move", "source", "keep", "start", "put", "hold", "drop", "merge", "edit slip", "edit source", "trash source", "passage", "rename topic", "merge topics",
             "edit piece", "place", "untie", "add section", "rename section", "move section", "delete section", "draft", "sheet", "lifted", "line", "answer", "day plan", "purpose", "tick",
-            "import", "attach", "take away", "transcript", "spoken passage", "comment", "questions", "review", "watch", "details"];
+            "import", "attach", "take away", "transcript", "spoken passage", "comment", "questions", "review", "watch", "details", "cadence"];
 
     /// <summary>Whatever is done, taking it back leaves every row and the search index as they were; doing it again does it again.</summary>
     [Theory]
@@ -79,6 +79,7 @@ public sealed class UndoTests : IDisposable
             "comment" => desk.Sources.Answer(source.Number, "What does it change?", "All [[slip 1]]", Once.Unkeyed).Command,
             "questions" => desk.Sources.SetQuestions(["Who pays?"], Once.Unkeyed).Command,
             "review" => desk.Sources.Review(source.Number, keep: false, [], Once.Unkeyed).Command,
+            "cadence" => desk.Cadences.Set("letter", "FREQ=WEEKLY;BYDAY=FR", null, Once.Unkeyed).Command,
             "watch" => desk.Feeds.Watch("http://127.0.0.1:9/feed", 60, Once.Unkeyed).Command,
             "details" => desk.Sources.Edit(source.Number, new SourceChange { Version = 1, Details = new Dictionary<string, string> { ["accessed"] = "2026-11-24" }, Text = "its own words" }, Once.Unkeyed).Command,
             _ => throw new InvalidOperationException(command),

@@ -38,6 +38,7 @@ export const keys = {
   feeds: ['feeds'],
   dropFolder: ['dropFolder'],
   occasions: ['occasions'],
+  cadences: ['cadences'],
   door: ['door'],
   topics: ['topics'],
   topic: (number: number) => ['topic', number],

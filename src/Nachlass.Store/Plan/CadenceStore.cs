@@ -1,0 +1,52 @@
+using Dapper;
+using Microsoft.Data.Sqlite;
+using Nachlass.Core.Bench;
+using Nachlass.Core.Papers;
+using Nachlass.Core.Plan;
+using Nachlass.Store.Papers;
+
+namespace Nachlass.Store.Plan;
+
+/// <summary>A cadence with the dates it gives next.</summary>
+public sealed record CadenceAhead(Cadence Cadence, IReadOnlyList<PlannedDate> Dates);
+
+/// <summary>When pieces of each format go out, and which of those dates no piece fills yet.</summary>
+public sealed class CadenceStore(PapersFile papers)
+{
+    /// <summary>How many dates are looked ahead.</summary>
+    public const int Ahead = 6;
+
+    public IReadOnlyList<CadenceAhead> List() => papers.Read<IReadOnlyList<CadenceAhead>>(db =>
+        [.. All(db).Select(cadence => new CadenceAhead(cadence, [.. cadence.Dates(papers.Today).Take(Ahead).Select(date => Filled(db, cadence.Format, date))]))]);
+
+    /// <summary>Sets the cadence of a format; an empty rule takes it away.</summary>
+    /// <exception cref="BadInputException">There is no such format, or the rule can't be read.</exception>
+    public Done<IReadOnlyList<Cadence>> Set(string format, string? rule, DateOnly? from, Once once)
+    {
+        var named = ReadyFormats.Named(format);
+        var cadence = string.IsNullOrWhiteSpace(rule) ? null : new Cadence(named.Key, rule.Trim(), from ?? papers.Today).Checked();
+        return papers.Run(cadence is null ? $"took the cadence of {named.Name} away" : $"set the cadence of {named.Name}", once, change =>
+        {
+            if (cadence is null) change.Db.Execute("DELETE FROM cadence WHERE format = @Key", new { named.Key });
+            else Put(change.Db, cadence);
+            return All(change.Db);
+        });
+    }
+
+    internal static void Put(SqliteConnection db, Cadence cadence) => db.Execute(
+        "INSERT INTO cadence (format, rule, from_day) VALUES (@Format, @Rule, @From) ON CONFLICT (format) DO UPDATE SET rule = @Rule, from_day = @From, version = version + 1", cadence);
+
+    internal static IReadOnlyList<Cadence> All(SqliteConnection db) =>
+        [.. db.Query<(string Format, string Rule, DateOnly From)>("SELECT format, rule, from_day FROM cadence ORDER BY format").Select(c => new Cadence(c.Format, c.Rule, c.From))];
+
+    /// <summary>The next date of any cadence that no piece fills; null when there is none.</summary>
+    internal static DateOnly? NextOpen(SqliteConnection db, DateOnly day) => All(db).Select(cadence => cadence.NextOpen(day,
+        db.Query<DateOnly>("SELECT coalesce(due, out_on) FROM piece WHERE format = @Format AND trashed_at IS NULL AND coalesce(due, out_on) IS NOT NULL UNION SELECT out_on FROM piece WHERE format = @Format AND trashed_at IS NULL AND out_on IS NOT NULL", new { cadence.Format }).ToHashSet())).Min();
+
+    private static PlannedDate Filled(SqliteConnection db, string format, DateOnly date)
+    {
+        var piece = db.QueryFirstOrDefault<(int Number, string Title)?>(
+            "SELECT number, title FROM piece WHERE format = @format AND trashed_at IS NULL AND (due = @date OR out_on = @date) ORDER BY out_on IS NULL, number LIMIT 1", new { format, date });
+        return new PlannedDate(date, piece is { } by ? PieceNumber.Of(by.Number) : null, piece?.Title);
+    }
+}
