@@ -21,7 +21,7 @@ public sealed class DeskTests : IDisposable
     {
         writer.Open("/plan");
         writer.Sees("Dates ahead");
-        new OpenQA.Selenium.Support.UI.SelectElement(writer.Field("How often Thread goes out")).SelectByText("every week");
+        writer.Field("How often Thread goes out").FindElements(By.TagName("option")).Single(option => option.Text == "every week").Click();
         writer.Sees("Cadence of Thread set.");
         writer.Until(() => writer.Part("Dates ahead").Text.Split("open").Length > 6, "its dates, which no piece fills");
         writer.Server("/api/cadences").ShouldContain("FREQ=WEEKLY;BYDAY=FR");
