@@ -123,6 +123,7 @@ namespace Nachlass.Web
             services.AddSingleton<SiftStore>();
             services.AddSingleton<AdviceStore>();
             services.AddSingleton<LibraryStore>();
+            services.AddSingleton<ViewStore>();
             services.AddSingleton<SourceStore>();
             services.AddSingleton<TopicStore>();
             services.AddSingleton<PieceStore>();
@@ -170,6 +171,7 @@ namespace Nachlass.Web
             api.MapPlan();
             api.MapAttachments();
             api.MapSift();
+            api.MapLibrary();
             api.MapSources();
             api.MapTopics();
             api.MapBench();

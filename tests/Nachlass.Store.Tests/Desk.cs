@@ -37,7 +37,8 @@ public sealed class Desk : IDisposable
         Topics = new TopicStore(Papers, History);
         Pieces = new PieceStore(Papers, History, Advice);
         Drafts = new DraftStore(Papers);
-        Find = new FindStore(Papers);
+        Find = new FindStore(Papers, Nearby);
+        Views = new ViewStore(Papers, Library);
         Vault = new FileVault(Papers);
         ReadFile look = (name, path) => new FileReading(FileKinds.TypeOf(name, path), FileKinds.WordsOf(name, path));
         Images = new ImageStore(Papers, Vault, look);
@@ -66,6 +67,7 @@ public sealed class Desk : IDisposable
     public PieceStore Pieces { get; }
     public DraftStore Drafts { get; }
     public FindStore Find { get; }
+    public ViewStore Views { get; }
     public ImageStore Images { get; }
     public FileVault Vault { get; }
     public AttachmentStore Attachments { get; }
@@ -84,7 +86,7 @@ public sealed class Desk : IDisposable
     /// <summary>Every row of every table that undo looks after, versions aside, as one text to compare.</summary>
     public string Everything() => Papers.Read(db =>
     {
-        var tables = db.Query<string>("SELECT name FROM sqlite_master WHERE type = 'table' AND name IN ('papers','slip','source','topic','topic_alias','slip_topic','source_topic','piece_topic','piece','draft','section','material','move','day_sheet','link','day_plan','day_block','day_idea','transcript_line','attachment','brought','feed','occasion','cadence') ORDER BY name").ToList();
+        var tables = db.Query<string>("SELECT name FROM sqlite_master WHERE type = 'table' AND name IN ('papers','slip','source','topic','topic_alias','slip_topic','source_topic','piece_topic','piece','draft','section','material','move','day_sheet','link','day_plan','day_block','day_idea','transcript_line','attachment','brought','feed','occasion','cadence','saved_view') ORDER BY name").ToList();
         return string.Join('\n', tables.SelectMany(table => Rows(db, $"SELECT * FROM {table}").Select(row => $"{table}: {row}").Order())
             .Concat(Rows(db, "SELECT rowid, title, body FROM finding ORDER BY rowid").Select(row => $"finding: {row}")));
     });

@@ -108,6 +108,18 @@ public sealed class NearIndex : IDisposable
         finally { gate.ExitReadLock(); }
     }
 
+    /// <summary>What a stem weighs here, the rarer the more; 1 or above, also for one that no text holds.</summary>
+    public double Rarity(string root)
+    {
+        gate.EnterReadLock();
+        try
+        {
+            var id = postings.Find(Key(root));
+            return Idf(id >= 0 ? postings.Holders(id) : 0);
+        }
+        finally { gate.ExitReadLock(); }
+    }
+
     public void Dispose() => gate.Dispose();
 
     private Asked Weigh(string text)
@@ -240,6 +252,8 @@ public sealed class NearIndex : IDisposable
 
     private double Idf(int holders) => 1 + Math.Log((1.0 + slots.Count) / (1 + Math.Min(holders, slots.Count)));
 
+    private static ulong Key(string root) => XxHash3.HashToUInt64(MemoryMarshal.AsBytes(root.AsSpan()));
+
     private static int Pack(int id, int count) => id << CountBits | Math.Min(count, CountMask);
 
     private static Dictionary<ulong, Term> Counted(List<Stem> stems)
@@ -248,7 +262,7 @@ public sealed class NearIndex : IDisposable
         ulong previous = 0;
         for (var i = 0; i < stems.Count; i++)
         {
-            var key = XxHash3.HashToUInt64(MemoryMarshal.AsBytes(stems[i].Root.AsSpan()));
+            var key = Key(stems[i].Root);
             Count(key, false, stems[i].Word);
             if (i > 0) Count(unchecked(previous * 0x9E3779B97F4A7C15 + key), true, stems[i - 1].Word + " " + stems[i].Word);
             previous = key;

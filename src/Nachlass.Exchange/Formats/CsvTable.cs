@@ -88,6 +88,18 @@ public sealed class CsvTable : IFormat, ITable
         csv.WriteRecord([.. SlipTable.Columns]);
         foreach (var (slip, source) in slips) csv.WriteRecord([.. SlipTable.Row(slip, source).Select(field => field.Value)]);
     }
+
+    /// <summary>Writes any table: a row of column names, then the rows.</summary>
+    public static string Write(IReadOnlyList<string> columns, IEnumerable<IReadOnlyList<string>> rows)
+    {
+        using var into = new StringWriter();
+        using (var csv = CsvWriter.Create(into, CsvWriterOptions.Default, leaveOpen: true))
+        {
+            csv.WriteRecord([.. columns]);
+            foreach (var row in rows) csv.WriteRecord([.. row]);
+        }
+        return into.ToString();
+    }
 }
 
 /// <summary>A format whose columns the writer may say the meaning of.</summary>

@@ -4,6 +4,7 @@ using System.Text.Json;
 using Dapper;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
+using Nachlass.Core.Text.Queries;
 using Nachlass.Core.Topics;
 
 namespace Nachlass.Store.Papers;
@@ -29,6 +30,7 @@ internal static class Mapping
         Number<AttachmentNumber>();
         Number<OccasionNumber>();
         Number<FeedNumber>();
+        Number<ViewNumber>();
         // Dapper asks its own table before the handlers, so these two have to leave it first.
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset));
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset?));
@@ -38,6 +40,7 @@ internal static class Mapping
         SqlMapper.AddTypeHandler(new DayHandler());
         SqlMapper.AddTypeHandler(new JsonHandler<IReadOnlyList<TopicMark>>());
         SqlMapper.AddTypeHandler(new JsonHandler<IReadOnlyList<string>>());
+        SqlMapper.AddTypeHandler(new JsonHandler<IReadOnlyList<ViewColumn>>());
         SqlMapper.AddTypeHandler(new JsonHandler<IReadOnlyDictionary<string, string>>());
     }
 

@@ -3,9 +3,10 @@ using Microsoft.Data.Sqlite;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sources;
-using Nachlass.Core.Text;
+using Nachlass.Core.Text.Queries;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Papers;
+using Nachlass.Store.Text;
 
 namespace Nachlass.Store.Sources;
 
@@ -13,16 +14,20 @@ namespace Nachlass.Store.Sources;
 public enum InState { Sight, Waiting, Kept, Held, Dropped, Trashed, All }
 
 /// <summary>What is asked of the library.</summary>
-/// <param name="Query">Words; all must stand in the text.</param>
+/// <param name="Query">A query; the last word may be unfinished. Where it names a state, <see cref="State"/> in sight gives way to it.</param>
 /// <param name="State">In sight (the default): waiting and kept slips, and sources.</param>
 /// <param name="Kind">A kind of slip; null for all.</param>
 /// <param name="Sources">True for sources only, false for slips only, null for both.</param>
+/// <param name="Topic">A topic, with those under it.</param>
 /// <param name="Used">Whether a slip stands in a piece.</param>
+/// <param name="Sort">The order; the best first when words are asked for and none is given, else the newest first.</param>
 public sealed record LibraryQuery(string? Query = null, InState State = InState.Sight, SlipKind? Kind = null, bool? Sources = null,
-    TopicNumber? Topic = null, bool? Used = null, int Page = 1);
+    TopicNumber? Topic = null, bool? Used = null, int Page = 1, ListSort? Sort = null, bool Upward = false);
+
 
 /// <summary>A slip or a source in a list. <paramref name="Excerpt"/> marks what was found between U+0002 and U+0003.</summary>
-public sealed record LibraryEntry(Slip? Slip, Source? Source, string? Excerpt);
+/// <param name="From">The title of the source that a slip is a passage of.</param>
+public sealed record LibraryEntry(Slip? Slip, Source? Source, string? Excerpt, string? From = null);
 
 /// <summary>How many entries a filter would leave, with the other filters as they are.</summary>
 public sealed record Facets(IReadOnlyDictionary<string, int> States, IReadOnlyDictionary<string, int> Kinds, IReadOnlyDictionary<int, int> Topics, int Used, int Unused);
@@ -32,43 +37,59 @@ public sealed class LibraryStore(PapersFile papers)
 {
     public const int PageSize = 50;
 
+    /// <summary>How many entries are given at once when all are asked for.</summary>
+    public const int MostAtOnce = 5_000;
+
     /// <summary>A page of the list: by rank when words are asked for, else the newest first.</summary>
+    /// <exception cref="BadInputException">The query can't be read.</exception>
     public Paged<LibraryEntry> List(LibraryQuery query)
     {
         var page = query.Page is >= 1 and <= 1_000_000 ? query.Page : throw new BadInputException("page", "Pages are counted from 1.");
-        var found = FindQuery.Read(query.Query);
-        if (!string.IsNullOrWhiteSpace(query.Query) && found.Match.Length == 0) return new([], 0, page, PageSize);
         return papers.Read(db =>
         {
-            var arguments = Arguments(query, found, page);
-            var rows = db.Query<(int Kind, int Number, string? Excerpt)>(ListSql(query, found), arguments).AsList();
+            var asked = Asked.Typed(db, papers, query.Query);
+            var rows = Rows(db, query, asked, PageSize, (page - 1) * PageSize);
             // A page that is not full is the last one and says itself how many there are.
-            var total = page == 1 && rows.Count < PageSize ? rows.Count : db.ExecuteScalar<int>(CountSql(query, found), arguments);
-            var slips = SlipRows.All(db, [.. rows.Where(r => r.Kind == 0).Select(r => r.Number)]);
-            var sources = SourceRows.All(db, [.. rows.Where(r => r.Kind == 1).Select(r => r.Number)]);
-            return new Paged<LibraryEntry>([.. rows.Select(r => new LibraryEntry(
-                r.Kind == 0 ? slips[r.Number] : null, r.Kind == 1 ? sources[r.Number] : null, r.Excerpt))], total, page, PageSize);
+            var total = page == 1 && rows.Count < PageSize ? rows.Count : db.ExecuteScalar<int>(CountSql(query, asked), asked.Arguments);
+            return new Paged<LibraryEntry>(Entries(db, rows), total, page, PageSize);
         });
+    }
+
+    /// <summary>All of a list in its order, up to <see cref="MostAtOnce"/>.</summary>
+    public IReadOnlyList<LibraryEntry> All(LibraryQuery query) => papers.Read(db => Entries(db, Rows(db, query, Asked.Typed(db, papers, query.Query), MostAtOnce, 0)));
+
+    private static List<(int Kind, int Number, string? Excerpt)> Rows(SqliteConnection db, LibraryQuery query, Asked asked, int most, int skip)
+    {
+        var sql = ListSql(query, asked);
+        asked.Arguments.AddDynamicParams(new { most, skip });
+        return db.Query<(int Kind, int Number, string? Excerpt)>(sql, asked.Arguments).AsList();
+    }
+
+    private static List<LibraryEntry> Entries(SqliteConnection db, List<(int Kind, int Number, string? Excerpt)> rows)
+    {
+        var slips = SlipRows.All(db, [.. rows.Where(r => r.Kind == 0).Select(r => r.Number)]);
+        var sources = SourceRows.All(db, [.. rows.Where(r => r.Kind == 1).Select(r => r.Number)]);
+        var titles = SourceRows.Titles(db, [.. slips.Values.Select(s => s.Source).OfType<SourceNumber>().Distinct()]);
+        return [.. rows.Select(r => new LibraryEntry(r.Kind == 0 ? slips[r.Number] : null, r.Kind == 1 ? sources[r.Number] : null, r.Excerpt,
+            r.Kind == 0 && slips[r.Number].Source is { } of ? titles.GetValueOrDefault(of) : null))];
     }
 
     /// <summary>What each filter would leave: all slips and sources the words and the topic leave are gone through once.</summary>
     public Facets Facets(LibraryQuery query) => papers.Read(db =>
     {
-        var found = FindQuery.Read(query.Query);
-        if (!string.IsNullOrWhiteSpace(query.Query) && found.Match.Length == 0) return Count([], [], query);
-        var arguments = Arguments(query, found, 1);
+        var asked = Asked.Typed(db, papers, query.Query);
         var open = query with { State = InState.All, Kind = null, Used = null, Sources = null };
         // Grouped as the index slip_filters has them, so that no text is read; what is used is few, and looked up by itself.
-        var condition = Where(Slips(open), found, 0);
+        var condition = $"{Slips(open, asked)} AND {asked.Whole(ThingKind.Slip)}";
         var slips = db.Query<SlipGroup>(
             $"""
             SELECT s.state, s.kind, s.held_until, 0 AS used, count(*) AS count FROM slip s WHERE {condition} GROUP BY s.state, s.kind, s.held_until
             UNION ALL
             SELECT s.state, s.kind, s.held_until, 1, count(*) FROM slip s WHERE s.number IN ({UsedSlips}) AND {condition} GROUP BY s.state, s.kind, s.held_until
-            """, arguments).AsList();
+            """, Arguments(query, asked)).AsList();
         var sources = db.Query<(bool Trashed, int Count)>(
-            $"SELECT s.trashed_at IS NOT NULL, count(*) FROM source s WHERE {Where(Sources(open, anyState: true), found, 1)} GROUP BY 1", arguments).AsList();
-        return Count(slips, sources, query) with { Topics = TopicCounts(db, query with { Topic = null }, found, arguments) };
+            $"SELECT s.trashed_at IS NOT NULL, count(*) FROM source s WHERE {Sources(open, anyState: true)} AND {asked.Whole(ThingKind.Source)} GROUP BY 1", Arguments(query, asked)).AsList();
+        return Count(slips, sources, query, asked) with { Topics = TopicCounts(db, query with { Topic = null }, asked) };
     });
 
     /// <summary>Slips alike in all that a filter asks about; those that are used are counted once among all and once by themselves.</summary>
@@ -81,7 +102,7 @@ public sealed class LibraryStore(PapersFile papers)
         public int Count { get; init; }
     }
 
-    private Facets Count(List<SlipGroup> slips, List<(bool Trashed, int Count)> sources, LibraryQuery query)
+    private Facets Count(List<SlipGroup> slips, List<(bool Trashed, int Count)> sources, LibraryQuery query, Asked asked)
     {
         var today = papers.Today;
         return new Facets(
@@ -94,70 +115,97 @@ public sealed class LibraryStore(PapersFile papers)
             (HasSlips(q) ? Slips(q) : 0) + (HasSources(q) ? sources.Where(s => s.Trashed == (q.State == InState.Trashed)).Sum(s => s.Count) : 0);
 
         int Slips(LibraryQuery q) => slips
-            .Where(s => IsIn(q.State, s.State == SlipState.Held && s.HeldUntil <= today ? SlipState.Waiting : s.State) && (q.Kind ?? s.Kind) == s.Kind)
+            .Where(s => IsIn(StateOf(q, asked), s.State == SlipState.Held && s.HeldUntil <= today ? SlipState.Waiting : s.State) && (q.Kind ?? s.Kind) == s.Kind)
             .Sum(s => q.Used switch { null => s.Used ? 0 : s.Count, true => s.Used ? s.Count : 0, false => s.Used ? -s.Count : s.Count });
     }
 
-    private static Dictionary<int, int> TopicCounts(SqliteConnection db, LibraryQuery query, FindQuery found, object arguments)
+    private static Dictionary<int, int> TopicCounts(SqliteConnection db, LibraryQuery query, Asked asked)
     {
         var parts = new List<string>();
-        if (HasSlips(query)) parts.Add($"SELECT t.topic FROM slip s JOIN slip_topic t ON t.slip = s.number WHERE {Where(Slips(query), found, 0)}");
-        if (HasSources(query)) parts.Add($"SELECT t.topic FROM source s JOIN source_topic t ON t.source = s.number WHERE {Where(Sources(query), found, 1)}");
-        return parts.Count == 0 ? [] : db.Query<(int Topic, int Count)>($"SELECT topic, count(*) FROM ({string.Join(" UNION ALL ", parts)}) GROUP BY topic", arguments)
-            .ToDictionary(r => r.Topic, r => r.Count);
+        if (HasSlips(query)) parts.Add($"SELECT 0 AS kind, s.number, t.topic FROM slip s JOIN slip_topic t ON t.slip = s.number WHERE {Slips(query, asked)} AND {asked.Whole(ThingKind.Slip)}");
+        if (HasSources(query)) parts.Add($"SELECT 1, s.number, t.topic FROM source s JOIN source_topic t ON t.source = s.number WHERE {Sources(query)} AND {asked.Whole(ThingKind.Source)}");
+        if (parts.Count == 0) return [];
+        var tagged = string.Join(" UNION ALL ", parts);
+        var own = db.Query<(int Topic, int Count)>($"SELECT topic, count(*) FROM ({tagged}) GROUP BY topic", Arguments(query, asked)).ToDictionary(r => r.Topic, r => r.Count);
+        // What stands under a narrower topic counts for the wider one too, once.
+        if (db.ExecuteScalar<bool>("SELECT EXISTS (SELECT 1 FROM topic WHERE wider IS NOT NULL AND merged_into IS NULL)"))
+            foreach (var (topic, count) in db.Query<(int Topic, int Count)>(
+                $"SELECT u.topic, count(DISTINCT x.kind * 1000000000 + x.number) FROM ({tagged}) x JOIN topic_under u ON u.under = x.topic WHERE u.topic IN (SELECT wider FROM topic) GROUP BY u.topic", Arguments(query, asked)))
+                own[topic] = count;
+        return own;
     }
 
     /// <summary>The list query, whole; also for looking at its plan.</summary>
-    internal static string ListSql(LibraryQuery query, FindQuery found)
+    internal static string ListSql(LibraryQuery query, Asked asked)
     {
+        var arguments = Arguments(query, asked);
         // With words, the index gives the hits in order and an excerpt is made only for those that are shown.
-        if (found.Match.Length > 0)
+        if (asked.Match.Length > 0 && query.Sort is null)
             return $"""
                 SELECT finding.rowid % 8, finding.rowid / 8, snippet(finding, -1, char(2), char(3), '…', 28) FROM finding
-                WHERE finding MATCH @Match AND rank MATCH 'bm25(3.0, 1.0)' AND ({Hits(query)}) ORDER BY rank LIMIT @PageSize OFFSET @skip
+                WHERE finding MATCH @Match AND rank MATCH 'bm25(3.0, 1.0)' AND ({Hits(query, asked)}) ORDER BY rank LIMIT @most OFFSET @skip
                 """;
-        var parts = Parts(query).Select(part =>
-            $"SELECT * FROM (SELECT {part.Kind} AS kind, s.number, s.caught_at FROM {part.Table} s WHERE {part.Where} ORDER BY s.caught_at DESC, s.number DESC LIMIT @PageSize + @skip)").ToList();
+        var way = query.Upward ? "ASC" : "DESC";
+        var parts = Parts(query, asked).Select(part => Part(part.Kind, part.Table, $"{part.Where} AND {asked.Whole((ThingKind)part.Kind)}", query.Sort, way)).ToList();
         return parts.Count == 0 ? Nothing
-            : $"SELECT kind, number, NULL FROM ({string.Join(" UNION ALL ", parts)}) ORDER BY caught_at DESC, kind, number DESC LIMIT @PageSize OFFSET @skip";
+            : $"SELECT kind, number, NULL FROM ({string.Join(" UNION ALL ", parts)}) ORDER BY {(query.Sort is null or ListSort.Caught ? "" : $"place IS NULL, place {way}, ")}caught_at {(query.Sort is null or ListSort.Caught ? way : "DESC")}, kind, number DESC LIMIT @most OFFSET @skip";
     }
 
-    private static string CountSql(LibraryQuery query, FindQuery found)
+    private static string Part(int kind, string table, string where, ListSort? sort, string way)
     {
-        if (found.Match.Length > 0) return $"SELECT count(*) FROM finding WHERE finding MATCH @Match AND ({Hits(query)})";
-        var parts = Parts(query).Select(part => $"(SELECT count(*) FROM {part.Table} s WHERE {part.Where})").ToList();
+        var isSlip = kind == 0;
+        var place = sort switch
+        {
+            ListSort.Pull when isSlip => "s.pull",
+            ListSort.Effort when isSlip => "s.effort",
+            ListSort.Kind when isSlip => "s.kind",
+            ListSort.State when isSlip => "s.state",
+            ListSort.Number => "s.number",
+            ListSort.Text => isSlip ? "lower(substr(s.text, 1, 80))" : "lower(s.title)",
+            _ => "NULL",
+        };
+        var order = place == "NULL" ? $"s.caught_at {(sort is null or ListSort.Caught ? way : "DESC")}, s.number DESC" : $"{place} IS NULL, {place} {way}, s.caught_at DESC";
+        return $"SELECT * FROM (SELECT {kind} AS kind, s.number, s.caught_at, {place} AS place FROM {table} s WHERE {where} ORDER BY {order} LIMIT @most + @skip)";
+    }
+
+    private static string CountSql(LibraryQuery query, Asked asked)
+    {
+        if (asked.Match.Length > 0) return $"SELECT count(*) FROM finding WHERE finding MATCH @Match AND ({Hits(query, asked)})";
+        var parts = Parts(query, asked).Select(part => $"(SELECT count(*) FROM {part.Table} s WHERE {part.Where} AND {asked.For((ThingKind)part.Kind)})").ToList();
         return "SELECT " + (parts.Count == 0 ? "0" : string.Join(" + ", parts));
     }
 
     private const string Nothing = "SELECT 0, 0, NULL WHERE 0";
 
     /// <summary>Which hits of the full-text index the filters let through.</summary>
-    private static string Hits(LibraryQuery query)
+    private static string Hits(LibraryQuery query, Asked asked)
     {
-        var parts = Parts(query).Select(part => part.Where == "1" ? $"finding.rowid % 8 = {part.Kind}"
+        var parts = Parts(query, asked).Select(part => (part.Kind, part.Table, Where: asked.IsOnlyWords ? part.Where : $"{part.Where} AND {asked.For((ThingKind)part.Kind)}"))
+            .Select(part => part.Where == "1" ? $"finding.rowid % 8 = {part.Kind}"
             : $"(finding.rowid % 8 = {part.Kind} AND EXISTS (SELECT 1 FROM {part.Table} s WHERE s.number = finding.rowid / 8 AND {part.Where}))").ToList();
         return parts.Count == 0 ? "0" : string.Join(" OR ", parts);
     }
 
-    private static IEnumerable<(int Kind, string Table, string Where)> Parts(LibraryQuery query)
+    private static IEnumerable<(int Kind, string Table, string Where)> Parts(LibraryQuery query, Asked asked)
     {
-        if (HasSlips(query)) yield return (0, "slip", Slips(query));
-        if (HasSources(query)) yield return (1, "source", Sources(query));
+        if (HasSlips(query) && asked.For(ThingKind.Slip) != "0") yield return (0, "slip", Slips(query, asked));
+        if (HasSources(query) && asked.For(ThingKind.Source) != "0") yield return (1, "source", Sources(query));
     }
 
-    private object Arguments(LibraryQuery query, FindQuery found, int page) => new
+    private static DynamicParameters Arguments(LibraryQuery query, Asked asked)
     {
-        found.Match,
-        query.Topic,
-        PageSize,
-        skip = (page - 1) * PageSize,
-        today = papers.Today,
-    };
+        asked.Arguments.Add("Topic", query.Topic?.Value);
+        return asked.Arguments;
+    }
 
     private static bool HasSlips(LibraryQuery query) => query.Sources != true && query.State != InState.Trashed;
 
     private static bool HasSources(LibraryQuery query) => query.Sources != false && query.Kind is null && query.Used is null
         && query.State is InState.Sight or InState.Kept or InState.All or InState.Trashed;
+
+    /// <summary>A query that names a state has said which it wants.</summary>
+    private static InState StateOf(LibraryQuery query, Asked asked) =>
+        query.State == InState.Sight && asked.Query.Names(QueryField.State) ? InState.All : query.State;
 
     /// <summary>The same as <see cref="SlipRows.Used"/>, gathered once for a list of many.</summary>
     private const string UsedSlips = "SELECT slip FROM material WHERE section IS NOT NULL AND slip IS NOT NULL UNION SELECT to_number FROM link WHERE to_kind = 'slip' AND from_kind = 'piece'";
@@ -173,21 +221,18 @@ public sealed class LibraryStore(PapersFile papers)
         _ => true,
     };
 
-    private static string Slips(LibraryQuery query)
+    private static string Slips(LibraryQuery query, Asked asked)
     {
-        const string back = "(s.state = 'held' AND s.held_until <= @today)";
         var where = new List<string>();
-        if (query.State != InState.All) where.Add(query.State switch
+        var state = StateOf(query, asked);
+        if (state != InState.All) where.Add(state switch
         {
-            InState.Waiting => $"(s.state = 'waiting' OR {back})",
-            InState.Kept => "s.state = 'kept'",
-            InState.Held => "s.state = 'held' AND s.held_until > @today",
-            InState.Dropped => "s.state = 'dropped'",
             // Nearly all are in sight: the plus keeps the planner off the state's index and on the one that has them in order.
-            _ => $"(+s.state IN ('waiting', 'kept') OR {back.Replace("s.state", "+s.state", StringComparison.Ordinal)})",
+            InState.Sight => "(+s.state IN ('waiting', 'kept') OR (+s.state = 'held' AND s.held_until <= @today))",
+            _ => Asked.State(state.Kept()),
         });
         if (query.Kind is { } kind) where.Add($"s.kind = '{kind.Kept()}'");
-        if (query.Topic is not null) where.Add("s.number IN (SELECT slip FROM slip_topic WHERE topic = @Topic)");
+        if (query.Topic is not null) where.Add("s.number IN (SELECT slip FROM slip_topic WHERE topic IN (SELECT under FROM topic_under WHERE topic = @Topic))");
         if (query.Used is { } used) where.Add((used ? "" : "NOT ") + SlipRows.Used);
         return where.Count == 0 ? "1" : string.Join(" AND ", where);
     }
@@ -196,11 +241,7 @@ public sealed class LibraryStore(PapersFile papers)
     {
         var where = new List<string>();
         if (!anyState) where.Add(query.State == InState.Trashed ? "s.trashed_at IS NOT NULL" : "s.trashed_at IS NULL");
-        if (query.Topic is not null) where.Add("s.number IN (SELECT source FROM source_topic WHERE topic = @Topic)");
+        if (query.Topic is not null) where.Add("s.number IN (SELECT source FROM source_topic WHERE topic IN (SELECT under FROM topic_under WHERE topic = @Topic))");
         return where.Count == 0 ? "1" : string.Join(" AND ", where);
     }
-
-    /// <summary>A condition narrowed to what the words leave.</summary>
-    private static string Where(string condition, FindQuery found, int kind) => found.Match.Length == 0 ? condition
-        : $"{condition} AND s.number IN (SELECT rowid / 8 FROM finding WHERE finding MATCH @Match AND rowid % 8 = {kind})";
 }

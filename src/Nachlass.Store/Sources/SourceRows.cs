@@ -32,6 +32,11 @@ internal static class SourceRows
         db.Query<Source>($"SELECT {Columns} FROM source s WHERE s.number IN (SELECT value FROM json_each(@numbers))", new { numbers = Mapping.List(numbers) })
             .ToDictionary(source => source.Number.Value);
 
+    /// <summary>Titles by number.</summary>
+    public static IReadOnlyDictionary<SourceNumber, string> Titles(SqliteConnection db, IReadOnlyCollection<SourceNumber> numbers) => numbers.Count == 0 ? new Dictionary<SourceNumber, string>() :
+        db.Query<(int Number, string Title)>("SELECT number, title FROM source WHERE number IN (SELECT value FROM json_each(@numbers))", new { numbers = Mapping.List(numbers.Select(n => n.Value)) })
+            .ToDictionary(s => SourceNumber.Of(s.Number), s => s.Title);
+
     /// <summary>The source with this address, or a new one that takes its title from the words around it.</summary>
     public static Source ForAddress(Change change, string address, string text, IReadOnlyList<TopicNumber> topics)
     {

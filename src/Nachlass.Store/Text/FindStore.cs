@@ -1,7 +1,11 @@
 using Dapper;
+using Microsoft.Data.Sqlite;
+using Nachlass.Core.Catalogue;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Text;
+using Nachlass.Core.Text.Queries;
 using Nachlass.Store.Papers;
+using Nachlass.Store.Topics;
 
 namespace Nachlass.Store.Text;
 
@@ -10,47 +14,125 @@ namespace Nachlass.Store.Text;
 /// <param name="Note">Where it stands: a slip's state, a source's type, a piece's stage.</param>
 public sealed record Hit(Reference Thing, string Title, string Excerpt, string Note, string Address);
 
-/// <summary>Finds anything by words or number.</summary>
-public sealed class FindStore(PapersFile papers)
+/// <summary>A piece in which what was asked has been said.</summary>
+/// <param name="OutOn">When it went out; null while it is in work.</param>
+/// <param name="Saying">The passage, with how much of what was asked stands in it.</param>
+public sealed record SaidAlready(PieceNumber Piece, string Title, string Format, string Stage, DateOnly? OutOn, Covered Saying);
+
+/// <summary>What was found.</summary>
+/// <param name="Covered">Releases and drafts that say it, the fullest first.</param>
+/// <param name="Total">How many there are of the hits; they are the first of them.</param>
+public sealed record Findings(IReadOnlyList<SaidAlready> Covered, IReadOnlyList<Hit> Hits, int Total);
+
+/// <summary>How a query was understood.</summary>
+/// <param name="Said">In plain words; empty when it can't be read.</param>
+/// <param name="Query">As it is kept; null when it can't be read.</param>
+/// <param name="Problem">What is wrong, and where.</param>
+/// <param name="Completions">What could stand at the caret.</param>
+public sealed record QueryUnderstood(string Said, string? Query, QueryProblem? Problem, IReadOnlyList<Completion> Completions);
+
+/// <summary>Finds anything by words, number or query.</summary>
+public sealed class FindStore(PapersFile papers, Nearby nearby)
 {
     public const int Most = 20;
 
-    /// <summary>The best hits; things with the number that was typed come first.</summary>
-    public IReadOnlyList<Hit> Find(string? typed)
+    private const int MostSaid = 3;
+
+    /// <summary>How many of the nearest pieces are read for a passage.</summary>
+    private const int PiecesRead = 8;
+
+    /// <summary>The best hits, with what has been said about it; things with the number that was typed come first.</summary>
+    /// <exception cref="BadInputException">The query can't be read.</exception>
+    public Findings Find(string? typed)
     {
-        var query = FindQuery.Read(typed);
-        if (query.Match.Length == 0) return [];
+        if (string.IsNullOrWhiteSpace(typed)) return new([], [], 0);
         return papers.Read(db =>
         {
-            var hits = new List<Hit>();
-            if (query.Number is { } number)
-                foreach (var kind in query.Kind is { } only ? [only] : (ThingKind[])[ThingKind.Slip, ThingKind.Piece, ThingKind.Source])
-                    if (Links.TitleOf(db, new Reference(kind, number)) is { } title)
-                        hits.Add(new Hit(new Reference(kind, number), title, "", "", Reading.AddressOf(new Reference(kind, number))));
-            var rows = db.Query<(long RowId, string Excerpt)>(
-                """
-                SELECT rowid, snippet(finding, -1, char(2), char(3), '…', 20) FROM finding WHERE finding MATCH @Match
-                AND rank MATCH 'bm25(4.0, 1.0)' ORDER BY rank LIMIT @Most
-                """, new { query.Match, Most });
-            foreach (var (rowId, excerpt) in rows)
-            {
-                if (rowId % 8 == Moments)
-                {
-                    if (Moment(db, rowId / 8, excerpt) is { } moment) hits.Add(moment);
-                    continue;
-                }
-                if (rowId % 8 == Files)
-                {
-                    if (File(db, rowId / 8, excerpt) is { } file) hits.Add(file);
-                    continue;
-                }
-                var thing = new Reference((ThingKind)(rowId % 8), (int)(rowId / 8));
-                if (hits.Any(h => h.Thing == thing) || Note(db, thing) is not { } note) continue;
-                hits.Add(new Hit(thing, Links.TitleOf(db, thing) ?? "", excerpt, note, Reading.AddressOf(thing)));
-            }
-            return hits;
+            var asked = Asked.Typed(db, papers, typed);
+            var hits = Numbered(db, typed.Trim());
+            var total = 0;
+            foreach (var (rowId, excerpt) in asked.Match.Length > 0 ? ByWords(db, asked, out total) : ByFields(db, asked, out total))
+                if (HitOf(db, rowId, excerpt) is { } hit && (rowId % 8 is Moments or Files || hits.All(h => h.Thing != hit.Thing))) hits.Add(hit);
+            // Asked in words, not by fields: then the first question is whether it has been said.
+            var words = asked.IsOnlyWords ? string.Join(' ', asked.Query.Leaves().OfType<Query.Words>().Select(w => w.Text)) : "";
+            return new Findings(words.Length < 3 ? [] : Said(db, words, onlyOut: false, Covering.Floor), hits, Math.Max(total, hits.Count));
         });
     }
+
+    /// <summary>Releases and drafts in which a text has been said already, the fullest first.</summary>
+    internal List<SaidAlready> Said(SqliteConnection db, string text, bool onlyOut, double floor)
+    {
+        var rows = db.Query<(int Number, string Title, string Format, string Stage, DateOnly? OutOn)>(
+            $"SELECT number, title, format, stage, out_on FROM piece WHERE trashed_at IS NULL{(onlyOut ? " AND out_on IS NOT NULL" : "")}").ToDictionary(p => p.Number);
+        var nearest = nearby.NearestOf(text, rows.Keys.Select(number => new Reference(ThingKind.Piece, number)), PiecesRead, 0);
+        var drafts = db.Query<(int Piece, string Text)>("SELECT piece, text FROM draft WHERE piece IN (SELECT value FROM json_each(@numbers))", new { numbers = Mapping.List(nearest.Select(n => n.Thing.Number)) });
+        return [.. drafts.Select(d => (Piece: rows[d.Piece], Saying: Covering.Best(text, d.Text, nearby.Rarity, floor)))
+            .Where(d => d.Saying is not null)
+            .OrderByDescending(d => d.Saying!.Share).ThenByDescending(d => d.Piece.OutOn).ThenBy(d => d.Piece.Number).Take(MostSaid)
+            .Select(d => new SaidAlready(PieceNumber.Of(d.Piece.Number), d.Piece.Title, d.Piece.Format, d.Piece.Stage, d.Piece.OutOn, d.Saying!))];
+    }
+
+    /// <summary>How a query is understood, and what could be typed next.</summary>
+    public QueryUnderstood Understand(string? typed, int? caret)
+    {
+        var reading = QueryReader.Read(typed, isTyping: true);
+        return papers.Read(db =>
+        {
+            var topics = new Lazy<TopicNames>(() => TopicNames.Of(db));
+            return new QueryUnderstood(reading.Query is null ? "" : QueryWords.Of(reading.Query, papers.Today), QueryReader.Read(typed).Query?.ToString(), reading.Problem,
+                QueryCompletion.At(typed ?? "", caret ?? typed?.Length ?? 0, (field, begun) => field switch
+                {
+                    QueryField.Topic => topics.Value.Containing(begun),
+                    QueryField.Source => Titles("SELECT title FROM source WHERE trashed_at IS NULL AND instr(lower(title), lower(@begun)) > 0 ORDER BY lower(title) LIMIT 8", begun),
+                    QueryField.In => Titles("SELECT title FROM piece WHERE trashed_at IS NULL AND instr(lower(title), lower(@begun)) > 0 ORDER BY changed_at DESC LIMIT 8", begun),
+                    QueryField.Link => topics.Value.Containing(begun).Concat(Titles("SELECT title FROM piece WHERE trashed_at IS NULL AND instr(lower(title), lower(@begun)) > 0 ORDER BY changed_at DESC LIMIT 8", begun)),
+                    _ => [],
+                }));
+
+            // A value is written in quotation marks, which it can't hold itself.
+            IEnumerable<string> Titles(string sql, string begun) => db.Query<string>(sql, new { begun }).Where(title => !title.AsSpan().ContainsAny("\"“”„"));
+        });
+    }
+
+    private static List<Hit> Numbered(SqliteConnection db, string typed)
+    {
+        var thing = References.Read(typed).Thing;
+        if (thing is null && !int.TryParse(typed, System.Globalization.NumberStyles.None, null, out _)) return [];
+        var kinds = thing is { } exact ? [exact] : (Reference[])[.. new[] { ThingKind.Slip, ThingKind.Piece, ThingKind.Source }
+            .Select(kind => new Reference(kind, int.TryParse(typed, out var number) ? number : 0))];
+        return [.. kinds.Select(found => (found, Title: Links.TitleOf(db, found))).Where(f => f.Title is not null)
+            .Select(f => new Hit(f.found, f.Title!, "", "", Reading.AddressOf(f.found)))];
+    }
+
+    private static List<(long RowId, string Excerpt)> ByWords(SqliteConnection db, Asked asked, out int total)
+    {
+        var narrowed = asked.IsOnlyWords ? "" : " AND (" + string.Join(" OR ", Kinds.Select(kind =>
+            $"(finding.rowid % 8 = {(int)kind} AND EXISTS (SELECT 1 FROM {Table(kind)} s WHERE {(kind == ThingKind.Day ? "s.day_number" : "s.number")} = finding.rowid / 8 AND {asked.For(kind)}))")) + ")";
+        var rows = db.Query<(long, string)>(
+            $"""
+            SELECT rowid, snippet(finding, -1, char(2), char(3), '…', 20) FROM finding WHERE finding MATCH @Match{narrowed}
+            AND rank MATCH 'bm25(4.0, 1.0)' ORDER BY rank LIMIT {Most}
+            """, asked.Arguments).AsList();
+        total = rows.Count < Most ? rows.Count : db.ExecuteScalar<int>($"SELECT count(*) FROM finding WHERE finding MATCH @Match{narrowed}", asked.Arguments);
+        return rows;
+    }
+
+    /// <summary>What meets the fields, the newest first.</summary>
+    private static List<(long RowId, string Excerpt)> ByFields(SqliteConnection db, Asked asked, out int total)
+    {
+        var sql = string.Join(" UNION ALL ", Kinds.Select(kind =>
+        {
+            var (number, at) = kind switch { ThingKind.Day => ("s.day_number", "s.day"), ThingKind.Piece => ("s.number", "s.changed_at"), ThingKind.Topic => ("s.number", "''"), _ => ("s.number", "s.caught_at") };
+            return $"SELECT * FROM (SELECT {number} * 8 + {(int)kind} AS row, {at} AS at FROM {Table(kind)} s WHERE {asked.For(kind)}{(kind is ThingKind.Slip or ThingKind.Day ? "" : kind == ThingKind.Topic ? " AND s.merged_into IS NULL" : " AND s.trashed_at IS NULL")} ORDER BY at DESC LIMIT {Most})";
+        }));
+        var rows = db.Query<long>($"SELECT row FROM ({sql}) ORDER BY at DESC LIMIT {Most}", asked.Arguments).Select(row => (row, "")).ToList();
+        total = rows.Count;
+        return rows;
+    }
+
+    private static readonly ThingKind[] Kinds = [ThingKind.Slip, ThingKind.Source, ThingKind.Piece, ThingKind.Topic, ThingKind.Day];
+
+    private static string Table(ThingKind kind) => kind == ThingKind.Day ? "day_sheet" : kind.Kept();
 
     /// <summary>The kind of a line of a transcript in the index, beside those of <see cref="ThingKind"/>.</summary>
     internal const int Moments = 5;
@@ -58,8 +140,16 @@ public sealed class FindStore(PapersFile papers)
     /// <summary>The kind of an attached file in the index.</summary>
     internal const int Files = 6;
 
+    private static Hit? HitOf(SqliteConnection db, long rowId, string excerpt)
+    {
+        if (rowId % 8 == Moments) return Moment(db, rowId / 8, excerpt);
+        if (rowId % 8 == Files) return File(db, rowId / 8, excerpt);
+        var thing = new Reference((ThingKind)(rowId % 8), (int)(rowId / 8));
+        return Note(db, thing) is { } note ? new Hit(thing, Links.TitleOf(db, thing) ?? "", excerpt, note, Reading.AddressOf(thing)) : null;
+    }
+
     /// <summary>A file, at the thing it is tied to.</summary>
-    private static Hit? File(Microsoft.Data.Sqlite.SqliteConnection db, long number, string excerpt)
+    private static Hit? File(SqliteConnection db, long number, string excerpt)
     {
         var row = db.QuerySingleOrDefault<(int? Slip, int? Source, int? Piece, string Name)?>("SELECT slip, source, piece, name FROM attachment WHERE number = @number", new { number });
         if (row is not { } at) return null;
@@ -68,7 +158,7 @@ public sealed class FindStore(PapersFile papers)
     }
 
     /// <summary>A moment of what was said; null when the source is in the trash.</summary>
-    private static Hit? Moment(Microsoft.Data.Sqlite.SqliteConnection db, long line, string excerpt)
+    private static Hit? Moment(SqliteConnection db, long line, string excerpt)
     {
         var row = db.QuerySingleOrDefault<(int Source, int From, string Title)?>(
             "SELECT s.number, l.from_ms, s.title FROM transcript_line l JOIN source s ON s.number = l.source WHERE l.id = @line AND s.trashed_at IS NULL", new { line });
@@ -77,7 +167,7 @@ public sealed class FindStore(PapersFile papers)
     }
 
     /// <summary>Where a thing stands; null for what was merged or trashed, which is not offered.</summary>
-    private static string? Note(Microsoft.Data.Sqlite.SqliteConnection db, Reference thing) => thing.Kind switch
+    private static string? Note(SqliteConnection db, Reference thing) => thing.Kind switch
     {
         ThingKind.Slip => db.ExecuteScalar<string>("SELECT state FROM slip WHERE number = @Number", new { thing.Number }),
         ThingKind.Source => db.ExecuteScalar<string>("SELECT type FROM source WHERE number = @Number AND trashed_at IS NULL", new { thing.Number }),

@@ -75,6 +75,14 @@ internal static class Links
         return row is { } found ? new Reference(Enum.Parse<ThingKind>(found.Kind, true), found.Number) : null;
     }
 
+    /// <summary>The names by which texts may point at a thing besides its number: a topic's with its aliases, a title.</summary>
+    public static IReadOnlyList<string> NamesOf(SqliteConnection db, Reference thing) => thing.Kind switch
+    {
+        ThingKind.Topic => db.Query<string>("SELECT name FROM topic WHERE number = @Number UNION ALL SELECT name FROM topic_alias WHERE topic = @Number", new { thing.Number }).AsList(),
+        ThingKind.Source or ThingKind.Piece => TitleOf(db, thing) is { } title ? [title] : [],
+        _ => [],
+    };
+
     /// <summary>What a thing is called, or null if there is none.</summary>
     public static string? TitleOf(SqliteConnection db, Reference thing) => thing.Kind switch
     {

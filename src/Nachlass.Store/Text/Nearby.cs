@@ -51,6 +51,9 @@ public sealed class Nearby : IDisposable
     public IReadOnlyList<Nearness> NearestOf(string text, IEnumerable<Reference> things, int most, double floor) =>
         index.NearestOf(text, things, most, floor);
 
+    /// <inheritdoc cref="NearIndex.Rarity"/>
+    public double Rarity(string root) => index.Rarity(root);
+
     private static readonly (ThingKind Kind, string Sql)[] Texts =
     [
         (ThingKind.Slip, "SELECT t.number, t.text FROM slip t"),

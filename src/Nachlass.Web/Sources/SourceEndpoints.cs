@@ -30,7 +30,7 @@ public sealed record UnreadLine(int Line, string Reason, string Raw);
 /// <summary>Neighbouring lines of a transcript, counted from 1.</summary>
 public sealed record LinesRequest(int First, int Last);
 
-/// <summary>The library and sources.</summary>
+/// <summary>Sources.</summary>
 internal static class SourceEndpoints
 {
     private const int SourceLimit = 4 << 20;
@@ -38,8 +38,6 @@ internal static class SourceEndpoints
     public static void MapSources(this RouteGroupBuilder api)
     {
         var limit = new RequestSizeLimitAttribute(SourceLimit);
-        api.MapGet("/library", List);
-        api.MapGet("/library/facets", Facets);
         api.MapGet("/sources", Sources);
         api.MapPost("/sources", Add).WithMetadata(limit);
         api.MapGet("/sources/{number}", Get);
@@ -61,14 +59,6 @@ internal static class SourceEndpoints
             request.Ok(transcripts.KeepPassage(number, lines.First, lines.Last, request.Once)));
         api.MapGet("/bibliography", (SourceStore sources, TopicNumber? topic = null, PieceNumber? piece = null) => TypedResults.Ok(sources.Bibliography(topic, piece)));
     }
-
-    private static Ok<Paged<LibraryEntry>> List(LibraryStore library, string? query = null, Word<InState>? state = null, Word<SlipKind>? kind = null, bool? sources = null,
-        TopicNumber? topic = null, bool? used = null, int page = 1) =>
-        TypedResults.Ok(library.List(new LibraryQuery(query, state?.Value ?? InState.Sight, kind?.Value, sources, topic, used, page)));
-
-    private static Ok<Facets> Facets(LibraryStore library, string? query = null, Word<InState>? state = null, Word<SlipKind>? kind = null, bool? sources = null,
-        TopicNumber? topic = null, bool? used = null) =>
-        TypedResults.Ok(library.Facets(new LibraryQuery(query, state?.Value ?? InState.Sight, kind?.Value, sources, topic, used)));
 
     private static Ok<Paged<Source>> Sources(LibraryStore library, string? query = null, TopicNumber? topic = null, bool trashed = false, int page = 1)
     {

@@ -115,9 +115,9 @@ public sealed class DraftTests : IDisposable
         Save("## One\n\nthe geese of Quillan\n");
         desk.Days.Write(desk.Today, "dreamt of geese", 0, Once.Unkeyed);
         desk.Catch("geese, by the score #geese");
-        desk.Find.Find("geese").Select(h => h.Thing.Kind).ShouldBe([ThingKind.Piece, ThingKind.Day, ThingKind.Slip, ThingKind.Topic], ignoreOrder: true);
-        desk.Find.Find("P 1")[0].Address.ShouldBe("/bench/1");
-        desk.Find.Find("1").Select(h => h.Address).Take(2).ShouldBe(["/library/slip/1", "/bench/1"]);
-        desk.Find.Find("99").ShouldBeEmpty();
+        desk.Find.Find("geese").Hits.Select(h => h.Thing.Kind).ShouldBe([ThingKind.Piece, ThingKind.Day, ThingKind.Slip, ThingKind.Topic], ignoreOrder: true);
+        desk.Find.Find("P 1").Hits[0].Address.ShouldBe("/bench/1");
+        desk.Find.Find("1").Hits.Select(h => h.Address).Take(2).ShouldBe(["/library/slip/1", "/bench/1"]);
+        desk.Find.Find("99").Hits.ShouldBeEmpty();
     }
 }

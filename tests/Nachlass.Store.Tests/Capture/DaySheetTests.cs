@@ -113,7 +113,7 @@ public sealed class DaySheetTests : IDisposable
         desk.Days.Write(desk.Today, "loose", 0, Once.Unkeyed);
         Should.Throw<StaleException>(() => desk.Days.WriteBlock(desk.Today, 1, "theirs", 0, Once.Unkeyed)).Current.ShouldBeOfType<SheetBlock>().Text.ShouldBe("mine");
         Should.Throw<NotThereException>(() => desk.Days.WriteBlock(desk.Today, 3, "x", 0, Once.Unkeyed));
-        desk.Find.Find("mine").ShouldHaveSingleItem().Thing.ShouldBe(Reference.To(desk.Today));
+        desk.Find.Find("mine").Hits.ShouldHaveSingleItem().Thing.ShouldBe(Reference.To(desk.Today));
     }
 
     [Fact]

@@ -54,7 +54,7 @@ public sealed class ImportTests : IDisposable
         desk.Drafts.Get(PieceNumber.Of(1)).Sections.ShouldHaveSingleItem().Title.ShouldBe("Bell");
         desk.Days.OpenMoves().ShouldHaveSingleItem().Due.ShouldBe(new DateOnly(2026, 12, 1));
         desk.Occasions.Coming(desk.Today, 30).ShouldHaveSingleItem().From.ShouldBe(new DateOnly(2026, 12, 6));
-        desk.Find.Find("foundry").ShouldBeEmpty();
+        desk.Find.Find("foundry").Hits.ShouldBeEmpty();
         desk.Advice.Like("a fog bell", 3, _ => true).ShouldNotBeEmpty();
     }
 
@@ -121,7 +121,7 @@ public sealed class ImportTests : IDisposable
         Run([new Found.OfSlip(1, new FoundSlip("one") { Files = [file] }), new Found.OfSlip(2, new FoundSlip("two") { Files = [file] })]).Answer.Files.ShouldBe(2);
         Directory.EnumerateFiles(Path.Combine(desk.Folder, "files"), "*", SearchOption.AllDirectories).ShouldHaveSingleItem();
         desk.Attachments.Of(Reference.To(SlipNumber.Of(1))).ShouldHaveSingleItem().Why.ShouldBe("the proof");
-        desk.Find.Find("attached words").Select(h => h.Address).Distinct().ShouldBe(["/library/slip/1", "/library/slip/2"], ignoreOrder: true);
+        desk.Find.Find("attached words").Hits.Select(h => h.Address).Distinct().ShouldBe(["/library/slip/1", "/library/slip/2"], ignoreOrder: true);
     }
 
     [Fact]

@@ -22,13 +22,13 @@ public sealed class AttachmentTests : IDisposable
         var slip = Slip;
         var file = desk.Attachments.Add(slip, "C:\\notes\\bread.txt", Content("loaves at the stage"), " the column ", Once.Unkeyed).Answer;
         (file.Name, file.Why, file.Type, file.Bytes, file.IsPicture).ShouldBe(("bread.txt", "the column", "text/plain", 19, false));
-        desk.Find.Find("loaves").ShouldHaveSingleItem().Thing.ShouldBe(slip);
+        desk.Find.Find("loaves").Hits.ShouldHaveSingleItem().Thing.ShouldBe(slip);
         var changed = desk.Attachments.Edit(file.Number, 1, null, "the proof", Once.Unkeyed).Answer;
-        desk.Find.Find("proof").ShouldHaveSingleItem();
+        desk.Find.Find("proof").Hits.ShouldHaveSingleItem();
         Should.Throw<StaleException>(() => desk.Attachments.Edit(file.Number, 1, null, "x", Once.Unkeyed));
         var gone = desk.Attachments.Remove(changed.Number, Once.Unkeyed);
         desk.Attachments.Of(slip).ShouldBeEmpty();
-        desk.Find.Find("loaves").ShouldBeEmpty();
+        desk.Find.Find("loaves").Hits.ShouldBeEmpty();
         desk.Undo(gone.Command);
         desk.Attachments.Of(slip).ShouldHaveSingleItem().Why.ShouldBe("the proof");
         using var kept = new StreamReader(desk.Vault.Open(file.Hash));
@@ -72,8 +72,8 @@ public sealed class AttachmentTests : IDisposable
         zip.Position = 0;
         other.Images.Put(PapersZip.Read(zip, content => other.Vault.Keep(content).Hash), Once.Unkeyed);
         string.Concat(PapersFiles.Write(other.Images.Take())).ShouldBe(string.Concat(PapersFiles.Write(desk.Images.Take())));
-        other.Find.Find("attached").ShouldHaveSingleItem();
-        other.Find.Find("heard went").ShouldHaveSingleItem();
+        other.Find.Find("attached").Hits.ShouldHaveSingleItem();
+        other.Find.Find("heard went").Hits.ShouldHaveSingleItem();
         using var again = new MemoryStream();
         PapersZip.Write(other.Images.Take(), again, other.Vault.Open);
         again.ToArray().SequenceEqual(zip.ToArray()).ShouldBeTrue();

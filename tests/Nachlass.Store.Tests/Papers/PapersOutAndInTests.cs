@@ -133,7 +133,7 @@ public sealed class PapersOutAndInTests
         using var other = new Desk();
         var done = other.Images.Put(PapersZip.Read(new MemoryStream(zip), NoFiles), Once.Unkeyed);
         done.Answer.Slips.ShouldBe(1);
-        other.Find.Find("one").ShouldHaveSingleItem();
+        other.Find.Find("one").Hits.ShouldHaveSingleItem();
         other.Undo(done.Command);
         other.Images.Take().IsEmpty.ShouldBeTrue();
     }

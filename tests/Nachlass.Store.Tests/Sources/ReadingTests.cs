@@ -32,11 +32,11 @@ public sealed class ReadingTests : IDisposable
     public void The_search_finds_the_moment()
     {
         desk.Transcripts.Write(source, Said, Once.Unkeyed);
-        desk.Find.Find("slept near").ShouldHaveSingleItem().ShouldSatisfyAllConditions(h => h.Address.ShouldBe($"/library/source/{source}?at=764"), h => h.Note.ShouldBe("at 12:44"), h => h.Title.ShouldBe("Second sitting"));
+        desk.Find.Find("slept near").Hits.ShouldHaveSingleItem().ShouldSatisfyAllConditions(h => h.Address.ShouldBe($"/library/source/{source}?at=764"), h => h.Note.ShouldBe("at 12:44"), h => h.Title.ShouldBe("Second sitting"));
         var gone = desk.Transcripts.Write(source, [], Once.Unkeyed);
-        desk.Find.Find("slept near").ShouldBeEmpty();
+        desk.Find.Find("slept near").Hits.ShouldBeEmpty();
         desk.Undo(gone.Command);
-        desk.Find.Find("slept near").ShouldHaveSingleItem();
+        desk.Find.Find("slept near").Hits.ShouldHaveSingleItem();
     }
 
     [Fact]
@@ -46,7 +46,7 @@ public sealed class ReadingTests : IDisposable
         desk.Sources.Open(book.Number).Citation.ShouldBe("Osei, Martin. *Bells*. Trust, 2015. ISBN 0306406152.");
         Should.Throw<BadInputException>(() => desk.Sources.Edit(book.Number, new SourceChange { Version = 1, Details = new Dictionary<string, string> { ["ISBN"] = "0-306-40615-3" } }, Once.Unkeyed)).Field.ShouldBe("ISBN");
         desk.Sources.Edit(book.Number, new SourceChange { Version = 1, Details = new Dictionary<string, string> { ["publisher"] = "" } }, Once.Unkeyed).Answer.Details.Keys.ShouldBe(["ISBN"]);
-        desk.Find.Find("0306406152").ShouldHaveSingleItem();
+        desk.Find.Find("0306406152").Hits.ShouldHaveSingleItem();
     }
 
     [Fact]

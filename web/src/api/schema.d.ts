@@ -152,7 +152,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["Hit"][];
+                        "application/json": components["schemas"]["Findings"];
                     };
                 };
                 /** @description Bad Request */
@@ -3997,12 +3997,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    query?: string;
-                    state?: string;
-                    kind?: string;
-                    sources?: boolean;
-                    topic?: string;
-                    used?: boolean;
+                    Query?: string;
+                    State?: string;
+                    Kind?: string;
+                    Sources?: boolean;
+                    Topic?: string;
+                    Used?: boolean;
+                    Sort?: string;
+                    Upward?: boolean;
                     page?: number;
                 };
                 header?: never;
@@ -4057,6 +4059,77 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/library/all": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    Query?: string;
+                    State?: string;
+                    Kind?: string;
+                    Sources?: boolean;
+                    Topic?: string;
+                    Used?: boolean;
+                    Sort?: string;
+                    Upward?: boolean;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LibraryEntry"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library/facets": {
         parameters: {
             query?: never;
@@ -4067,12 +4140,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    query?: string;
-                    state?: string;
-                    kind?: string;
-                    sources?: boolean;
-                    topic?: string;
-                    used?: boolean;
+                    Query?: string;
+                    State?: string;
+                    Kind?: string;
+                    Sources?: boolean;
+                    Topic?: string;
+                    Used?: boolean;
+                    Sort?: string;
+                    Upward?: boolean;
                 };
                 header?: never;
                 path?: never;
@@ -4120,6 +4195,567 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/table.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    Query?: string;
+                    State?: string;
+                    Kind?: string;
+                    Sources?: boolean;
+                    Topic?: string;
+                    Used?: boolean;
+                    Sort?: string;
+                    Upward?: boolean;
+                    columns?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/query": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    text?: string;
+                    caret?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["QueryUnderstood"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/views": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SavedView"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ViewChange"];
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SavedView"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/views/desk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ViewOnDesk"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/views/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SavedView"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ViewChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SavedView"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        trace?: never;
+    };
+    "/api/exports/views.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": string;
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/views/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SavedView"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -7040,6 +7676,14 @@ export interface components {
         };
         /** Format: int32 */
         CommandNumber: number;
+        Completion: {
+            /** Format: int32 */
+            at: number;
+            /** Format: int32 */
+            length: number;
+            text: string;
+            about: string;
+        };
         CountRequest: {
             text: null | string;
         };
@@ -7052,6 +7696,12 @@ export interface components {
             silentSeconds: number;
             /** Format: int32 */
             aloudSeconds: number;
+        };
+        Covered: {
+            passage: string;
+            /** Format: double */
+            share: number;
+            words: string[];
         };
         DayMarks: {
             /** Format: date */
@@ -7210,6 +7860,12 @@ export interface components {
             column: number;
             reason: string;
         };
+        Findings: {
+            covered: components["schemas"]["SaidAlready"][];
+            hits: components["schemas"]["Hit"][];
+            /** Format: int32 */
+            total: number;
+        };
         Format: {
             key: string;
             name: string;
@@ -7329,6 +7985,7 @@ export interface components {
             slip: null | components["schemas"]["Slip"];
             source: null | components["schemas"]["Source"];
             excerpt: null | string;
+            from?: null | string;
         };
         LikelyTopic: {
             topic: components["schemas"]["TopicMark"];
@@ -7352,6 +8009,8 @@ export interface components {
             to: null | components["schemas"]["Reference"];
             title: null | string;
         };
+        /** @enum {unknown} */
+        ListSort: "caught" | "pull" | "effort" | "kind" | "state" | "number" | "text" | null;
         MadeKey: {
             key: components["schemas"]["CaptureKey"];
             secret: string;
@@ -7369,12 +8028,16 @@ export interface components {
         };
         /** Format: date */
         MaybeOfDateOnly: null | string;
+        /** @enum {null|string} */
+        MaybeOfListSort: "caught" | "pull" | "effort" | "kind" | "state" | "number" | "text" | null;
         /** Format: int32 */
         MaybeOfPieceNumber: null | number;
         /** Format: int32 */
         MaybeOfSourceNumber: null | number;
         /** Format: int32 */
         MaybeOfTopicNumber: null | number;
+        /** @enum {null|string} */
+        MaybeOfViewGroup: "topic" | "kind" | "state" | "origin" | "source" | "format" | "month" | null;
         /** Format: int32 */
         MaybeOfint: null | number;
         MaybeOfstring: null | string;
@@ -7597,6 +8260,19 @@ export interface components {
             /** Format: int32 */
             version: number;
         };
+        QueryProblem: {
+            /** Format: int32 */
+            at: number;
+            /** Format: int32 */
+            length: number;
+            message: string;
+        };
+        QueryUnderstood: {
+            said: string;
+            query: null | string;
+            problem: null | components["schemas"]["QueryProblem"];
+            completions: components["schemas"]["Completion"][];
+        };
         QuestionsRequest: {
             questions: null | string[];
         };
@@ -7634,6 +8310,30 @@ export interface components {
             daysInARow: number;
             /** Format: double */
             ideasADay: number;
+        };
+        SaidAlready: {
+            piece: components["schemas"]["PieceNumber"];
+            title: string;
+            format: string;
+            stage: string;
+            /** Format: date */
+            outOn: null | string;
+            saying: components["schemas"]["Covered"];
+        };
+        SavedView: {
+            number: components["schemas"]["ViewNumber"];
+            name: string;
+            query: string;
+            layout: components["schemas"]["ViewLayout"];
+            columns: components["schemas"]["ViewColumn"][];
+            sort: null | components["schemas"]["ListSort"];
+            upward: boolean;
+            grouped: null | components["schemas"]["ViewGroup"];
+            onDesk: boolean;
+            /** Format: int32 */
+            position: number;
+            /** Format: int32 */
+            version: number;
         };
         SectionChange: {
             /** Format: int32 */
@@ -7975,6 +8675,34 @@ export interface components {
             line: number;
             reason: string;
             raw: string;
+        };
+        ViewChange: {
+            /** Format: int32 */
+            version?: null | number;
+            name?: null | string;
+            query?: null | string;
+            layout?: null | components["schemas"]["ViewLayout"];
+            columns?: null | components["schemas"]["ViewColumn"][];
+            sort?: components["schemas"]["MaybeOfListSort"];
+            upward?: null | boolean;
+            grouped?: components["schemas"]["MaybeOfViewGroup"];
+            onDesk?: null | boolean;
+            /** Format: int32 */
+            position?: null | number;
+        };
+        /** @enum {unknown} */
+        ViewColumn: "number" | "text" | "kind" | "state" | "topics" | "pull" | "effort" | "format" | "source" | "locator" | "caught" | "origin" | "used";
+        /** @enum {unknown} */
+        ViewGroup: "topic" | "kind" | "state" | "origin" | "source" | "format" | "month" | null;
+        /** @enum {unknown} */
+        ViewLayout: "list" | "table";
+        /** Format: int32 */
+        ViewNumber: number;
+        ViewOnDesk: {
+            view: components["schemas"]["SavedView"];
+            /** Format: int32 */
+            total: number;
+            first: components["schemas"]["LibraryEntry"][];
         };
         WatchedFeed: {
             number: components["schemas"]["FeedNumber"];
