@@ -49,7 +49,8 @@ internal static class Measuring
         var drafts = new DraftStore(papers);
         var capture = new CaptureStore(papers);
         var library = new LibraryStore(papers);
-        var sift = new SiftStore(papers);
+        var sift = new SiftStore(papers, nearby);
+        var decisions = new DecisionStore(papers);
         var piece = pieces.Start(new NewPiece("A piece of ordinary length"), Once.Unkeyed).Answer.Number;
         var draft = drafts.Get(piece);
         var written = draft.Text + string.Join("\n\n", Enumerable.Range(0, 40).Select(_ => words.Text()));
@@ -65,7 +66,7 @@ internal static class Measuring
             Compare("the library's filters with counts", 20, _ => library.Facets(new LibraryQuery()), "a plain scan for one word", i => bare.Scan(asked[i])),
             Compare("advice for one slip", 100, i => advice.For(Any(i)), "a plain scan for its words", i => bare.ScanForAll(texts[Any(i).Value - 1])),
             Compare("the sift queue", 50, _ => sift.Sitting(), "the same rows, bare SQLite", _ => bare.Waiting()),
-            Compare("a decision in sift, to the next slip", 100, i => { sift.Decide(Any(i), new Decision.Keep(), Once.Unkeyed); advice.For(Any(i + 1)); },
+            Compare("a decision in sift, to the next slip", 100, i => { decisions.Decide(Any(i), new Decision.Keep(), Once.Unkeyed); advice.For(Any(i + 1)); },
                 "a plain scan for its words", i => bare.ScanForAll(texts[Any(i).Value - 1])),
             Compare("opening a piece", 50, _ => { pieces.Get(piece); drafts.Get(piece); pieces.Material(piece); }, "a plain scan for its words", _ => bare.ScanForAll(written)),
         ];

@@ -121,6 +121,7 @@ namespace Nachlass.Web
             services.AddSingleton<DeskStore>();
             services.AddSingleton<DayPlanStore>();
             services.AddSingleton<SiftStore>();
+            services.AddSingleton<DecisionStore>();
             services.AddSingleton<AdviceStore>();
             services.AddSingleton<LibraryStore>();
             services.AddSingleton<ViewStore>();

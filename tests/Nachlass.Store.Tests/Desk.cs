@@ -30,7 +30,8 @@ public sealed class Desk : IDisposable
         Slips = new SlipStore(Papers, History);
         Days = new DeskStore(Papers);
         Plans = new DayPlanStore(Papers);
-        Sift = new SiftStore(Papers);
+        Sift = new SiftStore(Papers, Nearby);
+        Decisions = new DecisionStore(Papers);
         Advice = new AdviceStore(Papers, Nearby);
         Library = new LibraryStore(Papers);
         Sources = new SourceStore(Papers, History);
@@ -60,6 +61,7 @@ public sealed class Desk : IDisposable
     public DeskStore Days { get; }
     public DayPlanStore Plans { get; }
     public SiftStore Sift { get; }
+    public DecisionStore Decisions { get; }
     public AdviceStore Advice { get; }
     public LibraryStore Library { get; }
     public SourceStore Sources { get; }
@@ -86,7 +88,7 @@ public sealed class Desk : IDisposable
     /// <summary>Every row of every table that undo looks after, versions aside, as one text to compare.</summary>
     public string Everything() => Papers.Read(db =>
     {
-        var tables = db.Query<string>("SELECT name FROM sqlite_master WHERE type = 'table' AND name IN ('papers','slip','source','topic','topic_alias','slip_topic','source_topic','piece_topic','piece','draft','section','material','move','day_sheet','link','day_plan','day_block','day_idea','transcript_line','attachment','brought','feed','occasion','cadence','saved_view') ORDER BY name").ToList();
+        var tables = db.Query<string>("SELECT name FROM sqlite_master WHERE type = 'table' AND name IN ('papers','slip','source','topic','topic_alias','slip_topic','source_topic','piece_topic','piece','draft','section','material','move','day_sheet','link','day_plan','day_block','day_idea','transcript_line','attachment','brought','feed','occasion','cadence','saved_view','gone_through') ORDER BY name").ToList();
         return string.Join('\n', tables.SelectMany(table => Rows(db, $"SELECT * FROM {table}").Select(row => $"{table}: {row}").Order())
             .Concat(Rows(db, "SELECT rowid, title, body FROM finding ORDER BY rowid").Select(row => $"finding: {row}")));
     });

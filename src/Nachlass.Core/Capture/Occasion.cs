@@ -18,6 +18,15 @@ public sealed record Occasion(OccasionNumber Number, string Name, DateOnly From,
 {
     public const int LongestName = 200;
 
+    /// <summary>The next day after <paramref name="day"/> on which it begins; null when it never does again.</summary>
+    public DateOnly? NextStart(DateOnly day)
+    {
+        if (From > day) return From;
+        if (!EveryYear) return null;
+        for (var years = Math.Max(1, day.Year - From.Year); ; years++)
+            if (From.AddYears(years) > day) return From.AddYears(years);
+    }
+
     /// <summary>The next time it is, or is still going on, on or after a day; null when it is over.</summary>
     public (DateOnly From, DateOnly To)? Next(DateOnly day)
     {

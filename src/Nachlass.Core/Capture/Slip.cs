@@ -38,6 +38,12 @@ public record Slip
 
     public DateOnly? HeldUntil { get; init; }
 
+    /// <summary>The occasion it is held for.</summary>
+    public OccasionNumber? HeldOccasion { get; init; }
+
+    /// <summary>How many sources it waits for, or waited for when it has come back.</summary>
+    public int? HeldSources { get; init; }
+
     /// <summary>How much it draws the writer, 1 to 5.</summary>
     public int? Pull { get; init; }
 

@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 
 namespace Nachlass.Core.Sift;
@@ -27,13 +28,21 @@ public abstract record Decision
     /// <summary>Keep it as loose material of a piece that is in hand.</summary>
     public sealed record PutIntoPiece(PieceNumber Piece) : Decision;
 
-    /// <summary>Out of sight until a date, on which it waits again.</summary>
-    public sealed record Hold(DateOnly Until) : Decision
+    /// <summary>Out of sight until a date, until an occasion begins, or until there is enough; then it waits again.</summary>
+    /// <param name="Until">The date.</param>
+    /// <param name="Occasion">The occasion on whose first day it comes back.</param>
+    /// <param name="Sources">How many sources have to speak to it, 1 to 20.</param>
+    public sealed record Hold(DateOnly? Until = null, OccasionNumber? Occasion = null, int? Sources = null) : Decision
     {
-        /// <exception cref="BadInputException">The date is not after today.</exception>
+        public const int MostSources = 20;
+
+        /// <exception cref="BadInputException">It says nothing or more than one thing to wait for, or the date is not after today.</exception>
         public void CheckAfter(DateOnly today)
         {
+            if ((Until is null ? 0 : 1) + (Occasion is null ? 0 : 1) + (Sources is null ? 0 : 1) != 1)
+                throw new BadInputException("until", "A slip is held until a date, until an occasion, or until there are enough sources: one of them.");
             if (Until <= today) throw new BadInputException("until", "A slip is held until a day after today.");
+            if (Sources is < 1 or > MostSources) throw new BadInputException("sources", $"A slip waits for 1 to {MostSources} sources.");
         }
     }
 

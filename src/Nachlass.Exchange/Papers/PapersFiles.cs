@@ -62,7 +62,7 @@ public static class PapersFiles
             yield return ($"slips/{s.Number.Value:0000}.md", new FrontMatterWriter().Add("slip", s.Number.Value).Add("kind", s.Kind).Add("state", s.State)
                 .Add("topics", s.Topics.Select(t => t.Name)).Add("pull", s.Pull).Add("effort", s.Effort).Add("format", s.Format)
                 .Add("source", s.Source?.Value).Add("locator", s.Locator).Add("block", s.Block).Add("origin", s.Origin).Add("from", s.OriginNote)
-                .Add("caught", s.CaughtAt).Add("day", s.Day).Add("held-until", s.HeldUntil).Add("merged-into", s.MergedInto?.Value).Add("settled", s.SettledAt).Write(s.Text));
+                .Add("caught", s.CaughtAt).Add("day", s.Day).Add("held-until", s.HeldUntil).Add("held-occasion", s.HeldOccasion?.Value).Add("held-sources", s.HeldSources).Add("merged-into", s.MergedInto?.Value).Add("settled", s.SettledAt).Write(s.Text));
         foreach (var (p, draft, sections, material) in papers.Pieces)
             yield return ($"pieces/{p.Number.Value:0000} {PieceFile.Name(p.Title)}.md", new FrontMatterWriter().Add("piece", p.Number.Value).Add("title", p.Title).Add("format", p.Format)
                 .Add("stage", p.Stage).Add("brief", p.Brief).Add("topics", p.Topics.Select(t => t.Name)).Add("due", p.Due).Add("out", p.OutOn)
@@ -165,6 +165,8 @@ public static class PapersFiles
                 CaughtAt = caught,
                 Day = Day(f, "day") ?? DateOnly.FromDateTime(caught.UtcDateTime),
                 HeldUntil = Day(f, "held-until"),
+                HeldOccasion = f.Number("held-occasion") is { } occasion ? OccasionNumber.Of(occasion) : null,
+                HeldSources = f.Number("held-sources"),
                 Pull = Check.Step("pull", f.Number("pull")),
                 Effort = Check.Step("effort", f.Number("effort")),
                 Format = f.WordOrNull("format"),

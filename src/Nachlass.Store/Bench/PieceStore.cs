@@ -140,7 +140,7 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
             // What is put to use has been decided about.
             if (thing.Kind == ThingKind.Slip)
                 change.Db.Execute(
-                    "UPDATE slip SET state = 'kept', settled_at = @Now, held_until = NULL, version = version + 1 WHERE number = @Number AND state IN ('waiting', 'held')",
+                    "UPDATE slip SET state = 'kept', settled_at = @Now, held_until = NULL, held_occasion = NULL, held_sources = NULL, version = version + 1 WHERE number = @Number AND state IN ('waiting', 'held')",
                     new { thing.Number, change.Now });
             return true;
         });

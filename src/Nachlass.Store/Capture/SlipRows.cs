@@ -43,7 +43,7 @@ internal static class SlipRows
 
     public const string Columns =
         $"""
-        s.number, s.text, s.kind, s.state, s.origin, s.origin_note, s.caught_at, s.day, s.held_until, s.pull, s.effort, s.format,
+        s.number, s.text, s.kind, s.state, s.origin, s.origin_note, s.caught_at, s.day, s.held_until, s.held_occasion, s.held_sources, s.pull, s.effort, s.format,
         s.source, s.locator, s.block, s.merged_into, s.settled_at, s.version, {Used} AS used,
         (SELECT json_group_array(json_object('number', t.number, 'name', t.name, 'colour', t.colour) ORDER BY st.id)
             FROM slip_topic st JOIN topic t ON t.number = st.topic WHERE st.slip = s.number) AS topics

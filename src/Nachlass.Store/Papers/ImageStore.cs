@@ -122,12 +122,12 @@ public sealed class ImageStore(PapersFile papers, FileVault vault, ReadFile look
     {
         db.Execute(
             """
-            INSERT INTO slip (number, text, kind, state, origin, origin_note, caught_at, day, held_until, pull, effort, format, source, locator, block, merged_into, settled_at)
-            VALUES (@Number, @Text, @kind, @state, @origin, @OriginNote, @CaughtAt, @Day, @HeldUntil, @Pull, @Effort, @Format, @Source, @Locator, @Block, @MergedInto, @SettledAt)
+            INSERT INTO slip (number, text, kind, state, origin, origin_note, caught_at, day, held_until, held_occasion, held_sources, pull, effort, format, source, locator, block, merged_into, settled_at)
+            VALUES (@Number, @Text, @kind, @state, @origin, @OriginNote, @CaughtAt, @Day, @HeldUntil, @HeldOccasion, @HeldSources, @Pull, @Effort, @Format, @Source, @Locator, @Block, @MergedInto, @SettledAt)
             """, new
             {
                 slip.Number, slip.Text, kind = slip.Kind.Kept(), state = slip.State.Kept(), origin = slip.Origin.Kept(), slip.OriginNote, slip.CaughtAt, slip.Day,
-                slip.HeldUntil, slip.Pull, slip.Effort, slip.Format, slip.Source, slip.Locator, slip.Block, slip.MergedInto, slip.SettledAt,
+                slip.HeldUntil, slip.HeldOccasion, slip.HeldSources, slip.Pull, slip.Effort, slip.Format, slip.Source, slip.Locator, slip.Block, slip.MergedInto, slip.SettledAt,
             });
         SlipRows.SetTopics(db, slip.Number, [.. slip.Topics.Select(t => t.Number)], isNew: true);
         Links.Write(db, Reference.To(slip.Number), slip.Text, isNew: true);

@@ -1,144 +1,189 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
-using Nachlass.Core.Bench;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sift;
 using Nachlass.Core.Text;
-using Nachlass.Store.Bench;
-using Nachlass.Store.Capture;
+using Nachlass.Core.Text.Queries;
+using Nachlass.Core.Topics;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Text;
+using Nachlass.Store.Topics;
 
 namespace Nachlass.Store.Sift;
 
 /// <summary>A slip in the queue.</summary>
-public sealed record QueuedSlip(SlipNumber Number, string Title, SlipKind Kind);
+/// <param name="Promise">How promising it looks, when the pile is in that order.</param>
+public sealed record QueuedSlip(SlipNumber Number, string Title, SlipKind Kind, Promise? Promise = null);
 
-/// <summary>Slips that came in by the same door.</summary>
-public sealed record QueueGroup(Origin Origin, string Note, bool BackFromHold, DateOnly? Day, IReadOnlyList<QueuedSlip> Slips);
+/// <summary>Slips that stand together in the queue.</summary>
+/// <param name="Origin">The door they came in by, in that order.</param>
+/// <param name="Day">The day they were caught on.</param>
+/// <param name="Topic">The topic they share, in that order.</param>
+public sealed record QueueGroup(Origin? Origin, string Note, bool BackFromHold, DateOnly? Day, TopicMark? Topic, IReadOnlyList<QueuedSlip> Slips);
 
-/// <summary>The sitting: what waits, and how far the writer has come today.</summary>
-/// <param name="Waiting">How many wait in all; the groups show the first <see cref="SiftStore.MostQueued"/>.</param>
-/// <param name="Settled">How many were settled today.</param>
-public sealed record Sitting(int Waiting, int Settled, IReadOnlyList<QueueGroup> Groups);
+/// <summary>Which slips are gone through: all that wait, those of a query, or what is new for a topic or a piece.</summary>
+/// <param name="Order">The order they come in.</param>
+/// <param name="View">Only what waits and meets a view.</param>
+/// <param name="Topic">What a topic's drawer has got since it was last gone through.</param>
+/// <param name="Piece">What could belong to a piece and has not been looked at for it.</param>
+public sealed record Pile(PileOrder Order = PileOrder.Origin, ViewNumber? View = null, TopicNumber? Topic = null, PieceNumber? Piece = null)
+{
+    /// <summary>What the slips are gone through again for; null for what simply waits.</summary>
+    internal Reference? For => Topic is { } topic ? Reference.To(topic) : Piece is { } piece ? Reference.To(piece) : null;
+}
 
-/// <summary>What a decision did.</summary>
-/// <param name="Slip">The slip now.</param>
-/// <param name="Piece">The piece that was started or added to.</param>
-/// <param name="MergedWith">The slip that took it in.</param>
-public sealed record Settled(Slip Slip, PieceNumber? Piece, Slip? MergedWith);
+/// <summary>The sitting: what is on the pile, and how far the writer has come today.</summary>
+/// <param name="Name">What the pile is of, when it is not all that waits.</param>
+/// <param name="Waiting">How many are on it; the groups show the first <see cref="SiftStore.MostQueued"/>.</param>
+/// <param name="Settled">How many were settled today, or gone through for the topic or piece today.</param>
+/// <param name="Before">When the topic or piece was last gone through before today.</param>
+public sealed record Sitting(string? Name, int Waiting, int Settled, DateTimeOffset? Before, IReadOnlyList<QueueGroup> Groups);
 
-/// <summary>The pile and what is decided about it.</summary>
-public sealed class SiftStore(PapersFile papers)
+/// <summary>The piles, and what stands on them.</summary>
+public sealed class SiftStore(PapersFile papers, Nearby nearby)
 {
     public const int MostQueued = 500;
+
+    /// <summary>How many of the slips nearest to a piece are laid on its pile.</summary>
+    private const int NearPiece = 60;
+
+    private const double PieceFloor = 0.08;
 
     /// <summary>What is waiting on a day, as an SQL condition that an index answers.</summary>
     internal const string Waiting =
         "s.number IN (SELECT number FROM slip WHERE state = 'waiting' UNION ALL SELECT number FROM slip WHERE state = 'held' AND held_until <= @today)";
 
-    public Sitting Sitting() => papers.Read(db =>
+    public Sitting Sitting(Pile? asked = null) => papers.Read(db =>
     {
-        var today = papers.Today;
+        var pile = asked ?? new Pile();
+        var on = OnPile(db, pile);
+        var name = NameOf(db, pile);
+        var shown = pile.Order == PileOrder.Promising ? MostPromising(db, on) : null;
+        var order = pile.Order == PileOrder.Oldest ? "ASC" : "DESC";
         // Only titles are shown, so only the beginning of each text is read.
-        var rows = db.Query<(int Number, string Text, string Kind, string Origin, string Note, string State, string Day)>(
-            """
-            SELECT number, substr(text, 1, 200), kind, origin, origin_note, state, day FROM (
-                SELECT * FROM (SELECT number, text, kind, origin, origin_note, state, day, caught_at FROM slip WHERE state = 'waiting' ORDER BY caught_at DESC LIMIT @MostQueued)
-                UNION ALL
-                SELECT number, text, kind, origin, origin_note, state, day, caught_at FROM slip WHERE state = 'held' AND held_until <= @today)
-            ORDER BY caught_at DESC LIMIT @MostQueued
-            """, new { today, MostQueued }).ToList();
-        // A group is one door on one day, newest door first; inside it the slips stand in the order they were caught.
-        var groups = rows.GroupBy(r => r.State == "held" ? (Origin: "", Note: "", Day: "") : (Origin: r.Origin, Note: r.Note, Day: IsDaily(r.Origin) ? r.Day : ""))
-            .Select(g => new QueueGroup(
-                Enum.Parse<Origin>(g.First().Origin, true), g.First().Note, g.Key.Origin.Length == 0,
-                g.Key.Day.Length == 0 ? null : DateOnly.ParseExact(g.Key.Day, "yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture),
-                [.. g.Reverse().Select(r => new QueuedSlip(SlipNumber.Of(r.Number), PlainText.Headline(r.Text, 90), Enum.Parse<SlipKind>(r.Kind, true)))]))
-            .ToList();
-        return new Sitting(CountWaiting(db, today), SettledOn(db), groups);
+        var rows = db.Query<Row>(
+            $"""
+            SELECT s.number, substr(s.text, 1, 200) AS text, s.kind, s.origin, s.origin_note AS note, s.state, s.day,
+                (SELECT topic FROM slip_topic t WHERE t.slip = s.number ORDER BY t.id LIMIT 1) AS topic
+            FROM slip s WHERE {(shown is null ? on.Where : "s.number IN (SELECT value FROM json_each(@shown))")}
+            ORDER BY s.caught_at {order}, s.number {order} LIMIT {MostQueued}
+            """, With(on.Arguments, shown)).AsList();
+        var isAll = pile.For is null && pile.View is null;
+        var waiting = isAll ? CountWaiting(db, papers.Today) : rows.Count < MostQueued ? rows.Count : db.ExecuteScalar<int>($"SELECT count(*) FROM slip s WHERE {on.Where}", on.Arguments);
+        return new Sitting(name, waiting, pile.For is { } of ? GoneThroughToday(db, of) : SettledOn(db), pile.For is { } again ? LastBefore(db, again) : null, Groups(db, pile, rows, shown));
     });
 
-    private static bool IsDaily(string origin) => origin is "strip" or "sheet";
+    /// <summary>A pile as a condition on slips.</summary>
+    private (string Where, DynamicParameters Arguments) OnPile(SqliteConnection db, Pile pile)
+    {
+        var arguments = new DynamicParameters(new { today = papers.Today });
+        if (pile.Topic is { } topic)
+        {
+            arguments.AddDynamicParams(new { topic });
+            return ("s.state = 'kept' AND s.number IN (SELECT slip FROM slip_topic WHERE topic IN (SELECT under FROM topic_under WHERE topic = @topic)) AND s.number NOT IN (SELECT slip FROM gone_through WHERE kind = 'topic' AND number = @topic)", arguments);
+        }
+        if (pile.Piece is { } piece)
+        {
+            var text = db.QuerySingleOrDefault<string>("SELECT p.title || char(10) || p.brief || char(10) || coalesce((SELECT d.text FROM draft d WHERE d.piece = p.number), '') FROM piece p WHERE p.number = @piece", new { piece })
+                ?? throw new NotThereException($"P {piece}");
+            var near = nearby.Nearest(text, NearPiece, PieceFloor, thing => thing.Kind == ThingKind.Slip).Select(n => n.Thing.Number);
+            arguments.AddDynamicParams(new { piece, near = Mapping.List(near) });
+            return ("""
+                s.state IN ('kept', 'waiting') AND (s.number IN (SELECT value FROM json_each(@near))
+                    OR s.number IN (SELECT slip FROM slip_topic WHERE topic IN (SELECT u.under FROM piece_topic t JOIN topic_under u ON u.topic = t.topic WHERE t.piece = @piece)))
+                AND s.number NOT IN (SELECT slip FROM material WHERE piece = @piece AND slip IS NOT NULL) AND s.number NOT IN (SELECT slip FROM gone_through WHERE kind = 'piece' AND number = @piece)
+                """, arguments);
+        }
+        if (pile.View is not { } view) return (Waiting, arguments);
+        var query = db.QuerySingleOrDefault<string>("SELECT query FROM saved_view WHERE number = @view", new { view }) ?? throw new NotThereException($"view {view}");
+        var asked = new Asked(db, papers, Asked.Understand(query));
+        return ($"{Waiting} AND {asked.Whole(ThingKind.Slip)}", asked.Arguments);
+    }
+
+    private static DynamicParameters With(DynamicParameters arguments, Dictionary<int, Promise>? shown)
+    {
+        if (shown is not null) arguments.AddDynamicParams(new { shown = Mapping.List(shown.Keys) });
+        return arguments;
+    }
+
+    private static string? NameOf(SqliteConnection db, Pile pile) =>
+        pile.Topic is { } topic ? Links.TitleOf(db, Reference.To(topic)) ?? throw new NotThereException($"topic {topic}")
+        : pile.Piece is { } piece ? $"P {piece} {Links.TitleOf(db, Reference.To(piece))}"
+        : pile.View is { } view ? db.QuerySingleOrDefault<string>("SELECT name FROM saved_view WHERE number = @view", new { view }) : null;
+
+    /// <summary>The most promising of a pile, with what makes them so.</summary>
+    private Dictionary<int, Promise> MostPromising(SqliteConnection db, (string Where, DynamicParameters Arguments) on)
+    {
+        var topics = db.Query<(int Topic, int Asks, int Sources, string? LastOut)>(
+            """
+            SELECT t.number, (SELECT count(*) FROM slip_topic x JOIN slip a ON a.number = x.slip WHERE x.topic = t.number AND a.kind = 'ask' AND a.state <> 'dropped'),
+                (SELECT count(*) FROM source_topic x JOIN source o ON o.number = x.source WHERE x.topic = t.number AND o.trashed_at IS NULL),
+                (SELECT max(p.out_on) FROM piece_topic x JOIN piece p ON p.number = x.piece WHERE x.topic = t.number AND p.trashed_at IS NULL)
+            FROM topic t WHERE t.merged_into IS NULL
+            """).ToDictionary(t => t.Topic);
+        var rows = db.Query<(int Number, int? Pull, int? Effort, string? Topics)>(
+            $"SELECT s.number, s.pull, s.effort, (SELECT group_concat(topic) FROM slip_topic t WHERE t.slip = s.number) FROM slip s WHERE {on.Where}", on.Arguments);
+        return rows.Select(row =>
+        {
+            var own = (row.Topics ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries).Select(int.Parse).Where(topics.ContainsKey).Select(t => topics[t]).ToList();
+            var last = own.Select(t => Mapping.Day(t.LastOut)).Max();
+            return (row.Number, Promise: Promise.Of(new Prospect(row.Pull, row.Effort, own.Sum(t => t.Asks), own.Sum(t => t.Sources), last is { } day ? papers.Today.DayNumber - day.DayNumber : null, own.Count > 0)));
+        }).OrderByDescending(r => r.Promise.Figure).ThenByDescending(r => r.Number).Take(MostQueued).ToDictionary(r => r.Number, r => r.Promise);
+    }
+
+    private static List<QueueGroup> Groups(SqliteConnection db, Pile pile, List<Row> rows, Dictionary<int, Promise>? promises)
+    {
+        if (promises is not null)
+            return rows.Count == 0 ? [] : [new QueueGroup(null, "", false, null, null, [.. rows.OrderByDescending(r => promises[r.Number].Figure).ThenByDescending(r => r.Number).Select(r => r.Queued(promises[r.Number]))])];
+        switch (pile.Order)
+        {
+            case PileOrder.Newest or PileOrder.Oldest:
+                return [.. rows.GroupBy(r => r.Day).Select(g => new QueueGroup(null, "", false, Mapping.Day(g.Key), null, [.. g.Select(r => r.Queued())]))];
+            case PileOrder.Topic:
+                var marks = db.Query<TopicMark>("SELECT number, name, colour FROM topic").ToDictionary(t => t.Number.Value);
+                return [.. rows.GroupBy(r => r.Topic).OrderBy(g => g.Key is null).ThenBy(g => g.Key is { } t ? marks[t].Name : "", StringComparer.OrdinalIgnoreCase)
+                    .Select(g => new QueueGroup(null, "", false, null, g.Key is { } t ? marks[t] : null, [.. g.Select(r => r.Queued())]))];
+            default:
+                // A group is one door on one day, newest door first; inside it the slips stand in the order they were caught.
+                return [.. rows.GroupBy(r => r.State == "held" ? (Origin: "", Note: "", Day: "") : (r.Origin, r.Note, Day: r.Origin is "strip" or "sheet" ? r.Day : ""))
+                    .Select(g => new QueueGroup(Enum.Parse<Origin>(g.First().Origin, true), g.First().Note, g.Key.Origin.Length == 0, g.Key.Day.Length == 0 ? null : Mapping.Day(g.Key.Day), null,
+                        [.. g.Reverse().Select(r => r.Queued())]))];
+        }
+    }
 
     internal static int CountWaiting(SqliteConnection db, DateOnly today) => db.ExecuteScalar<int>(
         "SELECT (SELECT count(*) FROM slip WHERE state = 'waiting') + (SELECT count(*) FROM slip WHERE state = 'held' AND held_until <= @today)", new { today });
 
-    private int SettledOn(SqliteConnection db)
-    {
-        var midnight = papers.Time.GetLocalNow().Date;
-        var since = new DateTimeOffset(midnight, papers.Time.LocalTimeZone.GetUtcOffset(midnight));
-        return db.ExecuteScalar<int>("SELECT count(*) FROM slip WHERE settled_at >= @since AND origin <> 'reading'", new { since });
-    }
+    private int SettledOn(SqliteConnection db) =>
+        db.ExecuteScalar<int>("SELECT count(*) FROM slip WHERE settled_at >= @midnight AND origin <> 'reading'", new { midnight = Midnight });
 
-    /// <summary>Decides about a slip.</summary>
-    /// <exception cref="BadInputException">The decision names something that isn't there or makes no sense.</exception>
-    public Done<Settled> Decide(SlipNumber number, Decision decision, Once once) => papers.Run($"decided about slip {number}", once, change =>
+    private int GoneThroughToday(SqliteConnection db, Reference of) =>
+        db.ExecuteScalar<int>("SELECT count(*) FROM gone_through WHERE kind = @kind AND number = @Number AND at >= @midnight", new { kind = of.Kind.Kept(), of.Number, midnight = Midnight });
+
+    private DateTimeOffset? LastBefore(SqliteConnection db, Reference of) =>
+        db.QuerySingleOrDefault<DateTimeOffset?>("SELECT max(at) FROM gone_through WHERE kind = @kind AND number = @Number AND at < @midnight HAVING max(at) IS NOT NULL", new { kind = of.Kind.Kept(), of.Number, midnight = Midnight });
+
+    private DateTimeOffset Midnight
     {
-        var slip = SlipRows.Get(change.Db, number);
-        switch (decision)
+        get
         {
-            case Decision.Keep:
-                change.What = $"kept slip {number}";
-                return new Settled(Settle(change, slip, SlipState.Kept), null, null);
-            case Decision.StartPiece start:
-                var format = ReadyFormats.Named(start.Format ?? slip.Format ?? ReadyFormats.Essay.Key);
-                var title = start.Title is null ? PlainText.Headline(slip.Text, 80).Trim('“', '”', '"') : Check.Text("title", start.Title, Piece.LongestTitle);
-                var piece = PieceRows.Start(change, title, format, "", [.. slip.Topics.Select(t => t.Number)]);
-                MaterialRows.Add(change, piece, Reference.To(number), null);
-                change.What = $"started P {piece} from slip {number}";
-                return new Settled(Settle(change, slip, SlipState.Kept), piece, null);
-            case Decision.PutIntoPiece put:
-                if (PieceRows.Find(change.Db, put.Piece) is not { } into) throw new BadInputException("piece", $"There is no P {put.Piece}.");
-                MaterialRows.Add(change, put.Piece, Reference.To(number), null);
-                change.What = $"put slip {number} into P {put.Piece} “{into.Title}”";
-                return new Settled(Settle(change, slip, SlipState.Kept), put.Piece, null);
-            case Decision.Hold hold:
-                hold.CheckAfter(change.Today);
-                change.What = $"held slip {number} until {hold.Until.Kept()}";
-                return new Settled(Settle(change, slip, SlipState.Held, heldUntil: hold.Until), null, null);
-            case Decision.Drop:
-                change.What = $"dropped slip {number}";
-                return new Settled(Settle(change, slip, SlipState.Dropped), null, null);
-            case Decision.MergeInto merge:
-                var merged = Merge(change, slip, merge.Slip);
-                change.What = $"merged slip {number} into slip {merge.Slip}";
-                return new Settled(SlipRows.Get(change.Db, number), null, merged);
-            case Decision.PutBack:
-                change.What = $"put slip {number} back on the pile";
-                return new Settled(Settle(change, slip, SlipState.Waiting), null, null);
-            default:
-                throw new BadInputException("decision", "A decision is keep, start, put, hold, drop, merge or wait.");
+            var midnight = papers.Time.GetLocalNow().Date;
+            return new DateTimeOffset(midnight, papers.Time.LocalTimeZone.GetUtcOffset(midnight));
         }
-    });
-
-    private static Slip Settle(Change change, Slip slip, SlipState state, DateOnly? heldUntil = null, SlipNumber? mergedInto = null)
-    {
-        change.Db.Execute(
-            """
-            UPDATE slip SET state = @state, held_until = @heldUntil, merged_into = @mergedInto, settled_at = @settled, version = version + 1
-            WHERE number = @Number
-            """, new { state = state.Kept(), heldUntil, mergedInto, settled = state == SlipState.Waiting ? (DateTimeOffset?)null : change.Now, slip.Number });
-        return SlipRows.Get(change.Db, slip.Number);
     }
 
-    /// <summary>The text goes to the end of the other slip; topics and the pieces it stood in follow.</summary>
-    private static Slip Merge(Change change, Slip slip, SlipNumber into)
+    private sealed record Row
     {
-        if (into == slip.Number) throw new BadInputException("slip", "A slip can't be merged into itself.");
-        var other = SlipRows.Find(change.Db, into) ?? throw new BadInputException("slip", $"There is no slip {into}.");
-        if (other.MergedInto is { } further) throw new BadInputException("slip", $"Slip {into} was itself merged into slip {further}.");
-        var text = Check.Length("text", other.Text.TrimEnd() + "\n\n" + slip.Text, Slip.LongestText);
-        change.Db.Execute("UPDATE slip SET text = @text, version = version + 1 WHERE number = @into", new { text, into });
-        Links.Write(change.Db, Reference.To(into), text);
-        SlipRows.SetTopics(change.Db, into, [.. other.Topics.Concat(slip.Topics).Select(t => t.Number).Distinct()]);
-        change.Db.Execute(
-            """
-            UPDATE material SET slip = @into WHERE slip = @Number AND piece NOT IN (SELECT piece FROM material WHERE slip = @into);
-            DELETE FROM material WHERE slip = @Number;
-            """, new { into, slip.Number });
-        Settle(change, slip, SlipState.Dropped, mergedInto: into);
-        return SlipRows.Get(change.Db, into);
+        public int Number { get; init; }
+        public string Text { get; init; } = "";
+        public SlipKind Kind { get; init; }
+        public string Origin { get; init; } = "";
+        public string Note { get; init; } = "";
+        public string State { get; init; } = "";
+        public string Day { get; init; } = "";
+        public int? Topic { get; init; }
+
+        public QueuedSlip Queued(Promise? promise = null) => new(SlipNumber.Of(Number), PlainText.Headline(Text, 90), Kind, promise);
     }
 }

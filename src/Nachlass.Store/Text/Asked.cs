@@ -133,7 +133,7 @@ internal sealed partial class Asked
     internal static string State(string state) => state switch
     {
         "waiting" => "(s.state = 'waiting' OR (s.state = 'held' AND s.held_until <= @today))",
-        "held" => "(s.state = 'held' AND s.held_until > @today)",
+        "held" => "(s.state = 'held' AND (s.held_until IS NULL OR s.held_until > @today))",
         _ => $"s.state = '{state}'",
     };
 

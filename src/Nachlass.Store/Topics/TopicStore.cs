@@ -45,7 +45,7 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history)
         SELECT {Own},
             count(*) FILTER (WHERE s.state = 'waiting' OR (s.state = 'held' AND s.held_until <= @today)) AS waiting,
             count(*) FILTER (WHERE s.state = 'kept') AS kept,
-            count(*) FILTER (WHERE s.state = 'held' AND s.held_until > @today) AS held,
+            count(*) FILTER (WHERE s.state = 'held' AND (s.held_until IS NULL OR s.held_until > @today)) AS held,
             count(*) FILTER (WHERE s.state = 'kept' AND {SlipRows.Used}) AS used,
             (SELECT count(*) FROM source_topic x JOIN source o ON o.number = x.source WHERE x.topic = t.number AND o.trashed_at IS NULL) AS sources,
             (SELECT count(*) FROM piece_topic x JOIN piece p ON p.number = x.piece WHERE x.topic = t.number AND p.trashed_at IS NULL) AS pieces,

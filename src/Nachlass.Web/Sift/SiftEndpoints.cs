@@ -1,18 +1,45 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sift;
+using Nachlass.Core.Text.Queries;
 using Nachlass.Store.Sift;
 using Nachlass.Web.Hosting;
 
 namespace Nachlass.Web.Sift;
 
-/// <summary>The queue, decisions and advice.</summary>
+/// <summary>Which pile is gone through, as it stands in an address.</summary>
+internal sealed record PileAsked(Word<PileOrder>? Order = null, ViewNumber? View = null, TopicNumber? Topic = null, PieceNumber? Piece = null)
+{
+    public Pile Whole => new(Order?.Value ?? PileOrder.Origin, View, Topic, Piece);
+
+    /// <summary>The topic or piece for which slips are gone through again.</summary>
+    public Reference? Again => Topic is { } topic ? Reference.To(topic) : Piece is { } piece ? Reference.To(piece) : null;
+}
+
+/// <summary>A slip taken apart.</summary>
+/// <param name="Parts">The text of each part, in order; two or more.</param>
+public sealed record SplitRequest(int? Version, IReadOnlyList<string>? Parts);
+
+/// <summary>Slips put together; the first takes the others in.</summary>
+public sealed record JoinRequest(IReadOnlyList<SlipNumber>? Slips);
+
+/// <summary>The piles, decisions and advice.</summary>
 internal static class SiftEndpoints
 {
     public static void MapSift(this RouteGroupBuilder api)
     {
-        api.MapGet("/sift", (SiftStore sift) => TypedResults.Ok(sift.Sitting()));
-        api.MapPost("/slips/{number}/decision", (SlipNumber number, Decision decision, SiftStore sift, Request request) =>
-            request.Ok(sift.Decide(number, decision, request.Once)));
+        api.MapGet("/sift", ([AsParameters] PileAsked pile, SiftStore sift) => TypedResults.Ok(sift.Sitting(pile.Whole)));
+        api.MapPost("/slips/{number}/decision", (SlipNumber number, Decision decision, [AsParameters] PileAsked pile, DecisionStore decisions, Request request) =>
+            request.Ok(decisions.Decide(number, decision, request.Once, pile.Again)));
+        api.MapPost("/slips/{number}/pass", PassOver);
+        api.MapPost("/slips/several", (SeveralChange several, DecisionStore decisions, Request request) => request.Ok(decisions.Several(several, request.Once)));
+        api.MapPost("/slips/{number}/split", (SlipNumber number, SplitRequest split, DecisionStore decisions, Request request) =>
+            request.Ok(decisions.Split(number, request.Based(split.Version), split.Parts ?? [], request.Once)));
+        api.MapPost("/slips/join", (JoinRequest join, DecisionStore decisions, Request request) => request.Ok(decisions.Join(join.Slips ?? [], request.Once)));
         api.MapGet("/slips/{number}/advice", (SlipNumber number, AdviceStore advice) => TypedResults.Ok(advice.For(number)));
     }
+
+    private static Ok<Slip> PassOver(SlipNumber number, [AsParameters] PileAsked pile, DecisionStore decisions, Request request) =>
+        request.Ok(decisions.PassOver(number, pile.Again ?? throw new BadInputException("topic", "Name the topic or the piece for which the slip was looked at."), request.Once));
 }

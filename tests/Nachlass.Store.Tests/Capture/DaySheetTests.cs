@@ -89,7 +89,7 @@ public sealed class DaySheetTests : IDisposable
         // Reworded, it is the same idea while nothing was decided; afterwards the slip is left alone and a new one is made.
         sheet = desk.Days.Write(desk.Today, "The bell woke the wrong bank, twice #voices", sheet.Version, Once.Unkeyed, left: true).Answer;
         desk.Days.Day(desk.Today).Slips.ShouldHaveSingleItem().Text.ShouldBe("The bell woke the wrong bank, twice");
-        desk.Sift.Decide(slip.Number, new Decision.Keep(), Once.Unkeyed);
+        desk.Decisions.Decide(slip.Number, new Decision.Keep(), Once.Unkeyed);
         desk.Days.Write(desk.Today, "The bell woke the wrong bank, three times #voices", sheet.Version, Once.Unkeyed, left: true);
         desk.Days.Day(desk.Today).Slips.Select(s => s.Text).ShouldBe(["The bell woke the wrong bank, twice", "The bell woke the wrong bank, three times"]);
     }

@@ -68,8 +68,8 @@ public sealed class PapersOutAndInTests
             {
                 case 0: desk.Catch(filled + " #ferries"); break;
                 case 1: desk.Sources.Add(new SourceChange { Title = filled.Replace('\n', ' '), Summary = words, Comments = words, Topics = ["tolls"] }, Once.Unkeyed); break;
-                case 2: desk.Sift.Decide(SlipNumber.Of(number), new Decision.StartPiece("essay", filled.Split('\n')[0] + "x"), Once.Unkeyed); break;
-                case 3: desk.Sift.Decide(SlipNumber.Of(number), new Decision.Hold(desk.Today.AddDays(number)), Once.Unkeyed); break;
+                case 2: desk.Decisions.Decide(SlipNumber.Of(number), new Decision.StartPiece("essay", filled.Split('\n')[0] + "x"), Once.Unkeyed); break;
+                case 3: desk.Decisions.Decide(SlipNumber.Of(number), new Decision.Hold(desk.Today.AddDays(number)), Once.Unkeyed); break;
                 case 4: desk.Days.Write(desk.Today.AddDays(-number), words, 0, Once.Unkeyed); break;
                 case 5: desk.Days.AddMove(filled, null, null, null, Once.Unkeyed); break;
                 case 6: desk.Drafts.Save(PieceNumber.Of(number), words, desk.Drafts.Get(PieceNumber.Of(number)).Version, Once.Unkeyed); break;
@@ -78,7 +78,7 @@ public sealed class PapersOutAndInTests
                 case 9: desk.Days.CatchLine(desk.Today.AddDays(-number), 1, new SheetLine(filled, words.Split('\n')[0], words, number % 5 + 1), Once.Unkeyed); break;
                 case 10: desk.Days.WriteBlock(desk.Today.AddDays(-number), 11, words, 0, Once.Unkeyed); break;
                 case 11: desk.Plans.Write(PlanWith(words, filled, number), desk.Plans.Plan().Version, Once.Unkeyed); break;
-                default: desk.Sift.Decide(SlipNumber.Of(number), new Decision.MergeInto(SlipNumber.Of(number + 1)), Once.Unkeyed); break;
+                default: desk.Decisions.Decide(SlipNumber.Of(number), new Decision.MergeInto(SlipNumber.Of(number + 1)), Once.Unkeyed); break;
             }
         }
         catch (RefusedException)

@@ -44,12 +44,12 @@ public sealed class UndoTests : IDisposable
             "catch" => desk.Capture.Catch([new ToCatch("new #topic"), new ToCatch("- [ ] a move tomorrow"), new ToCatch("https://tavle.example/new")], Once.Unkeyed).Command,
             "move" => desk.Days.AddMove("walk the fords", null, null, null, Once.Unkeyed).Command,
             "source" => desk.Sources.Add(new SourceChange { Title = "A book", Topics = ["brandnew"] }, Once.Unkeyed).Command,
-            "keep" => desk.Sift.Decide(a, new Decision.Keep(), Once.Unkeyed).Command,
-            "start" => desk.Sift.Decide(a, new Decision.StartPiece("letter"), Once.Unkeyed).Command,
-            "put" => desk.Sift.Decide(a, new Decision.PutIntoPiece(piece), Once.Unkeyed).Command,
-            "hold" => desk.Sift.Decide(a, new Decision.Hold(desk.Today.AddDays(3)), Once.Unkeyed).Command,
-            "drop" => desk.Sift.Decide(a, new Decision.Drop(), Once.Unkeyed).Command,
-            "merge" => desk.Sift.Decide(b, new Decision.MergeInto(a), Once.Unkeyed).Command,
+            "keep" => desk.Decisions.Decide(a, new Decision.Keep(), Once.Unkeyed).Command,
+            "start" => desk.Decisions.Decide(a, new Decision.StartPiece("letter"), Once.Unkeyed).Command,
+            "put" => desk.Decisions.Decide(a, new Decision.PutIntoPiece(piece), Once.Unkeyed).Command,
+            "hold" => desk.Decisions.Decide(a, new Decision.Hold(desk.Today.AddDays(3)), Once.Unkeyed).Command,
+            "drop" => desk.Decisions.Decide(a, new Decision.Drop(), Once.Unkeyed).Command,
+            "merge" => desk.Decisions.Decide(b, new Decision.MergeInto(a), Once.Unkeyed).Command,
             "edit slip" => desk.Slips.Edit(a, new SlipChange { Version = 1, Text = "other words [[P 1]]", Pull = 4, Topics = ["floods", "else"] }, Once.Unkeyed).Command,
             "edit source" => desk.Sources.Edit(source.Number, new SourceChange { Version = 1, Title = "Other", Summary = "see [[slip 1]]", Topics = [] }, Once.Unkeyed).Command,
             "trash source" => desk.Sources.Edit(source.Number, new SourceChange { Version = 1, Trashed = true }, Once.Unkeyed).Command,
@@ -103,7 +103,7 @@ public sealed class UndoTests : IDisposable
     public void What_was_changed_since_is_not_taken_back_blindly()
     {
         var slip = desk.Catch("one");
-        var kept = desk.Sift.Decide(slip.Number, new Decision.Keep(), Once.Unkeyed);
+        var kept = desk.Decisions.Decide(slip.Number, new Decision.Keep(), Once.Unkeyed);
         var edited = desk.Slips.Edit(slip.Number, new SlipChange { Version = 2, Text = "one, better" }, Once.Unkeyed);
         Should.Throw<ClashException>(() => desk.Undo(kept.Command)).Message.ShouldContain($"changed slip {slip.Number}");
         desk.Slips.Get(slip.Number).Text.ShouldBe("one, better");
@@ -117,7 +117,7 @@ public sealed class UndoTests : IDisposable
     public void A_command_is_taken_back_once()
     {
         var slip = desk.Catch("one");
-        var dropped = desk.Sift.Decide(slip.Number, new Decision.Drop(), Once.Unkeyed);
+        var dropped = desk.Decisions.Decide(slip.Number, new Decision.Drop(), Once.Unkeyed);
         desk.Undo(dropped.Command);
         Should.Throw<ClashException>(() => desk.Undo(dropped.Command));
         Should.Throw<NotThereException>(() => desk.Undo(CommandNumber.Of(999)));
@@ -127,7 +127,7 @@ public sealed class UndoTests : IDisposable
     public void A_version_seen_before_never_comes_back_with_other_content()
     {
         var slip = desk.Catch("one");
-        var kept = desk.Sift.Decide(slip.Number, new Decision.Keep(), Once.Unkeyed);
+        var kept = desk.Decisions.Decide(slip.Number, new Decision.Keep(), Once.Unkeyed);
         desk.Undo(kept.Command);
         desk.Slips.Get(slip.Number).Version.ShouldBeGreaterThan(2);
     }
@@ -167,7 +167,7 @@ public sealed class UndoTests : IDisposable
     public void History_says_what_was_done_to_a_thing()
     {
         var slip = desk.Catch("one");
-        desk.Sift.Decide(slip.Number, new Decision.Keep(), Once.Unkeyed);
+        desk.Decisions.Decide(slip.Number, new Decision.Keep(), Once.Unkeyed);
         desk.History.Of(Reference.To(slip.Number)).Select(h => h.What).ShouldBe([$"kept slip {slip.Number}", $"caught slip {slip.Number}"]);
     }
 }

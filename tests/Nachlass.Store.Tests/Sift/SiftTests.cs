@@ -14,7 +14,7 @@ public sealed class SiftTests : IDisposable
 
     public void Dispose() => desk.Dispose();
 
-    private Settled Decide(SlipNumber slip, Decision decision) => desk.Sift.Decide(slip, decision, Once.Unkeyed).Answer;
+    private Settled Decide(SlipNumber slip, Decision decision) => desk.Decisions.Decide(slip, decision, Once.Unkeyed).Answer;
 
     [Fact]
     public void What_is_decided_leaves_the_pile_and_counts_as_settled()
@@ -103,7 +103,7 @@ public sealed class SiftTests : IDisposable
     [Fact]
     public void Advice_learns_from_every_decision_at_once()
     {
-        desk.Sift.Decide(desk.Catch("the ferryman was paid in loaves of bread #tolls").Number, new Decision.Keep(), Once.Unkeyed);
+        desk.Decisions.Decide(desk.Catch("the ferryman was paid in loaves of bread #tolls").Number, new Decision.Keep(), Once.Unkeyed);
         desk.Catch("eels climb the bristles at night #eels");
         var asked = desk.Catch("loaves of bread for the ferryman").Number;
         var advice = desk.Advice.For(asked);

@@ -19,9 +19,9 @@ public sealed class LibraryTests : IDisposable
         desk.Catch("“Four loaves of bread, bread and more bread” #tolls");
         desk.Catch("Why do fords keep saints’ names? #fords");
         desk.Catch("Podcast about puddles");
-        desk.Sift.Decide(SlipNumber.Of(2), new Decision.Keep(), Once.Unkeyed);
-        desk.Sift.Decide(SlipNumber.Of(3), new Decision.Hold(desk.Today.AddDays(9)), Once.Unkeyed);
-        desk.Sift.Decide(SlipNumber.Of(4), new Decision.Drop(), Once.Unkeyed);
+        desk.Decisions.Decide(SlipNumber.Of(2), new Decision.Keep(), Once.Unkeyed);
+        desk.Decisions.Decide(SlipNumber.Of(3), new Decision.Hold(desk.Today.AddDays(9)), Once.Unkeyed);
+        desk.Decisions.Decide(SlipNumber.Of(4), new Decision.Drop(), Once.Unkeyed);
         desk.Sources.Add(new SourceChange { Title = "Account book of the ferry", Summary = "A bread column without a heading.", Topics = ["ferries"] }, Once.Unkeyed);
     }
 

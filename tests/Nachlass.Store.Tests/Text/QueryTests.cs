@@ -26,8 +26,8 @@ public sealed class QueryTests : IDisposable
         desk.Sources.AddPassage(SourceNumber.Of(1), new NewPassage("The echo arrived as a second bell.", "p. 20"), Once.Unkeyed);
         Change(1, s => s with { Pull = 5, Effort = 2 });
         Change(2, s => s with { Pull = 3 });
-        desk.Sift.Decide(SlipNumber.Of(1), new Decision.Keep(), Once.Unkeyed);
-        desk.Sift.Decide(SlipNumber.Of(3), new Decision.Drop(), Once.Unkeyed);
+        desk.Decisions.Decide(SlipNumber.Of(1), new Decision.Keep(), Once.Unkeyed);
+        desk.Decisions.Decide(SlipNumber.Of(3), new Decision.Drop(), Once.Unkeyed);
     }
 
     public void Dispose() => desk.Dispose();
@@ -73,7 +73,7 @@ public sealed class QueryTests : IDisposable
     public void What_stands_in_a_piece_is_found_by_the_piece_and_as_used()
     {
         var piece = desk.Pieces.Start(new NewPiece("The second bell"), Once.Unkeyed).Answer.Number;
-        desk.Sift.Decide(SlipNumber.Of(2), new Decision.PutIntoPiece(piece), Once.Unkeyed);
+        desk.Decisions.Decide(SlipNumber.Of(2), new Decision.PutIntoPiece(piece), Once.Unkeyed);
         Found("in:1").ShouldBe("2");
         Found("in:\"The second bell\"").ShouldBe("2");
         Found("used:yes").ShouldBe("");

@@ -3799,7 +3799,12 @@ export interface paths {
         };
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    Order?: string;
+                    View?: string;
+                    Topic?: string;
+                    Piece?: string;
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -3863,7 +3868,12 @@ export interface paths {
         put?: never;
         post: {
             parameters: {
-                query?: never;
+                query?: {
+                    Order?: string;
+                    View?: string;
+                    Topic?: string;
+                    Piece?: string;
+                };
                 header?: {
                     /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
                     "Idempotency-Key"?: string;
@@ -3886,6 +3896,287 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["Settled"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/slips/{number}/pass": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: {
+                    Order?: string;
+                    View?: string;
+                    Topic?: string;
+                    Piece?: string;
+                };
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Slip"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/slips/several": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SeveralChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Slip"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/slips/{number}/split": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SplitRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Slip"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/slips/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["JoinRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Slip"];
                     };
                 };
                 /** @description Bad Request */
@@ -7755,7 +8046,11 @@ export interface components {
             /** @enum {string} */
             decision?: "hold";
             /** Format: date */
-            until: string;
+            until?: null | string;
+            /** Format: int32 */
+            occasion?: number;
+            /** Format: int32 */
+            sources?: null | number;
         };
         DecisionKeep: {
             /** @enum {string} */
@@ -7980,6 +8275,9 @@ export interface components {
         };
         InsertionText: {
             text: string;
+        };
+        JoinRequest: {
+            slips: null | unknown[];
         };
         LibraryEntry: {
             slip: null | components["schemas"]["Slip"];
@@ -8255,6 +8553,11 @@ export interface components {
             detail?: null | string;
             instance?: null | string;
         };
+        Promise: {
+            /** Format: double */
+            figure: number;
+            terms: components["schemas"]["Term"][];
+        };
         Purpose: {
             text: string;
             /** Format: int32 */
@@ -8277,17 +8580,19 @@ export interface components {
             questions: null | string[];
         };
         QueueGroup: {
-            origin: components["schemas"]["Origin"];
+            origin: null | components["schemas"]["Origin"];
             note: string;
             backFromHold: boolean;
             /** Format: date */
             day: null | string;
+            topic: null | components["schemas"]["TopicMark"];
             slips: components["schemas"]["QueuedSlip"][];
         };
         QueuedSlip: {
             number: components["schemas"]["SlipNumber"];
             title: string;
             kind: components["schemas"]["SlipKind"];
+            promise?: null | components["schemas"]["Promise"];
         };
         ReadAnswer: {
             reading: components["schemas"]["CaptureReading"];
@@ -8370,6 +8675,16 @@ export interface components {
             piece: null | components["schemas"]["PieceNumber"];
             mergedWith: null | components["schemas"]["Slip"];
         };
+        SeveralChange: {
+            slips?: unknown[];
+            kind?: null | components["schemas"]["SlipKind"];
+            pull?: components["schemas"]["MaybeOfint"];
+            effort?: components["schemas"]["MaybeOfint"];
+            format?: components["schemas"]["MaybeOfstring"];
+            topics?: string[];
+            withoutTopics?: string[];
+            decision?: null | components["schemas"]["Decision"];
+        };
         SheetBlock: {
             /** Format: int32 */
             block: number;
@@ -8419,10 +8734,13 @@ export interface components {
             passphrase: null | string;
         };
         Sitting: {
+            name: null | string;
             /** Format: int32 */
             waiting: number;
             /** Format: int32 */
             settled: number;
+            /** Format: date-time */
+            before: null | string;
             groups: components["schemas"]["QueueGroup"][];
         };
         SkeletonSection: {
@@ -8450,6 +8768,9 @@ export interface components {
             day: string;
             /** Format: date */
             heldUntil: null | string;
+            heldOccasion: null | components["schemas"]["OccasionNumber"];
+            /** Format: int32 */
+            heldSources: null | number;
             /** Format: int32 */
             pull: null | number;
             /** Format: int32 */
@@ -8578,6 +8899,11 @@ export interface components {
         };
         /** @enum {unknown} */
         SourceType: "book" | "article" | "page" | "video" | "podcast" | "thread" | "interview" | "archive" | "message" | "observation";
+        SplitRequest: {
+            /** Format: int32 */
+            version: null | number;
+            parts: null | string[];
+        };
         /** Format: binary */
         Stream: string;
         Tally: {
@@ -8593,6 +8919,11 @@ export interface components {
             bench: number;
             /** Format: int32 */
             catalogue: number;
+        };
+        Term: {
+            name: string;
+            /** Format: double */
+            figure: number;
         };
         /** @enum {unknown} */
         ThingKind: "slip" | "source" | "piece" | "topic" | "day";
