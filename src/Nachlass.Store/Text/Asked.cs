@@ -26,6 +26,8 @@ internal sealed partial class Asked
         (this.db, this.papers, Query) = (db, papers, query);
         topics = new(() => TopicNames.Of(db));
         var parts = query is Query.And and ? and.Parts : [query];
+        // In a question the joining words tell nothing; they count only where nothing else is asked.
+        if (parts.Any(part => part is Query.Words words && !IsJoining(words))) parts = [.. parts.Where(part => part is not Query.Words words || !IsJoining(words))];
         var ranked = parts.Select(part => (Part: part, Match: Words(part))).ToList();
         Match = string.Join(" AND ", ranked.Where(r => r.Match is not null).Select(r => r.Match));
         rest = Query.All(ranked.Where(r => r.Match is null).Select(r => r.Part));
@@ -91,7 +93,7 @@ internal sealed partial class Asked
         {
             case QueryField.Topic: return On(field.Value, kind);
             case QueryField.Kind: return isSlip ? $"s.kind = {Value(field.Value)}" : "0";
-            case QueryField.State: return isSlip ? State(field.Value) : "0";
+            case QueryField.State: return field.Value == "any" ? "1" : isSlip ? State(field.Value) : "0";
             case QueryField.Effort or QueryField.Pull:
                 var column = field.Name == QueryField.Effort ? "s.effort" : "s.pull";
                 if (!isSlip) return "0";
@@ -211,6 +213,8 @@ internal sealed partial class Asked
         var words = parts.Select(Words).ToList();
         return words.Contains(null) ? null : $"({string.Join(join, words)})";
     }
+
+    private static bool IsJoining(Query.Words words) => words is { IsExact: false, IsUnfinished: false } && Word().IsMatch(words.Text) && Stems.Of(words.Text).Count == 0 && words.Text.Any(char.IsLetter);
 
     private static string? Quoted(string text, bool isUnfinished)
     {

@@ -1,4 +1,5 @@
 using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.AspNetCore.Mvc;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sift;
@@ -9,7 +10,9 @@ using Nachlass.Web.Hosting;
 namespace Nachlass.Web.Sift;
 
 /// <summary>Which pile is gone through, as it stands in an address.</summary>
-internal sealed record PileAsked(Word<PileOrder>? Order = null, ViewNumber? View = null, TopicNumber? Topic = null, PieceNumber? Piece = null)
+internal sealed record PileAsked(
+    [FromQuery(Name = "order")] Word<PileOrder>? Order = null, [FromQuery(Name = "view")] ViewNumber? View = null,
+    [FromQuery(Name = "topic")] TopicNumber? Topic = null, [FromQuery(Name = "piece")] PieceNumber? Piece = null)
 {
     public Pile Whole => new(Order?.Value ?? PileOrder.Origin, View, Topic, Piece);
 

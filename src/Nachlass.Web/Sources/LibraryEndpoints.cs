@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text;
 using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.AspNetCore.Mvc;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Text.Queries;
@@ -13,8 +14,10 @@ using Nachlass.Web.Hosting;
 namespace Nachlass.Web.Sources;
 
 /// <summary>What a list of the library asks, as it stands in an address.</summary>
-internal sealed record Asking(string? Query = null, Word<InState>? State = null, Word<SlipKind>? Kind = null, bool? Sources = null, TopicNumber? Topic = null, bool? Used = null,
-    Word<ListSort>? Sort = null, bool Upward = false)
+internal sealed record Asking(
+    [FromQuery(Name = "query")] string? Query = null, [FromQuery(Name = "state")] Word<InState>? State = null, [FromQuery(Name = "kind")] Word<SlipKind>? Kind = null,
+    [FromQuery(Name = "sources")] bool? Sources = null, [FromQuery(Name = "topic")] TopicNumber? Topic = null, [FromQuery(Name = "used")] bool? Used = null,
+    [FromQuery(Name = "sort")] Word<ListSort>? Sort = null, [FromQuery(Name = "upward")] bool Upward = false)
 {
     public LibraryQuery Whole(int page = 1) => new(Query, State?.Value ?? InState.Sight, Kind?.Value, Sources, Topic, Used, page, Sort?.Value, Upward);
 }

@@ -45,7 +45,7 @@ public class QueryTests
     [InlineData("pull>", 0, 5, "needs a value")]
     [InlineData("pull>none", 5, 4, "from 1 to 5")]
     [InlineData("kind>idea", 5, 4, "only effort and pull")]
-    [InlineData("state:gone", 6, 4, "waiting, kept, held or dropped")]
+    [InlineData("state:gone", 6, 4, "waiting, kept, held, dropped or any")]
     [InlineData("since:someday", 6, 7, "A day is written")]
     [InlineData("used:maybe", 5, 5, "it can be yes or no")]
     [InlineData("(bell or glove", 0, 1, "not closed")]

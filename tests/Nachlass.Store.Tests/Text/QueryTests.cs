@@ -54,6 +54,7 @@ public sealed class QueryTests : IDisposable
     [InlineData("topic:nowhere", "")]
     [InlineData("state:kept", "1 5")]
     [InlineData("state:dropped", "3")]
+    [InlineData("state:any topic:none", "4")]
     [InlineData("state:waiting or state:dropped", "2 3 4")]
     [InlineData("source:any", "5 S1")]
     [InlineData("source:osei", "5 S1")]

@@ -22,7 +22,7 @@ export const keys = {
   dayPlan: ['dayPlan'],
   purpose: ['purpose'],
   moves: ['moves'],
-  sift: ['sift'],
+  sift: (pile: unknown = {}) => ['sift', pile],
   slip: (number: number) => ['slip', number],
   slipOpened: (number: number) => ['slip', number, 'opened'],
   advice: (number: number) => ['advice', number],
@@ -50,6 +50,10 @@ export const keys = {
   history: (piece: number) => ['history', piece],
   links: (piece: number) => ['links', piece],
   find: (query: string) => ['find', query],
+  understood: (text: string, caret: number) => ['understood', text, caret],
+  table: (asked: unknown) => ['library', 'table', asked],
+  views: ['views'],
+  viewsOnDesk: ['views', 'desk'],
 } as const;
 
 export const useTally = () => useQuery({ queryKey: keys.tally, queryFn: () => ask(api.GET('/api/tally')) });
@@ -61,4 +65,5 @@ export const usePieces = (trashed = false) =>
     queryKey: keys.pieces(trashed),
     queryFn: () => ask(api.GET('/api/pieces', { params: { query: { trashed } } })),
   });
+export const useViews = () => useQuery({ queryKey: keys.views, queryFn: () => ask(api.GET('/api/views')) });
 export const useMoves = () => useQuery({ queryKey: keys.moves, queryFn: () => ask(api.GET('/api/moves')) });

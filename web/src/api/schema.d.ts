@@ -3800,10 +3800,10 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    Order?: string;
-                    View?: string;
-                    Topic?: string;
-                    Piece?: string;
+                    order?: components["schemas"]["WordOfPileOrder"];
+                    view?: components["schemas"]["ViewNumber"];
+                    topic?: components["schemas"]["TopicNumber"];
+                    piece?: components["schemas"]["PieceNumber"];
                 };
                 header?: never;
                 path?: never;
@@ -3869,10 +3869,10 @@ export interface paths {
         post: {
             parameters: {
                 query?: {
-                    Order?: string;
-                    View?: string;
-                    Topic?: string;
-                    Piece?: string;
+                    order?: components["schemas"]["WordOfPileOrder"];
+                    view?: components["schemas"]["ViewNumber"];
+                    topic?: components["schemas"]["TopicNumber"];
+                    piece?: components["schemas"]["PieceNumber"];
                 };
                 header?: {
                     /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
@@ -3945,10 +3945,10 @@ export interface paths {
         post: {
             parameters: {
                 query?: {
-                    Order?: string;
-                    View?: string;
-                    Topic?: string;
-                    Piece?: string;
+                    order?: components["schemas"]["WordOfPileOrder"];
+                    view?: components["schemas"]["ViewNumber"];
+                    topic?: components["schemas"]["TopicNumber"];
+                    piece?: components["schemas"]["PieceNumber"];
                 };
                 header?: {
                     /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
@@ -4288,14 +4288,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    Query?: string;
-                    State?: string;
-                    Kind?: string;
-                    Sources?: boolean;
-                    Topic?: string;
-                    Used?: boolean;
-                    Sort?: string;
-                    Upward?: boolean;
+                    query?: string;
+                    state?: components["schemas"]["WordOfInState"];
+                    kind?: components["schemas"]["WordOfSlipKind"];
+                    sources?: boolean;
+                    topic?: components["schemas"]["TopicNumber"];
+                    used?: boolean;
+                    sort?: components["schemas"]["WordOfListSort"];
+                    upward?: boolean;
                     page?: number;
                 };
                 header?: never;
@@ -4360,14 +4360,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    Query?: string;
-                    State?: string;
-                    Kind?: string;
-                    Sources?: boolean;
-                    Topic?: string;
-                    Used?: boolean;
-                    Sort?: string;
-                    Upward?: boolean;
+                    query?: string;
+                    state?: components["schemas"]["WordOfInState"];
+                    kind?: components["schemas"]["WordOfSlipKind"];
+                    sources?: boolean;
+                    topic?: components["schemas"]["TopicNumber"];
+                    used?: boolean;
+                    sort?: components["schemas"]["WordOfListSort"];
+                    upward?: boolean;
                 };
                 header?: never;
                 path?: never;
@@ -4431,14 +4431,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    Query?: string;
-                    State?: string;
-                    Kind?: string;
-                    Sources?: boolean;
-                    Topic?: string;
-                    Used?: boolean;
-                    Sort?: string;
-                    Upward?: boolean;
+                    query?: string;
+                    state?: components["schemas"]["WordOfInState"];
+                    kind?: components["schemas"]["WordOfSlipKind"];
+                    sources?: boolean;
+                    topic?: components["schemas"]["TopicNumber"];
+                    used?: boolean;
+                    sort?: components["schemas"]["WordOfListSort"];
+                    upward?: boolean;
                 };
                 header?: never;
                 path?: never;
@@ -4502,14 +4502,14 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    Query?: string;
-                    State?: string;
-                    Kind?: string;
-                    Sources?: boolean;
-                    Topic?: string;
-                    Used?: boolean;
-                    Sort?: string;
-                    Upward?: boolean;
+                    query?: string;
+                    state?: components["schemas"]["WordOfInState"];
+                    kind?: components["schemas"]["WordOfSlipKind"];
+                    sources?: boolean;
+                    topic?: components["schemas"]["TopicNumber"];
+                    used?: boolean;
+                    sort?: components["schemas"]["WordOfListSort"];
+                    upward?: boolean;
                     columns?: string;
                 };
                 header?: never;
@@ -9051,6 +9051,14 @@ export interface components {
             /** Format: int32 */
             version: number;
         };
+        /** @enum {string} */
+        WordOfInState: "sight" | "waiting" | "kept" | "held" | "dropped" | "trashed" | "all";
+        /** @enum {string} */
+        WordOfListSort: "caught" | "pull" | "effort" | "kind" | "state" | "number" | "text";
+        /** @enum {string} */
+        WordOfPileOrder: "origin" | "newest" | "oldest" | "topic" | "promising";
+        /** @enum {string} */
+        WordOfSlipKind: "idea" | "quote" | "question" | "takeaway" | "note" | "ask";
     };
     responses: never;
     parameters: never;

@@ -5,6 +5,8 @@ import { Link } from 'react-router';
 import { api, ask, type Alike, type Material, type Section } from '../api/client';
 import type { components } from '../api/schema';
 import { keys } from '../api/queries';
+import { QueryField } from '../text/QueryField';
+import { useSettled } from '../text/understood';
 import { ActionMenu } from '../ui/ActionMenu';
 import { Dialog } from '../ui/Dialog';
 import { Mark } from '../ui/Mark';
@@ -22,10 +24,12 @@ const thingOf = (item: Material): Thing => (item.slip ? { slip: item.slip.number
 
 /** What the piece has to draw on, loose and placed, and what else would fit. */
 export function MaterialColumn({
+  piece,
   onHand,
   sections,
   acts,
 }: {
+  piece: number;
   onHand: components['schemas']['MaterialOnHand'] | undefined;
   sections: readonly Section[];
   acts: MaterialActs;
@@ -59,7 +63,14 @@ export function MaterialColumn({
         <h2 className="label">Material</h2>
         {tab('loose', loose.length)}
         {tab('placed', placed.length)}
-        <button type="button" className="link ml-auto text-[12.5px]" onClick={() => setFinding(true)}>
+        <Link
+          to={`/sift?piece=${piece}`}
+          className="link ml-auto text-[12.5px]"
+          title="Slips that could belong to it, one after the other"
+        >
+          sift for it
+        </Link>
+        <button type="button" className="link text-[12.5px]" onClick={() => setFinding(true)}>
           find more
         </button>
       </header>
@@ -235,24 +246,25 @@ function FindMore({
   has: readonly Material[];
   onTake: (thing: Thing) => void;
 }) {
-  const [query, setQuery] = useState('');
+  const [typed, setTyped] = useState('');
+  const query = useSettled(typed.trim());
   const found = useQuery({
     queryKey: keys.library({ find: query }),
     queryFn: () => ask(api.GET('/api/library', { params: { query: { query: query || undefined, state: 'all' } } })),
     enabled: open,
+    retry: false,
     placeholderData: (previous) => previous,
   });
   const tied = (thing: Thing) =>
     has.some((item) => (thing.slip ? item.slip?.number === thing.slip : item.source?.number === thing.source));
   return (
     <Dialog title="Find more material" open={open} onClose={onClose}>
-      <input
+      <QueryField
         autoFocus
-        aria-label="Words"
-        value={query}
-        onChange={(event) => setQuery(event.target.value)}
-        placeholder="words that stand in it"
-        className="written w-full border-b border-ink bg-transparent py-1 text-[16px] outline-none focus:border-blue"
+        label="Words"
+        placeholder="words that stand in it, or topic: kind: pull>=4 …"
+        value={typed}
+        onChange={setTyped}
       />
       <div className="mt-2 h-[46vh] overflow-y-auto">
         {(found.data?.items ?? []).map((entry) => {

@@ -240,7 +240,7 @@ function Opened({ number }: { number: number }) {
         }}
       >
         <div className="flex min-h-0 flex-1 max-md:flex-col">
-          <MaterialColumn onHand={material.data} sections={sections} acts={materialActs} />
+          <MaterialColumn piece={Number(number)} onHand={material.data} sections={sections} acts={materialActs} />
           <OutlineColumn sections={sections} current={current} beats={format?.beats ?? []} acts={outlineActs} />
           <section
             aria-label="Draft"

@@ -5,6 +5,7 @@ import { keys, queryClient, useMoves, usePieces } from '../api/queries';
 import { useKeys } from '../papers/keys';
 import { carryOut } from '../papers/notices';
 import { Failed, Loading } from '../ui/States';
+import { ViewsOnDesk } from './ViewsOnDesk';
 import { TextField } from '../ui/TextField';
 import { longDay, nearDay, today, weekday } from '../ui/dates';
 import { MonthStrip } from './MonthStrip';
@@ -83,6 +84,7 @@ export function Desk() {
       </div>
       <aside className="w-[400px] shrink-0 overflow-y-auto border-l border-hair bg-quiet px-[26px] py-6 max-lg:w-[300px] max-md:w-auto max-md:border-t max-md:border-l-0 max-md:px-4">
         <NextMoves />
+        <ViewsOnDesk />
         <Occasions />
         <InHand />
       </aside>

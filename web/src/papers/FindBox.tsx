@@ -1,15 +1,18 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { api, ask, type Hit } from '../api/client';
+import { api, ask, type Hit, type SaidAlready } from '../api/client';
 import { keys } from '../api/queries';
+import { complete, QueryHints } from '../text/QueryHints';
+import { useUnderstood } from '../text/understood';
+import { nearDay } from '../ui/dates';
 import { Found } from '../ui/Found';
 import { Key } from '../ui/Key';
 import { Mark } from '../ui/Mark';
 import { useKeys } from './keys';
 import { screens } from './screens';
 
-type Row = { id: string; address: string; hit?: Hit; screen?: string };
+type Row = { id: string; address: string; hit?: Hit; said?: SaidAlready; screen?: string };
 
 /** Finds everything, and goes to a number, a screen or a topic. */
 export function FindBox() {
@@ -17,6 +20,7 @@ export function FindBox() {
   const [asked, setAsked] = useState('');
   const [open, setOpen] = useState(false);
   const [at, setAt] = useState(0);
+  const [caret, setCaret] = useState(0);
   const input = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
 
@@ -31,10 +35,13 @@ export function FindBox() {
     },
   });
 
+  const understood = useUnderstood(typed, caret, open);
+  const isWrong = understood.isCurrent && understood.problem;
   const found = useQuery({
     queryKey: keys.find(asked),
     queryFn: () => ask(api.GET('/api/find', { params: { query: { query: asked } } })),
-    enabled: open && asked !== '',
+    enabled: open && asked !== '' && !isWrong,
+    retry: false,
     placeholderData: (previous) => previous,
   });
   const query = typed.trim().toLowerCase();
@@ -43,8 +50,13 @@ export function FindBox() {
         ...screens
           .filter((screen) => screen.name.toLowerCase().startsWith(query))
           .map((screen) => ({ id: screen.path, address: screen.path, screen: screen.name })),
-        ...(found.data ?? []).map((hit) => ({
-          id: `${hit.thing.kind}-${hit.thing.number}`,
+        ...(found.data?.covered ?? []).map((said) => ({
+          id: `said-${said.piece}`,
+          address: `/bench/${said.piece}`,
+          said,
+        })),
+        ...(found.data?.hits ?? []).map((hit, nth) => ({
+          id: `${hit.thing.kind}-${hit.thing.number}-${nth}`,
           address: hit.address,
           hit,
         })),
@@ -52,6 +64,14 @@ export function FindBox() {
     : [];
   const chosen = Math.min(at, rows.length - 1);
 
+  const take = (taken: { text: string; caret: number }) => {
+    setTyped(taken.text);
+    setCaret(taken.caret);
+    requestAnimationFrame(() => {
+      input.current?.focus();
+      input.current?.setSelectionRange(taken.caret, taken.caret);
+    });
+  };
   const go = (row: Row | undefined) => {
     if (!row) return;
     setOpen(false);
@@ -79,12 +99,15 @@ export function FindBox() {
         onFocus={() => setOpen(true)}
         onChange={(event) => {
           setTyped(event.target.value);
+          setCaret(event.target.selectionStart ?? event.target.value.length);
           setAt(0);
           setOpen(true);
         }}
         onKeyDown={async (event) => {
           if (event.key === 'ArrowDown') setAt(Math.min(rows.length - 1, chosen + 1));
           else if (event.key === 'ArrowUp') setAt(Math.max(0, chosen - 1));
+          else if (event.key === 'Tab' && !event.shiftKey && understood.isCurrent && understood.completions?.[0])
+            take(complete(typed, understood.completions[0]));
           else if (event.key === 'Escape') {
             setTyped('');
             setOpen(false);
@@ -95,9 +118,12 @@ export function FindBox() {
             // Typed faster than answered: ask for exactly this, then go.
             const text = typed.trim();
             const screen = rows[chosen]?.screen ? rows[chosen] : undefined;
-            const [hit] =
-              screen || !text ? [] : await ask(api.GET('/api/find', { params: { query: { query: text } } }));
-            go(screen ?? (hit && { id: '', address: hit.address }));
+            const answer =
+              screen || !text
+                ? undefined
+                : await ask(api.GET('/api/find', { params: { query: { query: text } } })).catch(() => undefined);
+            const first = answer?.covered[0] ? `/bench/${answer.covered[0].piece}` : answer?.hits[0]?.address;
+            go(screen ?? (first ? { id: '', address: first } : undefined));
           } else return;
           event.preventDefault();
         }}
@@ -111,8 +137,14 @@ export function FindBox() {
           id="found"
           role="listbox"
           aria-label="Found"
-          className="absolute right-0 z-50 mt-1 max-h-[70vh] w-[min(460px,calc(100vw-1.5rem))] overflow-auto border border-hair bg-sheet py-1 shadow-xl"
+          className="absolute right-0 z-50 mt-1 max-h-[70vh] w-[min(520px,calc(100vw-1.5rem))] overflow-auto border border-hair bg-sheet py-1 shadow-xl"
         >
+          <QueryHints
+            typed={typed}
+            understood={understood}
+            onTake={(text, caretAt) => take({ text, caret: caretAt })}
+            className="border-b border-rule px-3 py-2"
+          />
           {rows.map((row, index) => (
             <button
               key={row.id}
@@ -126,17 +158,73 @@ export function FindBox() {
               onClick={() => go(row)}
               className={`flex w-full gap-3 px-3 py-2 text-left ${index === chosen ? 'bg-wash' : ''}`}
             >
-              {row.hit ? <HitRow hit={row.hit} /> : <span className="font-semibold">Go to {row.screen}</span>}
+              {row.said ? (
+                <SaidRow said={row.said} />
+              ) : row.hit ? (
+                <HitRow hit={row.hit} />
+              ) : (
+                <span className="font-semibold">Go to {row.screen}</span>
+              )}
             </button>
           ))}
           {rows.length === 0 && (
             <p className="px-3 py-2 text-second">
-              {found.isFetching || asked !== typed.trim() ? 'Looking…' : 'Nothing has these words.'}
+              {isWrong
+                ? 'Nothing was looked for yet.'
+                : found.isFetching || asked !== typed.trim()
+                  ? 'Looking…'
+                  : 'Nothing has these words.'}
             </p>
+          )}
+          {(found.data?.total ?? 0) > (found.data?.hits.length ?? 0) && (
+            <button
+              type="button"
+              tabIndex={-1}
+              onMouseDown={(event) => event.preventDefault()}
+              onClick={() => go({ id: '', address: `/library?state=all&query=${encodeURIComponent(typed.trim())}` })}
+              className="link w-full px-3 py-2 text-left text-[12.5px]"
+            >
+              all {found.data?.total} in the library
+            </button>
           )}
         </div>
       )}
     </div>
+  );
+}
+
+/** Where it has been said already: when, where, in which words. */
+function SaidRow({ said }: { said: SaidAlready }) {
+  return (
+    <>
+      <span className="flex w-8 shrink-0 flex-col items-center gap-0.5 pt-0.5 text-second">
+        <Mark kind="piece" size={14} />
+        <span className="narrow figures text-[11px]">P {said.piece}</span>
+      </span>
+      <span className="min-w-0 flex-1">
+        <span className="text-[12px] font-semibold text-done">
+          {said.outOn ? `You said this ${nearDay(said.outOn)}` : `In a draft of yours (${said.stage})`}
+        </span>
+        <span className="written block text-[14px] leading-snug font-semibold">{said.title}</span>
+        <span className="written mt-0.5 line-clamp-3 block text-[13px] leading-snug text-second">
+          <Worded text={said.saying.passage} words={said.saying.words} />
+        </span>
+      </span>
+    </>
+  );
+}
+
+/** A passage with the words that were asked for marked. */
+function Worded({ text, words }: { text: string; words: readonly string[] }) {
+  const stems = words.map((word) => word.toLowerCase().slice(0, Math.max(4, word.length - 3)));
+  return (
+    <>
+      {text
+        .split(/(\p{L}+)/u)
+        .map((part, at) =>
+          stems.some((stem) => part.toLowerCase().startsWith(stem)) ? <mark key={at}>{part}</mark> : part,
+        )}
+    </>
   );
 }
 

@@ -1,11 +1,12 @@
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { Alike } from '../api/client';
-import { usePieces } from '../api/queries';
+import { api, ask, type Alike, type Decision } from '../api/client';
+import { keys, usePieces } from '../api/queries';
 import { Button } from '../ui/Button';
 import { Dialog } from '../ui/Dialog';
-import { firstOfMonth, longDay, plusDays, today } from '../ui/dates';
+import { firstOfMonth, longDay, plusDays, shortDay, today } from '../ui/dates';
 
-/** Until when a slip is held: a few near dates, or any. */
+/** Until when a slip is held: a near date or any, an occasion, or until there are enough sources. */
 export function HoldDialog({
   open,
   onClose,
@@ -13,9 +14,16 @@ export function HoldDialog({
 }: {
   open: boolean;
   onClose: () => void;
-  onHold: (until: string) => void;
+  onHold: (hold: Decision, said: string) => void;
 }) {
   const [date, setDate] = useState(plusDays(today(), 7));
+  const [sources, setSources] = useState(3);
+  const occasions =
+    useQuery({
+      queryKey: keys.occasions,
+      queryFn: () => ask(api.GET('/api/occasions', { params: { query: { days: 366 } } })),
+      enabled: open,
+    }).data ?? [];
   const offers: [string, string][] = [
     ['Tomorrow', plusDays(today(), 1)],
     ['In a week', plusDays(today(), 7)],
@@ -23,16 +31,12 @@ export function HoldDialog({
     ['In three months', firstOfMonth(today(), 3)],
   ];
   const wrong = date <= today() ? 'A slip is held until a day after today.' : '';
+  const until = (day: string) => onHold({ decision: 'hold', until: day }, `Held until ${shortDay(day)}.`);
+  const row = 'flex w-full justify-between gap-4 border-b border-rule py-2 text-left hover:bg-wash focus:bg-wash';
   return (
     <Dialog title="Hold until" open={open} onClose={onClose}>
       {offers.map(([name, day], at) => (
-        <button
-          key={name}
-          type="button"
-          autoFocus={at === 1}
-          onClick={() => onHold(day)}
-          className="flex w-full justify-between border-b border-rule py-2 text-left hover:bg-wash focus:bg-wash"
-        >
+        <button key={name} type="button" autoFocus={at === 1} onClick={() => until(day)} className={row}>
           <span className="font-semibold">{name}</span>
           <span className="text-second">{longDay(day)}</span>
         </button>
@@ -41,7 +45,7 @@ export function HoldDialog({
         className="mt-4 flex items-end gap-3"
         onSubmit={(event) => {
           event.preventDefault();
-          if (!wrong) onHold(date);
+          if (!wrong) until(date);
         }}
       >
         <label className="flex-1">
@@ -63,6 +67,53 @@ export function HoldDialog({
           {wrong}
         </p>
       )}
+      {occasions.length > 0 && (
+        <section className="mt-5" aria-label="Until an occasion">
+          <h3 className="label text-second">Until an occasion</h3>
+          <div className="max-h-40 overflow-y-auto">
+            {occasions.map(({ occasion, from }) => (
+              <button
+                key={occasion.number}
+                type="button"
+                className={row}
+                onClick={() => onHold({ decision: 'hold', occasion: occasion.number }, `Held until ${occasion.name}.`)}
+              >
+                <span className="written">{occasion.name}</span>
+                <span className="whitespace-nowrap text-second">
+                  {from > today() ? shortDay(from) : 'on now; when it comes again'}
+                </span>
+              </button>
+            ))}
+          </div>
+        </section>
+      )}
+      <form
+        className="mt-5 flex items-end gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          onHold(
+            { decision: 'hold', sources },
+            `Held until ${sources === 1 ? 'a source speaks' : `${sources} sources speak`} to it.`,
+          );
+        }}
+      >
+        <label className="flex-1">
+          <span className="label block text-second">Until there is enough</span>
+          <input
+            type="number"
+            min={1}
+            max={20}
+            value={sources}
+            aria-label="Sources that have to speak to it"
+            onChange={(event) => setSources(Number(event.target.value))}
+            className="w-14 border-b border-ink bg-transparent py-1"
+          />{' '}
+          sources that speak to it
+        </label>
+        <Button type="submit" disabled={!(sources >= 1 && sources <= 20)}>
+          Hold
+        </Button>
+      </form>
     </Dialog>
   );
 }

@@ -1,6 +1,9 @@
 import { Key } from '../ui/Key';
 
-type Act = Record<'keep' | 'start' | 'drop' | 'hold' | 'merge' | 'piece' | 'back', () => void>;
+type Act = Record<'keep' | 'start' | 'drop' | 'hold' | 'merge' | 'piece' | 'back', () => void> & {
+  /** Only while slips are gone through again. */
+  pass: (() => void) | undefined;
+};
 
 /** The decisions, each with its key. */
 export function Decisions({
@@ -17,6 +20,9 @@ export function Decisions({
   mergeInto: number | undefined;
 }) {
   const rows: [string, string, string, () => void][] = [
+    ...(act.pass
+      ? [['N', 'Leave as it is', 'and on to the next', act.pass] as [string, string, string, () => void]]
+      : []),
     ['K', 'Keep', 'to the topic drawers', act.keep],
     ['S', 'Start a piece', `${format.toLowerCase()} from this slip`, act.start],
     [

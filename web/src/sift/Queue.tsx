@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import type { QueueGroup } from '../api/client';
 import { Button } from '../ui/Button';
 import { nearDay, shortDay, today } from '../ui/dates';
@@ -19,6 +19,8 @@ const doors = {
 /** What a group is called: the door, with the feed's or file's name, and the day for what was written by hand. */
 function heading(group: QueueGroup): string {
   if (group.backFromHold) return 'Back from hold';
+  if (group.topic) return group.topic.name;
+  if (!group.origin) return group.day ? (group.day === today() ? 'Today' : shortDay(group.day)) : 'On the pile';
   const door = group.note ? `${doors[group.origin]}: ${group.note}` : doors[group.origin];
   if (!group.day) return door;
   return group.day === today()
@@ -33,6 +35,8 @@ export function Queue({
   current,
   left,
   settled,
+  head,
+  again,
   onShow,
 }: {
   groups: readonly QueueGroup[];
@@ -40,6 +44,10 @@ export function Queue({
   current: number;
   left: number;
   settled: number;
+  /** What the pile is, and how it can be chosen. */
+  head: ReactNode;
+  /** Whether it is gone through again for something. */
+  again: boolean;
   onShow: (number: number) => void;
 }) {
   const here = useRef<HTMLButtonElement>(null);
@@ -58,9 +66,12 @@ export function Queue({
       className="w-[252px] shrink-0 overflow-y-auto border-r border-hair bg-quiet pt-6 pb-4 max-lg:w-[210px] max-md:w-auto max-md:shrink-0 max-md:border-r-0 max-md:border-b max-md:pt-3 max-md:pb-0"
     >
       <div className="px-[18px]">
+        {head}
         <p className="flex items-baseline gap-2.5">
           <span className="written text-[32px] leading-none font-semibold">{left}</span>
-          <span className="text-[12.5px] text-second">waiting · {settled} settled today</span>
+          <span className="text-[12.5px] text-second">
+            {again ? `to look at · ${settled} looked at today` : `waiting · ${settled} settled today`}
+          </span>
           <span className="ml-auto hidden gap-1 max-md:flex">
             <Button aria-label="The one before" disabled={at < 1} onClick={() => onShow(order[at - 1]!)}>
               ‹
@@ -109,7 +120,17 @@ export function Queue({
                   >
                     {isHere && <span className="absolute inset-y-0 left-0 w-[3px] bg-blue" />}
                     <span className="narrow figures w-7 shrink-0 text-[12px] text-faint">{slip.number}</span>
-                    <span className="written truncate text-[14px]">{slip.title || 'untitled'}</span>
+                    <span className="written min-w-0 flex-1 truncate text-[14px]">{slip.title || 'untitled'}</span>
+                    {slip.promise && (
+                      <span
+                        className="figures shrink-0 text-[11.5px] text-second"
+                        title={slip.promise.terms
+                          .map((term) => `${term.name}: ${Math.round(term.figure * 100)}`)
+                          .join('\n')}
+                      >
+                        {Math.round(slip.promise.figure * 100)}
+                      </span>
+                    )}
                   </button>
                 );
               })}

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { useNavigate, useParams } from 'react-router';
+import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { api, ask, done, type Decision, type SlipChange } from '../api/client';
 import { keys, useFormats } from '../api/queries';
 import { complain, say, takeBack } from '../papers/notices';
@@ -10,6 +10,7 @@ import { Key } from '../ui/Key';
 import { AdviceLists } from './AdviceLists';
 import { Decisions } from './Decisions';
 import { HoldDialog, IntoPieceDialog, MergeDialog } from './DecisionDialogs';
+import { PileHead, usePile } from './PileHead';
 import { Queue } from './Queue';
 import { SlipSheet } from './SlipSheet';
 import { Sorting } from './Sorting';
@@ -31,7 +32,14 @@ export function Sift() {
   const { number } = useParams();
   const navigate = useNavigate();
   const client = useQueryClient();
-  const sitting = useQuery({ queryKey: keys.sift, queryFn: () => ask(api.GET('/api/sift')) });
+  const pile = usePile();
+  const [params] = useSearchParams();
+  const search = params.toString();
+  const again = pile.topic !== undefined || pile.piece !== undefined;
+  const sitting = useQuery({
+    queryKey: keys.sift(pile),
+    queryFn: () => ask(api.GET('/api/sift', { params: { query: pile } })),
+  });
   // Slips that were just decided leave the queue at once, before the server has answered.
   const [gone, setGone] = useState<ReadonlySet<number>>(new Set());
   const [taken, setTaken] = useState<Taken[]>(takenBefore);
@@ -87,12 +95,12 @@ export function Sift() {
   const show = useCallback(
     (to: number | undefined, replace = false) => {
       setMeant({ number: to, from: asked });
-      void navigate(to ? `/sift/${to}` : '/sift', { replace });
+      void navigate({ pathname: to ? `/sift/${to}` : '/sift', search }, { replace });
     },
-    [navigate, asked],
+    [navigate, asked, search],
   );
 
-  const decide = (decision: Decision, said: (answer: { piece: number | null }) => string) => {
+  const decide = (decision: Decision | 'pass', said: (answer: { piece: number | null }) => string) => {
     if (!current) return;
     const about = current;
     setEditing(false);
@@ -102,11 +110,16 @@ export function Sift() {
     // One after the other, in the order they were taken.
     deciding.current = deciding.current.then(async () => {
       try {
-        const { answer, command } = await done(
-          api.POST('/api/slips/{number}/decision', { params: { path: { number: String(about) } }, body: decision }),
-        );
+        const of = { path: { number: String(about) }, query: { topic: pile.topic, piece: pile.piece } };
+        const { piece, command } =
+          decision === 'pass'
+            ? { piece: null, ...(await done(api.POST('/api/slips/{number}/pass', { params: of }))) }
+            : await done(api.POST('/api/slips/{number}/decision', { params: of, body: decision })).then((settled) => ({
+                piece: settled.answer.piece,
+                command: settled.command,
+              }));
         setTaken((before) => [...before, { command, slip: about }]);
-        say(said({ piece: answer.piece }), command);
+        say(said({ piece }), command);
       } catch (error) {
         setGone((before) => new Set([...before].filter((n) => n !== about)));
         show(about, true);
@@ -151,6 +164,7 @@ export function Sift() {
     decide({ decision: 'put', piece }, () => `Put into P ${piece}, ${title}.`);
   const format = formats.find((f) => f.key === (slip.data?.format ?? 'essay'));
   const act = {
+    pass: again ? () => decide('pass', () => `Left slip ${current} as it is.`) : undefined,
     keep: () => decide({ decision: 'keep' }, () => `Kept slip ${current}.`),
     start: () =>
       decide(
@@ -165,6 +179,7 @@ export function Sift() {
   };
   useKeys(
     {
+      n: () => act.pass?.(),
       k: act.keep,
       s: act.start,
       d: act.drop,
@@ -189,7 +204,15 @@ export function Sift() {
   if (current === undefined)
     return (
       <Empty
-        title={sitting.data.settled > 0 ? `All settled: ${sitting.data.settled} today` : 'Nothing waits'}
+        title={
+          again
+            ? `Nothing new for ${sitting.data.name}`
+            : sitting.data.settled > 0
+              ? `All settled: ${sitting.data.settled} today`
+              : sitting.data.name
+                ? `Nothing waits in “${sitting.data.name}”`
+                : 'Nothing waits'
+        }
         action={
           taken.length > 0 ? (
             <button type="button" className="link inline-flex items-center gap-2 font-semibold" onClick={back}>
@@ -206,7 +229,13 @@ export function Sift() {
           )
         }
       >
-        What you catch waits here until you decide about it once: keep it, start a piece from it, hold it, or drop it.
+        {again || sitting.data.name ? (
+          <Link className="link" to="/sift">
+            Go to all that waits
+          </Link>
+        ) : (
+          'What you catch waits here until you decide about it once: keep it, start a piece from it, hold it, or drop it.'
+        )}
       </Empty>
     );
 
@@ -218,6 +247,8 @@ export function Sift() {
         current={current}
         left={left}
         settled={sitting.data.settled + gone.size}
+        again={again}
+        head={<PileHead pile={pile} name={sitting.data.name} before={sitting.data.before} />}
         onShow={show}
       />
       <div className="min-w-0 flex-1 overflow-y-auto px-[34px] py-[26px] max-md:contents">
@@ -267,7 +298,7 @@ export function Sift() {
       <HoldDialog
         open={dialog === 'hold'}
         onClose={() => setDialog(null)}
-        onHold={(until) => decide({ decision: 'hold', until }, () => `Held until ${until}.`)}
+        onHold={(hold, said) => decide(hold, () => said)}
       />
       <MergeDialog
         open={dialog === 'merge'}

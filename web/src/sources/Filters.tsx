@@ -1,21 +1,6 @@
-import type { SlipKind, Topic } from '../api/client';
+import type { Topic } from '../api/client';
 import type { components } from '../api/schema';
-
-export type LibraryFilters = {
-  query: string;
-  state: string;
-  kind: SlipKind | 'source' | '';
-  topic: string;
-  used: '' | 'yes' | 'no';
-};
-
-export const readFilters = (params: URLSearchParams): LibraryFilters => ({
-  query: params.get('query') ?? '',
-  state: params.get('state') ?? 'sight',
-  kind: (params.get('kind') ?? '') as LibraryFilters['kind'],
-  topic: params.get('topic') ?? '',
-  used: (params.get('used') ?? '') as LibraryFilters['used'],
-});
+import type { LibraryAsked } from './asked';
 
 const states: [string, string][] = [
   ['sight', 'in sight'],
@@ -36,22 +21,26 @@ export function Filters({
   topics,
   onChange,
 }: {
-  filters: LibraryFilters;
+  filters: LibraryAsked;
   facets: components['schemas']['Facets'] | undefined;
   topics: readonly Topic[];
-  onChange: (changed: Partial<LibraryFilters>) => void;
+  onChange: (changed: Partial<LibraryAsked>) => void;
 }) {
   const counted = (name: string, count: number | undefined) => (count === undefined ? name : `${name} (${count})`);
   return (
     <div className="mt-2.5 grid grid-cols-4 gap-2 max-md:grid-cols-2">
-      <Choice label="State" value={filters.state} onChange={(state) => onChange({ state })}>
+      <Choice
+        label="State"
+        value={filters.state}
+        onChange={(state) => onChange({ state: state as LibraryAsked['state'] })}
+      >
         {states.map(([key, name]) => (
           <option key={key} value={key}>
             {counted(name, facets?.states[key])}
           </option>
         ))}
       </Choice>
-      <Choice label="Kind" value={filters.kind} onChange={(kind) => onChange({ kind: kind as LibraryFilters['kind'] })}>
+      <Choice label="Kind" value={filters.kind} onChange={(kind) => onChange({ kind: kind as LibraryAsked['kind'] })}>
         <option value="">any kind</option>
         {kinds.map((kind) => (
           <option key={kind} value={kind}>
@@ -67,7 +56,7 @@ export function Filters({
           </option>
         ))}
       </Choice>
-      <Choice label="Use" value={filters.used} onChange={(used) => onChange({ used: used as LibraryFilters['used'] })}>
+      <Choice label="Use" value={filters.used} onChange={(used) => onChange({ used: used as LibraryAsked['used'] })}>
         <option value="">used or not</option>
         <option value="yes">{counted('used', facets?.used)}</option>
         <option value="no">{counted('not used yet', facets?.unused)}</option>

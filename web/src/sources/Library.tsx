@@ -12,41 +12,50 @@ import { Mark } from '../ui/Mark';
 import { StepsShown } from '../ui/Steps';
 import { Empty, Failed, Loading } from '../ui/States';
 import { TopicWords } from '../ui/TopicWord';
-import { Filters, readFilters, type LibraryFilters } from './Filters';
+import { QueryField } from '../text/QueryField';
+import { useUnderstood } from '../text/understood';
+import { allColumns, columnsOf, forServer, readAsked, writeAsked, type LibraryAsked } from './asked';
+import { Filters } from './Filters';
 import { SlipPage } from './SlipPage';
 import { SourcePage } from './SourcePage';
+import { Table } from './Table';
+import { Views } from './Views';
 
 /** Slips and sources in one list, and the one that is opened beside it. */
 export function Library() {
   const { kind, number } = useParams();
   const [params, setParams] = useSearchParams();
   const navigate = useNavigate();
-  const filters = useMemo(() => readFilters(params), [params]);
-  const [typed, setTyped] = useState(filters.query);
+  const asked = useMemo(() => readAsked(params), [params]);
+  const [typed, setTyped] = useState(asked.query);
+  const [before, setBefore] = useState(asked.query);
+  // Back, a view or a link elsewhere changed what is asked; the field follows.
+  if (before !== asked.query) {
+    setBefore(asked.query);
+    if (typed.trim() !== asked.query) setTyped(asked.query);
+  }
 
-  const set = (changed: Partial<LibraryFilters>) => {
-    const next = { ...filters, ...changed };
-    const search = new URLSearchParams();
-    for (const [key, value] of Object.entries(next))
-      if (value && !(key === 'state' && value === 'sight')) search.set(key, value);
-    setParams(search, { replace: true });
-  };
+  const askFor = (whole: LibraryAsked) => setParams(writeAsked(whole), { replace: true });
+  const set = (changed: Partial<LibraryAsked>) => askFor({ ...asked, ...changed });
+  // What can't be read yet is not asked; the list stays as it was.
+  const understood = useUnderstood(typed, typed.length);
+  const canBeRead = understood.isCurrent && !understood.problem;
   useEffect(() => {
-    const timer = setTimeout(() => typed !== filters.query && set({ query: typed }), 150);
-    return () => clearTimeout(timer);
+    if (canBeRead && typed.trim() !== asked.query) set({ query: typed.trim() });
   });
 
-  const query = {
-    query: filters.query || undefined,
-    state: filters.state || undefined,
-    kind: filters.kind && filters.kind !== 'source' ? filters.kind : undefined,
-    sources: filters.kind === 'source' ? true : undefined,
-    topic: filters.topic || undefined,
-    used: filters.used ? filters.used === 'yes' : undefined,
-  };
+  const query = forServer(asked);
+  const isTable = asked.as === 'table' && !number;
+  const table = useQuery({
+    queryKey: keys.table(query),
+    queryFn: () => ask(api.GET('/api/library/all', { params: { query } })),
+    enabled: isTable,
+    placeholderData: (previous) => previous,
+  });
   const list = useInfiniteQuery({
     queryKey: keys.library(query),
     queryFn: ({ pageParam }) => ask(api.GET('/api/library', { params: { query: { ...query, page: pageParam } } })),
+    enabled: !isTable,
     initialPageParam: 1,
     getNextPageParam: (last) => (last.page * last.pageSize < last.total ? last.page + 1 : undefined),
     placeholderData: (previous) => previous,
@@ -86,44 +95,61 @@ export function Library() {
     if (source) void navigate(`/library/source/${source.number}`);
   };
   const isFiltered =
-    filters.query !== '' ||
-    filters.kind !== '' ||
-    filters.topic !== '' ||
-    filters.used !== '' ||
-    filters.state !== 'sight';
+    asked.query !== '' || asked.kind !== '' || asked.topic !== '' || asked.used !== '' || asked.state !== 'sight';
+  const topics = useTopics().data ?? [];
+  const count = isTable ? (table.data?.length ?? 0) : total;
 
   return (
     <div className="flex h-full">
       <div
-        className={`flex w-[470px] shrink-0 flex-col border-r border-hair max-lg:w-[380px] max-md:w-full max-md:border-r-0 ${number ? 'max-md:hidden' : ''}`}
+        className={`flex shrink-0 flex-col max-md:w-full ${isTable ? 'w-full' : 'w-[470px] border-r border-hair max-lg:w-[380px] max-md:border-r-0'} ${number ? 'max-md:hidden' : ''}`}
       >
-        <div className="border-b border-hair bg-quiet px-5 pt-4 pb-3">
-          <div className="flex items-center gap-3">
-            <input
-              aria-label="Search the library"
-              placeholder="Words that stand in it"
-              value={typed}
-              onChange={(event) => setTyped(event.target.value)}
-              onKeyDown={(event) => event.key === 'Escape' && (typed ? setTyped('') : event.currentTarget.blur())}
-              className="written min-w-0 flex-1 border-b border-ink bg-transparent py-1 text-[16px] outline-none focus:border-blue"
-            />
-            <ActionMenu
-              label="Add"
-              className="inline-flex min-h-[28px] items-center rounded-key border border-hair bg-sheet px-3 text-[12.5px] font-semibold whitespace-nowrap hover:border-second"
-              actions={[
-                { key: 'source', label: 'A source by hand', onChoose: () => void addSource() },
-                { key: 'in', label: 'Bring in files…', onChoose: () => void navigate('/bring-in') },
-              ]}
+        <div className="border-b border-hair bg-quiet px-5 pt-3.5 pb-3">
+          <div className="mb-1.5 flex items-baseline justify-between gap-3">
+            <Views asked={asked} onAsk={askFor} />
+            <button
+              type="button"
+              className="link text-[12.5px] whitespace-nowrap max-md:hidden"
+              onClick={() => {
+                if (number)
+                  void navigate({ pathname: '/library', search: writeAsked({ ...asked, as: 'table' }).toString() });
+                else set({ as: isTable ? '' : 'table' });
+              }}
             >
-              Add ▾
-            </ActionMenu>
+              {isTable ? 'as list' : 'as table'}
+            </button>
           </div>
-          <Filters filters={filters} facets={facets} topics={useTopics().data ?? []} onChange={set} />
-          <p className="mt-2 flex justify-between text-[12px] text-second" role="status">
+          <div className={isTable ? 'grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-x-8' : ''}>
+            <QueryField
+              label="Search the library"
+              placeholder="Words that stand in it, or topic: kind: pull>=4 …"
+              value={typed}
+              onChange={setTyped}
+              after={
+                <ActionMenu
+                  label="Add"
+                  className="inline-flex min-h-[28px] items-center rounded-key border border-hair bg-sheet px-3 text-[12.5px] font-semibold whitespace-nowrap hover:border-second"
+                  actions={[
+                    { key: 'source', label: 'A source by hand', onChoose: () => void addSource() },
+                    { key: 'in', label: 'Bring in files…', onChoose: () => void navigate('/bring-in') },
+                  ]}
+                >
+                  Add ▾
+                </ActionMenu>
+              }
+            />
+            <Filters filters={asked} facets={facets} topics={topics} onChange={set} />
+          </div>
+          <p className="mt-2 flex justify-between gap-4 text-[12px] text-second" role="status">
             <span className="figures">
-              {total} {total === 1 ? 'entry' : 'entries'}
-              {filters.query ? ', the best first' : ', the newest first'}
+              {count} {count === 1 ? 'entry' : 'entries'}
+              {asked.sort
+                ? `, by ${asked.sort}`
+                : asked.query && /[\p{L}]/u.test(asked.query.replace(/\S+[:<>=]\S*/g, ''))
+                  ? ', the best first'
+                  : ', the newest first'}
             </span>
+            {isTable && <TableChoices asked={asked} onAsk={set} />}
             {!isFiltered && fresh.length > 0 && (
               <Link className="link font-semibold" to="/library/new">
                 go through {fresh.length} new {fresh.length === 1 ? 'source' : 'sources'}
@@ -135,7 +161,7 @@ export function Library() {
                 className="link"
                 onClick={() => {
                   setTyped('');
-                  setParams(new URLSearchParams(), { replace: true });
+                  askFor({ ...readAsked(new URLSearchParams()), as: asked.as });
                 }}
               >
                 show all in sight
@@ -143,8 +169,18 @@ export function Library() {
             )}
           </p>
         </div>
-        {list.isFetching && !list.data && <Loading />}
-        {list.error ? (
+        {isTable &&
+          (table.error ? (
+            <Failed error={table.error} onRetry={() => void table.refetch()} />
+          ) : !table.data ? (
+            <Loading />
+          ) : table.data.length === 0 ? (
+            <Empty title="Nothing here meets all of that">Take a filter away, or ask in other words.</Empty>
+          ) : (
+            <Table asked={asked} entries={table.data} onAsk={set} />
+          ))}
+        {!isTable && list.isFetching && !list.data && <Loading />}
+        {isTable ? null : list.error ? (
           <Failed error={list.error} onRetry={() => void list.refetch()} />
         ) : list.data && total === 0 ? (
           <Empty title={isFiltered ? 'Nothing here meets all of that' : 'The library is empty'}>
@@ -162,11 +198,57 @@ export function Library() {
           />
         )}
       </div>
-      <div className={`min-w-0 flex-1 overflow-y-auto ${number ? '' : 'max-md:hidden'}`}>
+      <div className={`min-w-0 flex-1 overflow-y-auto ${number ? '' : 'max-md:hidden'} ${isTable ? 'hidden' : ''}`}>
         {shown?.kind === 'slip' && <SlipPage key={shown.number} number={shown.number} />}
         {shown?.kind === 'source' && <SourcePage key={shown.number} number={shown.number} />}
       </div>
     </div>
+  );
+}
+
+/** Which columns a table has, and what its rows are gathered under. */
+function TableChoices({ asked, onAsk }: { asked: LibraryAsked; onAsk: (changed: Partial<LibraryAsked>) => void }) {
+  const columns = columnsOf(asked);
+  return (
+    <span className="flex gap-5">
+      <label>
+        gathered by{' '}
+        <select
+          value={asked.group}
+          onChange={(event) => onAsk({ group: event.target.value as LibraryAsked['group'] })}
+          className="border-b border-hair bg-transparent font-semibold"
+        >
+          {['', 'topic', 'kind', 'state', 'origin', 'source', 'format', 'month'].map((group) => (
+            <option key={group} value={group}>
+              {group || 'nothing'}
+            </option>
+          ))}
+        </select>
+      </label>
+      <ActionMenu
+        label="Columns"
+        className="link"
+        actions={allColumns.map((column) => ({
+          key: column,
+          label: (
+            <span className="flex gap-2">
+              <span className="w-3">{columns.includes(column) ? '✓' : ''}</span>
+              {column}
+            </span>
+          ),
+          disabled: columns.length === 1 && columns[0] === column,
+          onChoose: () =>
+            onAsk({
+              columns: (columns.includes(column)
+                ? columns.filter((c) => c !== column)
+                : allColumns.filter((c) => c === column || columns.includes(c))
+              ).join(','),
+            }),
+        }))}
+      >
+        columns ▾
+      </ActionMenu>
+    </span>
   );
 }
 
@@ -259,7 +341,7 @@ function EntryLine({ entry, isHere, onOpen }: { entry: LibraryEntry; isHere: boo
               : slip?.used
                 ? 'kept, used'
                 : slip?.state === 'held'
-                  ? `held until ${slip.heldUntil}`
+                  ? `held until ${slip.heldUntil ?? `${slip.heldSources} sources speak to it`}`
                   : slip?.state}
           </span>
           <span className="min-w-0 flex-1 overflow-hidden">

@@ -16,6 +16,7 @@ import { TopicField } from '../ui/TopicField';
 import { MarkdownText } from '../ui/MarkdownText';
 import { clock, shortDay } from '../ui/dates';
 import { BackToList } from './BackToList';
+import { SplitDialog } from './SplitDialog';
 import { History, LinkedFrom, LinksOut } from './Connections';
 
 const kinds: SlipKind[] = ['idea', 'quote', 'question', 'takeaway', 'note', 'ask'];
@@ -31,7 +32,7 @@ function numberIn(typed: string): number | null {
 export function SlipPage({ number }: { number: number }) {
   const client = useQueryClient();
   const navigate = useNavigate();
-  const [dialog, setDialog] = useState<'hold' | 'piece' | 'merge' | null>(null);
+  const [dialog, setDialog] = useState<'hold' | 'piece' | 'merge' | 'split' | null>(null);
   const formats = useFormats().data ?? [];
   const path = { number: String(number) };
   const opened = useQuery({
@@ -96,7 +97,10 @@ export function SlipPage({ number }: { number: number }) {
     { key: 'put', label: 'Put into a piece…', onChoose: () => setDialog('piece') },
     { key: 'hold', label: 'Hold…', onChoose: () => setDialog('hold') },
     ...(slip.mergedInto === null
-      ? [{ key: 'merge', label: 'Merge into another slip…', onChoose: () => setDialog('merge') }]
+      ? [
+          { key: 'merge', label: 'Merge into another slip…', onChoose: () => setDialog('merge') },
+          { key: 'split', label: 'Split it…', onChoose: () => setDialog('split') },
+        ]
       : []),
     ...(slip.state !== 'dropped'
       ? [{ key: 'drop', label: 'Drop', onChoose: () => void decide({ decision: 'drop' }, 'Dropped.') }]
@@ -128,7 +132,9 @@ export function SlipPage({ number }: { number: number }) {
         </span>
         <span className="font-semibold text-ink">
           {slip.state === 'held'
-            ? `held until ${shortDay(slip.heldUntil!)}`
+            ? slip.heldUntil
+              ? `held until ${shortDay(slip.heldUntil)}`
+              : `held until ${slip.heldSources} ${slip.heldSources === 1 ? 'source speaks' : 'sources speak'} to it`
             : slip.mergedInto
               ? 'merged into '
               : slip.state}
@@ -235,8 +241,21 @@ export function SlipPage({ number }: { number: number }) {
       <HoldDialog
         open={dialog === 'hold'}
         onClose={() => setDialog(null)}
-        onHold={(until) => void decide({ decision: 'hold', until }, `Held until ${shortDay(until)}.`)}
+        onHold={(hold, said) => void decide(hold, said)}
       />
+      {dialog === 'split' && (
+        <SplitDialog
+          text={slip.text}
+          onClose={() => setDialog(null)}
+          onSplit={(parts) => {
+            setDialog(null);
+            void carryOut(
+              done(api.POST('/api/slips/{number}/split', { params: { path }, body: { version: slip.version, parts } })),
+              (made) => `Split into slips ${made.map((s) => s.number).join(', ')}.`,
+            ).then(refresh, refresh);
+          }}
+        />
+      )}
       <MergeDialog
         open={dialog === 'merge'}
         slip={number}

@@ -169,9 +169,13 @@ export function TopicPage() {
               ))}
             </div>
           </fieldset>
-          <Button className="ml-auto" onClick={() => setMerging(true)}>
-            Merge into another topic…
-          </Button>
+          <Link
+            to={`/sift?topic=${number}`}
+            className="ml-auto inline-flex min-h-[28px] items-center rounded-key border border-hair bg-sheet px-3 text-[12.5px] font-semibold whitespace-nowrap hover:border-second"
+          >
+            Go through it again
+          </Link>
+          <Button onClick={() => setMerging(true)}>Merge into another topic…</Button>
         </div>
 
         {narrower.length > 0 && (
@@ -310,7 +314,7 @@ function SlipGroup({ title, slips }: { title: string; slips: readonly Slip[] }) 
               {slip.used ? (
                 'used'
               ) : slip.state === 'held' ? (
-                `held until ${shortDay(slip.heldUntil!)}`
+                `held until ${slip.heldUntil ? shortDay(slip.heldUntil) : `${slip.heldSources} sources speak to it`}`
               ) : slip.state === 'waiting' ? (
                 <b className="text-blue">waits</b>
               ) : (

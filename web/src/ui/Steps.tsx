@@ -3,15 +3,17 @@ export function Steps({
   label,
   value,
   onChange,
+  tabIndex = 0,
 }: {
   label: string;
   value: number | null;
   onChange: (value: number | null) => void;
+  tabIndex?: number;
 }) {
   return (
     <div
       role="slider"
-      tabIndex={0}
+      tabIndex={tabIndex}
       aria-label={label}
       aria-valuemin={0}
       aria-valuemax={5}

@@ -34,7 +34,7 @@ public static partial class QueryFields
     {
         QueryField.Topic => ["none"],
         QueryField.Kind => Names<SlipKind>(),
-        QueryField.State => Names<SlipState>(),
+        QueryField.State => [.. Names<SlipState>(), "any"],
         QueryField.Effort or QueryField.Pull => ["1", "2", "3", "4", "5", "none"],
         QueryField.Since or QueryField.Until => ["today", "yesterday", "7d", "2w", "3m", "1y"],
         QueryField.Used => ["yes", "no"],

@@ -1,0 +1,166 @@
+import { useState } from 'react';
+import { api, done, type Decision, type SeveralChange, type SlipKind } from '../api/client';
+import { usePieces } from '../api/queries';
+import { carryOut } from '../papers/notices';
+import { HoldDialog, IntoPieceDialog, MergeDialog } from '../sift/DecisionDialogs';
+import { ActionMenu } from '../ui/ActionMenu';
+import { Button } from '../ui/Button';
+import { Mark } from '../ui/Mark';
+import { TopicField } from '../ui/TopicField';
+import { columnsOf, forServer, type LibraryAsked } from './asked';
+
+const kinds: SlipKind[] = ['idea', 'quote', 'question', 'takeaway', 'note', 'ask'];
+const menu = 'link text-[12.5px] font-semibold whitespace-nowrap';
+
+/** What can be done with the rows that are chosen, all at once; with none chosen, with the whole table. */
+export function SeveralBar({
+  slips,
+  total,
+  asked,
+  onChange,
+  onClear,
+  onAll,
+  onCopy,
+}: {
+  slips: number[];
+  total: number;
+  asked: LibraryAsked;
+  onChange: (fields: Partial<SeveralChange>) => Promise<void>;
+  onClear: () => void;
+  onAll: () => void;
+  onCopy: () => void;
+}) {
+  const [dialog, setDialog] = useState<'hold' | 'merge' | 'piece' | null>(null);
+  const pieces = usePieces().data ?? [];
+  const decide = (decision: Decision) => {
+    setDialog(null);
+    void onChange({ decision }).then(onClear);
+  };
+  const csv = new URLSearchParams(
+    Object.entries({ ...forServer(asked), columns: columnsOf(asked).join(',') }).flatMap(([key, value]) =>
+      value === undefined ? [] : [[key, String(value)]],
+    ),
+  );
+  return (
+    <div
+      className="flex min-h-[38px] flex-wrap items-center gap-x-5 gap-y-1 border-b border-rule px-5 py-1"
+      role="toolbar"
+      aria-label="Several at once"
+    >
+      {total === 0 ? (
+        <>
+          <span className="text-second">Space or a click on the number chooses; Shift chooses a range.</span>
+          <button type="button" className={`${menu} ml-auto`} onClick={onAll}>
+            choose all
+          </button>
+        </>
+      ) : (
+        <>
+          <b className="figures whitespace-nowrap">{total} chosen</b>
+          {slips.length > 0 && (
+            <>
+              <TopicField
+                quiet
+                label="Topic for all chosen"
+                topics={[]}
+                onChange={(topics) => void onChange({ topics })}
+              />
+              <ActionMenu
+                label="Kind of all chosen"
+                className={menu}
+                actions={kinds.map((kind) => ({
+                  key: kind,
+                  label: (
+                    <span className="flex items-center gap-2">
+                      <Mark kind={kind} size={14} /> {kind}
+                    </span>
+                  ),
+                  onChoose: () => void onChange({ kind }),
+                }))}
+              >
+                kind ▾
+              </ActionMenu>
+              <Step name="pull" onChange={(pull) => void onChange({ pull })} />
+              <Step name="effort" onChange={(effort) => void onChange({ effort })} />
+              <ActionMenu
+                label="Decide about all chosen"
+                className={menu}
+                actions={[
+                  { key: 'keep', label: 'Keep', onChoose: () => decide({ decision: 'keep' }) },
+                  {
+                    key: 'start',
+                    label: 'Start one piece from them',
+                    onChoose: () => decide({ decision: 'start', format: null, title: null }),
+                  },
+                  {
+                    key: 'put',
+                    label: 'Put into a piece…',
+                    disabled: !pieces.some((piece) => piece.outOn === null),
+                    onChoose: () => setDialog('piece'),
+                  },
+                  { key: 'hold', label: 'Hold…', onChoose: () => setDialog('hold') },
+                  {
+                    key: 'join',
+                    label: 'Join into the first',
+                    disabled: slips.length < 2,
+                    onChoose: () =>
+                      void carryOut(
+                        done(api.POST('/api/slips/join', { body: { slips } })),
+                        (slip) => `Joined into slip ${slip.number}.`,
+                      )
+                        .then(onClear)
+                        .catch(() => undefined),
+                  },
+                  { key: 'merge', label: 'Merge into another slip…', onChoose: () => setDialog('merge') },
+                  { key: 'wait', label: 'Put back on the pile', onChoose: () => decide({ decision: 'wait' }) },
+                  { key: 'drop', label: 'Drop', onChoose: () => decide({ decision: 'drop' }) },
+                ]}
+              >
+                decide ▾
+              </ActionMenu>
+            </>
+          )}
+          <Button look="quiet" className="ml-auto" onClick={onClear}>
+            Choose none
+          </Button>
+        </>
+      )}
+      <button type="button" className={menu} onClick={onCopy}>
+        copy as table
+      </button>
+      <a className={menu} href={`/api/library/table.csv?${csv}`} download>
+        save as CSV
+      </a>
+      <HoldDialog open={dialog === 'hold'} onClose={() => setDialog(null)} onHold={(hold) => decide(hold)} />
+      <MergeDialog
+        open={dialog === 'merge'}
+        slip={0}
+        near={[]}
+        onClose={() => setDialog(null)}
+        onMerge={(slip) => decide({ decision: 'merge', slip })}
+      />
+      <IntoPieceDialog
+        open={dialog === 'piece'}
+        fits={[]}
+        onClose={() => setDialog(null)}
+        onPut={(piece) => decide({ decision: 'put', piece })}
+      />
+    </div>
+  );
+}
+
+function Step({ name, onChange }: { name: string; onChange: (value: number | null) => void }) {
+  return (
+    <ActionMenu
+      label={`${name} of all chosen`}
+      className={menu}
+      actions={[5, 4, 3, 2, 1, 0].map((value) => ({
+        key: String(value),
+        label: value === 0 ? 'not set' : String(value),
+        onChoose: () => onChange(value || null),
+      }))}
+    >
+      {name} ▾
+    </ActionMenu>
+  );
+}
