@@ -44,7 +44,8 @@ internal static class Measuring
         nearby.Fill();
         Console.Error.WriteLine($"  index of near texts filled in {filling.Elapsed.TotalSeconds:0.0} s, {GC.GetTotalMemory(true) >> 20} MB held");
         var history = new HistoryStore(papers);
-        var advice = new AdviceStore(papers, nearby);
+        using var learning = new TopicLearning(papers, nearby);
+        var advice = new AdviceStore(papers, nearby, learning, new FindStore(papers, nearby));
         var pieces = new PieceStore(papers, history, advice);
         var drafts = new DraftStore(papers);
         var capture = new CaptureStore(papers);

@@ -8,6 +8,11 @@ if (args is [Importing.Command, var rows])
     Importing.Run(int.Parse(rows));
     return;
 }
+if (args is ["labelled", var slips])
+{
+    Console.WriteLine(Labelled.Measure(int.Parse(slips)));
+    return;
+}
 int[] sizes = args.Length > 0 ? [.. args.Select(int.Parse)] : [1_000, 10_000, 100_000];
 var table = new StringBuilder();
 Dictionary<string, double>? smaller = null;
@@ -24,6 +29,13 @@ foreach (var size in sizes)
             $"| {m.What} | {m.Median:0.00} ms | {m.P95:0.00} ms | {m.Reference.What} | {m.Reference.Median:0.00} ms | ×{m.Median / m.Reference.Median:0.00} | {growth} |");
     }
     (smaller, sizeBefore) = (measured.ToDictionary(m => m.What, m => m.Median), size);
+}
+table.AppendLine().AppendLine("## How often advice is right").AppendLine()
+    .AppendLine("| slips | first guess of a topic | among the first three | most frequent topic | three most frequent | figure against share right | copies: precision | recall |").AppendLine("| ---: | ---: | ---: | ---: | ---: | ---: | ---: | ---: |");
+foreach (var size in sizes)
+{
+    var q = Labelled.Measure(size);
+    table.AppendLine(CultureInfo.InvariantCulture, $"| {q.Slips:N0} | {q.First:P1} | {q.FirstThree:P1} | {q.Baseline:P1} | {q.BaselineThree:P1} | ±{q.CalibrationError:P1} | {q.Precision:P1} | {q.Recall:P1} |");
 }
 foreach (var count in sizes.Where(size => size >= 10_000))
 {

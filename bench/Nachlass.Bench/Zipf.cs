@@ -22,13 +22,16 @@ internal sealed class Zipf
         for (; number > 0; number /= 16) yield return number % 16;
     }
 
-    private string Word()
+    public string Word()
     {
         var at = Array.BinarySearch(upTo, random.NextDouble() * upTo[^1]);
         return words[Math.Min(words.Length - 1, at < 0 ? ~at : at)];
     }
 
     public string Text() => string.Join(' ', Enumerable.Range(0, random.Next(12, 60)).Select(_ => Word()));
+
+    /// <summary>The word of a rank.</summary>
+    public string At(int rank) => words[rank];
 
     /// <summary>A word of the middle ranks, as people search for.</summary>
     public string Rare() => words[random.Next(200, 4_000)];

@@ -94,9 +94,11 @@ namespace Nachlass.Web
             app.Services.GetRequiredService<Imports>();
             app.Services.GetRequiredService<Events>();
             var nearby = app.Services.GetRequiredService<Nearby>();
+            var learning = app.Services.GetRequiredService<TopicLearning>();
             _ = Task.Run(() =>
             {
                 nearby.Fill(app.Lifetime.ApplicationStopping);
+                learning.Learn();
                 // The first text to be shown would otherwise wait a second for Markdown and sanitiser to be compiled.
                 Nachlass.Core.Text.Reading.Html("# A *first* text");
             });
@@ -123,6 +125,7 @@ namespace Nachlass.Web
             services.AddSingleton<SiftStore>();
             services.AddSingleton<DecisionStore>();
             services.AddSingleton<AdviceStore>();
+            services.AddSingleton<TopicLearning>();
             services.AddSingleton<LibraryStore>();
             services.AddSingleton<ViewStore>();
             services.AddSingleton<SourceStore>();

@@ -32,13 +32,14 @@ public sealed class Desk : IDisposable
         Plans = new DayPlanStore(Papers);
         Sift = new SiftStore(Papers, Nearby);
         Decisions = new DecisionStore(Papers);
-        Advice = new AdviceStore(Papers, Nearby);
+        Find = new FindStore(Papers, Nearby);
+        Learning = new TopicLearning(Papers, Nearby);
+        Advice = new AdviceStore(Papers, Nearby, Learning, Find);
         Library = new LibraryStore(Papers);
         Sources = new SourceStore(Papers, History);
         Topics = new TopicStore(Papers, History);
         Pieces = new PieceStore(Papers, History, Advice);
         Drafts = new DraftStore(Papers);
-        Find = new FindStore(Papers, Nearby);
         Views = new ViewStore(Papers, Library);
         Vault = new FileVault(Papers);
         ReadFile look = (name, path) => new FileReading(FileKinds.TypeOf(name, path), FileKinds.WordsOf(name, path));
@@ -62,6 +63,7 @@ public sealed class Desk : IDisposable
     public DayPlanStore Plans { get; }
     public SiftStore Sift { get; }
     public DecisionStore Decisions { get; }
+    public TopicLearning Learning { get; }
     public AdviceStore Advice { get; }
     public LibraryStore Library { get; }
     public SourceStore Sources { get; }
@@ -88,7 +90,7 @@ public sealed class Desk : IDisposable
     /// <summary>Every row of every table that undo looks after, versions aside, as one text to compare.</summary>
     public string Everything() => Papers.Read(db =>
     {
-        var tables = db.Query<string>("SELECT name FROM sqlite_master WHERE type = 'table' AND name IN ('papers','slip','source','topic','topic_alias','slip_topic','source_topic','piece_topic','piece','draft','section','material','move','day_sheet','link','day_plan','day_block','day_idea','transcript_line','attachment','brought','feed','occasion','cadence','saved_view','gone_through') ORDER BY name").ToList();
+        var tables = db.Query<string>("SELECT name FROM sqlite_master WHERE type = 'table' AND name IN ('papers','slip','source','topic','topic_alias','slip_topic','source_topic','piece_topic','piece','draft','section','material','move','day_sheet','link','day_plan','day_block','day_idea','transcript_line','attachment','brought','feed','occasion','cadence','saved_view','gone_through','topic_refusal') ORDER BY name").ToList();
         return string.Join('\n', tables.SelectMany(table => Rows(db, $"SELECT * FROM {table}").Select(row => $"{table}: {row}").Order())
             .Concat(Rows(db, "SELECT rowid, title, body FROM finding ORDER BY rowid").Select(row => $"finding: {row}")));
     });
@@ -104,6 +106,7 @@ public sealed class Desk : IDisposable
 
     public void Dispose()
     {
+        Learning.Dispose();
         Nearby.Dispose();
         Papers.Dispose();
         Directory.Delete(Folder, recursive: true);

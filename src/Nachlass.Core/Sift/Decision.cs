@@ -26,7 +26,9 @@ public abstract record Decision
     public sealed record StartPiece(string? Format = null, string? Title = null) : Decision;
 
     /// <summary>Keep it as loose material of a piece that is in hand.</summary>
-    public sealed record PutIntoPiece(PieceNumber Piece) : Decision;
+    /// <param name="Piece">The piece.</param>
+    /// <param name="Section">The section of it in which it is placed; loose when null.</param>
+    public sealed record PutIntoPiece(PieceNumber Piece, SectionNumber? Section = null) : Decision;
 
     /// <summary>Out of sight until a date, until an occasion begins, or until there is enough; then it waits again.</summary>
     /// <param name="Until">The date.</param>

@@ -101,6 +101,9 @@ internal static class SlipRows
         return slip with { Number = number };
     }
 
+    public static void Refuse(SqliteConnection db, SlipNumber slip, TopicNumber topic) =>
+        db.Execute("INSERT OR IGNORE INTO topic_refusal (slip, topic) VALUES (@slip, @topic)", new { slip, topic });
+
     public static void SetTopics(SqliteConnection db, SlipNumber slip, IReadOnlyList<TopicNumber> topics, bool isNew = false)
     {
         if (!isNew)

@@ -56,6 +56,16 @@ public sealed class SlipStore(PapersFile papers, HistoryStore history)
         });
     }
 
+    /// <summary>Says that a topic that was offered for a slip is not its topic.</summary>
+    public Done<Slip> Refuse(SlipNumber number, TopicNumber topic, Once once) => papers.Run($"refused a topic for slip {number}", once, change =>
+    {
+        var slip = SlipRows.Get(change.Db, number);
+        var name = change.Db.QuerySingleOrDefault<string>("SELECT name FROM topic WHERE number = @topic AND merged_into IS NULL", new { topic }) ?? throw new NotThereException($"topic {topic}");
+        SlipRows.Refuse(change.Db, number, topic);
+        change.What = $"refused {name} for slip {number}";
+        return slip;
+    });
+
     /// <summary>Changes a slip.</summary>
     /// <exception cref="StaleException">It was changed elsewhere.</exception>
     public Done<Slip> Edit(SlipNumber number, SlipChange edit, Once once)
@@ -88,7 +98,14 @@ public sealed class SlipStore(PapersFile papers, HistoryStore history)
                     source,
                     locator = locator ?? slip.Locator,
                 });
-            if (edit.Topics is not null) SlipRows.SetTopics(change.Db, number, TopicRows.NumbersFor(change.Db, edit.Topics));
+            if (edit.Topics is not null)
+            {
+                var topics = TopicRows.NumbersFor(change.Db, edit.Topics);
+                SlipRows.SetTopics(change.Db, number, topics);
+                // What was taken off is remembered, so that it is not offered again and near slips learn from it.
+                foreach (var gone in slip.Topics.Select(t => t.Number).Except(topics)) SlipRows.Refuse(change.Db, number, gone);
+                change.Db.Execute("DELETE FROM topic_refusal WHERE slip = @number AND topic IN @topics", new { number, topics = topics.Select(t => t.Value) });
+            }
             if (text is not null) Links.Write(change.Db, Reference.To(number), text);
             return SlipRows.Get(change.Db, number);
         });

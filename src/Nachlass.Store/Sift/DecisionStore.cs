@@ -156,7 +156,7 @@ public sealed class DecisionStore(PapersFile papers)
                 return new Settled(Settle(change, slip, SlipState.Kept), piece, null);
             case Decision.PutIntoPiece put:
                 if (PieceRows.Find(change.Db, put.Piece) is not { } into) throw new BadInputException("piece", $"There is no P {put.Piece}.");
-                MaterialRows.Add(change, put.Piece, Reference.To(number), null);
+                MaterialRows.Add(change, put.Piece, Reference.To(number), put.Section);
                 change.What = $"put slip {number} into P {put.Piece} “{into.Title}”";
                 return new Settled(Settle(change, slip, SlipState.Kept), put.Piece, null);
             case Decision.Hold hold:

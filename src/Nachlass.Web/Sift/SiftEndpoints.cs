@@ -4,6 +4,7 @@ using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sift;
 using Nachlass.Core.Text.Queries;
+using Nachlass.Store.Capture;
 using Nachlass.Store.Sift;
 using Nachlass.Web.Hosting;
 
@@ -27,6 +28,9 @@ public sealed record SplitRequest(int? Version, IReadOnlyList<string>? Parts);
 /// <summary>Slips put together; the first takes the others in.</summary>
 public sealed record JoinRequest(IReadOnlyList<SlipNumber>? Slips);
 
+/// <summary>A dropped slip is left dropped although something new reads like it.</summary>
+public sealed record LeaveRequest(ThingKind For, int Number);
+
 /// <summary>The piles, decisions and advice.</summary>
 internal static class SiftEndpoints
 {
@@ -40,6 +44,9 @@ internal static class SiftEndpoints
         api.MapPost("/slips/{number}/split", (SlipNumber number, SplitRequest split, DecisionStore decisions, Request request) =>
             request.Ok(decisions.Split(number, request.Based(split.Version), split.Parts ?? [], request.Once)));
         api.MapPost("/slips/join", (JoinRequest join, DecisionStore decisions, Request request) => request.Ok(decisions.Join(join.Slips ?? [], request.Once)));
+        api.MapGet("/sift/again", (AdviceStore advice) => TypedResults.Ok(advice.Again()));
+        api.MapPost("/sift/again/{slip}/leave", (SlipNumber slip, LeaveRequest left, DecisionStore decisions, Request request) => request.Ok(decisions.PassOver(slip, new Reference(left.For, left.Number), request.Once)));
+        api.MapPost("/slips/{number}/refusals/{topic}", (SlipNumber number, TopicNumber topic, SlipStore slips, Request request) => request.Ok(slips.Refuse(number, topic, request.Once)));
         api.MapGet("/slips/{number}/advice", (SlipNumber number, AdviceStore advice) => TypedResults.Ok(advice.For(number)));
     }
 

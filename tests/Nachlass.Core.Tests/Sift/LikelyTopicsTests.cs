@@ -11,17 +11,36 @@ public class LikelyTopicsTests
     private static readonly Topic Tolls = new() { Number = TopicNumber.Of(2), Name = "tolls" };
     private static readonly HashSet<TopicNumber> None = [];
 
-    private static (Nearness, IReadOnlyList<TopicNumber>) Near(int slip, double likeness, params TopicNumber[] topics) =>
-        (new Nearness(new Reference(ThingKind.Slip, slip), likeness, []), topics);
+    private static SortedNear Near(int slip, double likeness, params TopicNumber[] topics) => new(new Nearness(new Reference(ThingKind.Slip, slip), likeness, []), topics, []);
+
+    private static SortedNear Refused(int slip, double likeness, params TopicNumber[] topics) => new(new Nearness(new Reference(ThingKind.Slip, slip), likeness, []), [], topics);
 
     [Fact]
-    public void Reasons_add_up_and_are_named()
+    public void The_nearest_vote_and_are_named_as_reasons()
     {
         var likely = LikelyTopics.Of("paid in loaves", [Near(171, 0.5, Tolls.Number), Near(9, 0.2, Tolls.Number, Ferries.Number)], [Ferries, Tolls], None);
-        likely[0].Topic.Name.ShouldBe("tolls");
-        likely[0].Figure.ShouldBe(1 - 0.5 * 0.8, 1e-9);
+        likely.Select(l => l.Topic.Name).ShouldBe(["tolls", "ferries"]);
         likely[0].Because.Select(b => b.Sorted!.Value.Number).ShouldBe([171, 9]);
-        likely[1].Figure.ShouldBe(0.2, 1e-9);
+        likely[0].Figure.ShouldBe(likely[0].Because.Sum(b => b.Figure), 1e-9);
+        likely[0].Figure.ShouldBeInRange(0.9, 1);
+        likely[1].Figure.ShouldBeLessThan(0.4);
+    }
+
+    [Fact]
+    public void Many_who_agree_are_surer_than_one_and_the_near_surer_than_the_far()
+    {
+        double Sure(params SortedNear[] near) => LikelyTopics.Scores("paid in loaves", near, [Ferries, Tolls]).Single(s => s.Topic == Tolls).Score;
+        Sure(Near(1, 0.2, Tolls.Number), Near(2, 0.2, Tolls.Number), Near(3, 0.2, Tolls.Number)).ShouldBeGreaterThan(Sure(Near(1, 0.2, Tolls.Number)));
+        Sure(Near(1, 0.4, Tolls.Number)).ShouldBeGreaterThan(Sure(Near(1, 0.15, Tolls.Number)));
+        Sure(Near(1, 0.3, Tolls.Number), Near(2, 0.3, Ferries.Number)).ShouldBeLessThan(Sure(Near(1, 0.3, Tolls.Number)));
+    }
+
+    [Fact]
+    public void A_refusal_of_something_near_speaks_against()
+    {
+        var (agreed, refused) = (Near(1, 0.3, Tolls.Number), Refused(2, 0.3, Tolls.Number));
+        LikelyTopics.Of("paid in loaves", [agreed], [Tolls], None).ShouldHaveSingleItem();
+        LikelyTopics.Of("paid in loaves", [agreed, refused], [Tolls], None).ShouldBeEmpty();
     }
 
     [Theory]

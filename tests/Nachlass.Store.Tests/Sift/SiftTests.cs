@@ -136,4 +136,74 @@ public sealed class SiftTests : IDisposable
         desk.Pieces.Edit(piece.Number, new PieceChange { Version = 1, Stage = "Out" }, Once.Unkeyed);
         desk.Advice.For(slip).ShouldSatisfyAllConditions(a => a.WouldFit.ShouldBeEmpty(), a => a.ReadsLike.ShouldContain(r => r.OutOn == desk.Today));
     }
+
+    [Fact]
+    public void A_topic_taken_off_or_refused_is_not_offered_again_and_near_slips_learn_from_it()
+    {
+        var first = desk.Catch("the ferryman was paid in bread on flood days #tolls").Number;
+        desk.Decisions.Decide(first, new Decision.Keep(), Once.Unkeyed);
+        var asked = desk.Catch("was every ferryman paid in bread on flood days").Number;
+        var tolls = desk.Advice.For(asked).Topics.ShouldHaveSingleItem().Topic.Number;
+        var refused = desk.Slips.Refuse(asked, tolls, Once.Unkeyed);
+        desk.Advice.For(asked).Topics.ShouldBeEmpty();
+        // The refusal of one speaks against the topic for another.
+        var third = desk.Catch("no ferryman was ever paid in bread, on flood days or on others").Number;
+        var doubtful = desk.Advice.For(third).Topics.SingleOrDefault()?.Figure ?? 0;
+        desk.Undo(refused.Command);
+        desk.Advice.For(third).Topics.Single().Figure.ShouldBeGreaterThan(doubtful);
+        desk.Slips.Edit(first, new SlipChange { Version = desk.Slips.Get(first).Version, Topics = [] }, Once.Unkeyed);
+        desk.Advice.For(first).Topics.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void Figures_are_learnt_from_the_writers_own_decisions()
+    {
+        for (var i = 0; i < 40; i++)
+        {
+            desk.Decisions.Decide(desk.Catch($"the toll of loaf {i} was doubled in flood {i} #tolls").Number, new Decision.Keep(), Once.Unkeyed);
+            desk.Decisions.Decide(desk.Catch($"the bell of tower {i} was cast by founder {i} #bells").Number, new Decision.Keep(), Once.Unkeyed);
+        }
+        desk.Learning.Learn();
+        var likely = desk.Advice.For(desk.Catch("which toll was doubled in that flood").Number).Topics[0];
+        likely.ShouldSatisfyAllConditions(l => l.Topic.Name.ShouldBe("tolls"), l => l.IsCalibrated.ShouldBeTrue(), l => l.Figure.ShouldBeGreaterThan(0.8));
+    }
+
+    [Fact]
+    public void What_is_nearly_the_same_is_marked_with_what_differs()
+    {
+        desk.Catch("The Harnsby bell was rung every quarter of an hour in fog so that its stopping would mean something");
+        var again = desk.Catch("The bell at Harnsby was rung every quarter of an hour in fog, so that when it stopped it meant something").Number;
+        var near = desk.Advice.For(again).ReadsLike.ShouldHaveSingleItem();
+        near.Differences.ShouldNotBeNull().ShouldContain(s => s.In == Core.Text.StretchIn.Second && s.Text.Contains("stopping"));
+    }
+
+    [Fact]
+    public void A_release_that_says_it_and_the_section_it_would_stand_in_are_named()
+    {
+        var letter = desk.Pieces.Start(new NewPiece("Letter 12"), Once.Unkeyed).Answer;
+        desk.Drafts.Save(letter.Number, "## Main\n\nThe night bell of Quillan was muffled with a glove by the clerk.\n", desk.Drafts.Get(letter.Number).Version, Once.Unkeyed);
+        var slip = desk.Catch("A clerk muffled the night bell of Quillan with a glove").Number;
+        desk.Advice.For(slip).ShouldSatisfyAllConditions(a => a.Said.ShouldBeEmpty(), a => a.WouldFit.ShouldHaveSingleItem().Section!.Title.ShouldBe("Main"));
+        var section = desk.Advice.For(slip).WouldFit[0].Section!.Number;
+        desk.Decisions.Decide(slip, new Decision.PutIntoPiece(letter.Number, section), Once.Unkeyed);
+        desk.Slips.Get(slip).Used.ShouldBeTrue();
+        desk.Pieces.Edit(letter.Number, new PieceChange { Version = desk.Pieces.Get(letter.Number).Version, Stage = "Out" }, Once.Unkeyed);
+        var advice = desk.Advice.For(slip);
+        advice.Said.ShouldHaveSingleItem().ShouldSatisfyAllConditions(s => s.OutOn.ShouldBe(desk.Today), s => s.Saying.Passage.ShouldStartWith("The night bell of Quillan"));
+        advice.Effort!.Because.ShouldHaveSingleItem().Title.ShouldBe("Letter 12");
+    }
+
+    [Fact]
+    public void A_dropped_slip_is_offered_again_when_an_ask_or_a_source_reads_like_it()
+    {
+        var slip = desk.Catch("Ring the night bell of Quillan once more").Number;
+        desk.Decisions.Decide(slip, new Decision.Drop(), Once.Unkeyed);
+        desk.Advice.Again().ShouldBeEmpty();
+        desk.Sources.Add(new Store.Sources.SourceChange { Title = "Who will ring the night bell of Quillan?", Summary = "A plea to ring it once more." }, Once.Unkeyed);
+        var again = desk.Advice.Again().ShouldHaveSingleItem();
+        again.ShouldSatisfyAllConditions(w => w.Slip.Thing.ShouldBe(Reference.To(slip)), w => w.New.Kind.ShouldBe(ThingKind.Source));
+        desk.Advice.For(desk.Catch("could one ring the night bell of Quillan once more?").Number).Dropped.ShouldHaveSingleItem();
+        desk.Decisions.PassOver(slip, again.New, Once.Unkeyed);
+        desk.Advice.Again().ShouldBeEmpty();
+    }
 }

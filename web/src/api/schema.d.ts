@@ -4214,6 +4214,207 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sift/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WorthAnotherLook"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sift/again/{slip}/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path: {
+                    slip: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LeaveRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Slip"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/slips/{number}/refusals/{topic}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path: {
+                    number: string;
+                    topic: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Slip"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/slips/{number}/advice": {
         parameters: {
             query?: never;
@@ -7830,6 +8031,10 @@ export interface components {
             topics: components["schemas"]["LikelyTopic"][];
             readsLike: components["schemas"]["Alike"][];
             wouldFit: components["schemas"]["Alike"][];
+            said: components["schemas"]["SaidAlready"][];
+            dropped: components["schemas"]["Alike"][];
+            kind: null | components["schemas"]["LikelyKind"];
+            effort: null | components["schemas"]["LikelyEffort"];
         };
         Alike: {
             thing: components["schemas"]["Reference"];
@@ -7841,6 +8046,8 @@ export interface components {
             /** Format: date */
             outOn: null | string;
             topics: components["schemas"]["TopicMark"][];
+            differences?: null | components["schemas"]["Stretch"][];
+            section?: null | components["schemas"]["FittingSection"];
         };
         AnswerRequest: {
             question: null | string;
@@ -8069,6 +8276,8 @@ export interface components {
             /** @enum {string} */
             decision?: "put";
             piece: components["schemas"]["PieceNumber"];
+            /** Format: int32 */
+            section?: number;
         };
         DecisionStartPiece: {
             /** @enum {string} */
@@ -8160,6 +8369,22 @@ export interface components {
             hits: components["schemas"]["Hit"][];
             /** Format: int32 */
             total: number;
+        };
+        FinishedPiece: {
+            piece: components["schemas"]["PieceNumber"];
+            title: string;
+            /** Format: int32 */
+            words: number;
+            /** Format: int32 */
+            days: number;
+            /** Format: double */
+            likeness: number;
+        };
+        FittingSection: {
+            number: components["schemas"]["SectionNumber"];
+            title: string;
+            /** Format: double */
+            share: number;
         };
         Format: {
             key: string;
@@ -8279,17 +8504,35 @@ export interface components {
         JoinRequest: {
             slips: null | unknown[];
         };
+        LeaveRequest: {
+            for: components["schemas"]["ThingKind"];
+            /** Format: int32 */
+            number: number;
+        };
         LibraryEntry: {
             slip: null | components["schemas"]["Slip"];
             source: null | components["schemas"]["Source"];
             excerpt: null | string;
             from?: null | string;
         };
+        LikelyEffort: {
+            /** Format: int32 */
+            effort: number;
+            because: components["schemas"]["FinishedPiece"][];
+        };
+        LikelyKind: {
+            kind: components["schemas"]["SlipKind"];
+            /** Format: double */
+            figure: number;
+            because: components["schemas"]["Reference"][];
+        };
         LikelyTopic: {
             topic: components["schemas"]["TopicMark"];
             /** Format: double */
             figure: number;
             because: components["schemas"]["TopicTerm"][];
+            /** @default false */
+            isCalibrated: boolean;
         };
         LinesRequest: {
             /** Format: int32 */
@@ -8906,6 +9149,12 @@ export interface components {
         };
         /** Format: binary */
         Stream: string;
+        Stretch: {
+            text: string;
+            in: components["schemas"]["StretchIn"];
+        };
+        /** @enum {unknown} */
+        StretchIn: "both" | "first" | "second";
         Tally: {
             /** Format: int32 */
             desk: number;
@@ -9059,6 +9308,11 @@ export interface components {
         WordOfPileOrder: "origin" | "newest" | "oldest" | "topic" | "promising";
         /** @enum {string} */
         WordOfSlipKind: "idea" | "quote" | "question" | "takeaway" | "note" | "ask";
+        WorthAnotherLook: {
+            slip: components["schemas"]["Alike"];
+            new: components["schemas"]["Reference"];
+            newTitle: string;
+        };
     };
     responses: never;
     parameters: never;
