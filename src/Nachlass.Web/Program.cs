@@ -130,6 +130,9 @@ namespace Nachlass.Web
             services.AddSingleton<ViewStore>();
             services.AddSingleton<SourceStore>();
             services.AddSingleton<TopicStore>();
+            services.AddSingleton<DigestStore>();
+            services.AddSingleton<CoverageStore>();
+            services.AddSingleton<MentionStore>();
             services.AddSingleton<PieceStore>();
             services.AddSingleton<DraftStore>();
             services.AddSingleton<FindStore>();

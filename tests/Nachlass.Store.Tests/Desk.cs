@@ -38,6 +38,9 @@ public sealed class Desk : IDisposable
         Library = new LibraryStore(Papers);
         Sources = new SourceStore(Papers, History);
         Topics = new TopicStore(Papers, History);
+        Digests = new DigestStore(Papers);
+        Coverage = new CoverageStore(Papers, Topics);
+        Mentions = new MentionStore(Papers);
         Pieces = new PieceStore(Papers, History, Advice);
         Drafts = new DraftStore(Papers);
         Views = new ViewStore(Papers, Library);
@@ -68,6 +71,9 @@ public sealed class Desk : IDisposable
     public LibraryStore Library { get; }
     public SourceStore Sources { get; }
     public TopicStore Topics { get; }
+    public DigestStore Digests { get; }
+    public CoverageStore Coverage { get; }
+    public MentionStore Mentions { get; }
     public PieceStore Pieces { get; }
     public DraftStore Drafts { get; }
     public FindStore Find { get; }
@@ -90,7 +96,7 @@ public sealed class Desk : IDisposable
     /// <summary>Every row of every table that undo looks after, versions aside, as one text to compare.</summary>
     public string Everything() => Papers.Read(db =>
     {
-        var tables = db.Query<string>("SELECT name FROM sqlite_master WHERE type = 'table' AND name IN ('papers','slip','source','topic','topic_alias','slip_topic','source_topic','piece_topic','piece','draft','section','material','move','day_sheet','link','day_plan','day_block','day_idea','transcript_line','attachment','brought','feed','occasion','cadence','saved_view','gone_through','topic_refusal') ORDER BY name").ToList();
+        var tables = db.Query<string>("SELECT name FROM sqlite_master WHERE type = 'table' AND name IN ('papers','slip','source','topic','topic_alias','slip_topic','source_topic','piece_topic','piece','draft','section','material','move','day_sheet','link','day_plan','day_block','day_idea','transcript_line','attachment','brought','feed','occasion','cadence','saved_view','gone_through','topic_refusal','topic_apart','digest','digest_line','digest_theme') ORDER BY name").ToList();
         return string.Join('\n', tables.SelectMany(table => Rows(db, $"SELECT * FROM {table}").Select(row => $"{table}: {row}").Order())
             .Concat(Rows(db, "SELECT rowid, title, body FROM finding ORDER BY rowid").Select(row => $"finding: {row}")));
     });

@@ -39,6 +39,10 @@ public static partial class References
         });
     }
 
+    /// <summary>The text with the names between double brackets put as told; the brackets and all else stay.</summary>
+    public static string Renamed(string text, Func<string, string> name) =>
+        Bracketed().Replace(text, m => name(m.Groups[1].Value.Trim()) is var put && put == m.Groups[1].Value.Trim() ? m.Value : $"[[{put}]]");
+
     /// <summary>The sentence around a place in a text, for showing where a link stands.</summary>
     public static string SentenceAround(string text, int start, int length)
     {

@@ -102,6 +102,7 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
                     change.Now,
                 });
             if (edit.Topics is not null) PieceRows.SetTopics(change.Db, number, TopicRows.NumbersFor(change.Db, edit.Topics));
+            if (title is not null) Renaming.Retitled(change, Reference.To(number), piece.Title, title);
             if (edit.Trashed is { } trash) change.What = trash ? $"put P {number} into the trash" : $"took P {number} out of the trash";
             else if (stage != piece.Stage) change.What = $"moved P {number} to {stage}";
             return PieceRows.Get(change.Db, number);

@@ -119,6 +119,7 @@ public sealed class SourceStore(PapersFile papers, HistoryStore history)
                 });
             if (edit.Topics is not null) SourceRows.SetTopics(change.Db, number, TopicRows.NumbersFor(change.Db, edit.Topics));
             Links.Write(change.Db, Reference.To(number), next.Summary + "\n" + next.Comments);
+            Renaming.Retitled(change, Reference.To(number), source.Title, next.Title);
             return SourceRows.Get(change.Db, number);
         });
     }

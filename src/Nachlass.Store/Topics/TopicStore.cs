@@ -25,9 +25,20 @@ public sealed record TopicChange
     public Maybe<TopicNumber?> Wider { get; init; }
 }
 
-/// <summary>A topic opened: everything on it, by kind.</summary>
+/// <summary>A topic opened: everything on it and under it, by kind.</summary>
+/// <param name="NewSince">Kept slips that came in since it was last gone through.</param>
+/// <param name="Takeaways">What its sources say, with whole texts.</param>
+/// <param name="GoesWith">Topics that share material with it, the strongest first.</param>
+/// <param name="Near">Topics that may be the same.</param>
 public sealed record TopicOpened(Topic Topic, IReadOnlyList<Topic> Narrower, IReadOnlyList<Slip> Slips, int SlipsInAll, IReadOnlyList<Source> Sources,
-    IReadOnlyList<Piece> Pieces, IReadOnlyList<LinkLine> LinkedFrom, IReadOnlyList<HistoryLine> History);
+    IReadOnlyList<Piece> Pieces, int NewSince, IReadOnlyList<Slip> Takeaways, IReadOnlyList<TogetherNamed> GoesWith, IReadOnlyList<MayBeOne> Near, IReadOnlyList<LinkLine> LinkedFrom, IReadOnlyList<HistoryLine> History);
+
+/// <summary>What goes together, with names.</summary>
+public sealed record TogetherNamed(TopicMark First, TopicMark Second, int Shared, double Strength, double Times);
+
+/// <summary>Two topics that may be one, and what merging the second into the first would change.</summary>
+/// <param name="Texts">How many texts name the second by a link or a tag.</param>
+public sealed record MayBeOne(Topic First, Topic Second, NearReason Reason, int Slips, int Sources, int Pieces, int Texts);
 
 /// <summary>Reads and changes topics.</summary>
 public sealed class TopicStore(PapersFile papers, HistoryStore history)
@@ -40,6 +51,16 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history)
     /// <summary>Topics with names and aliases only.</summary>
     internal const string Names = $"SELECT {Own} FROM topic t LEFT JOIN topic w ON w.number = t.wider WHERE t.merged_into IS NULL ORDER BY lower(t.name)";
 
+    private const string Under = "SELECT under FROM topic_under WHERE topic = t.number";
+
+    /// <summary>Slips by topic, those of narrower topics counted for the wider ones too, each once.</summary>
+    private const string SlipsUnder =
+        """
+        SELECT topic, slip FROM slip_topic
+        UNION ALL SELECT DISTINCT u.topic, n.slip FROM topic_under u JOIN slip_topic n ON n.topic = u.under
+        WHERE u.topic <> u.under AND NOT EXISTS (SELECT 1 FROM slip_topic o WHERE o.slip = n.slip AND o.topic = u.topic)
+        """;
+
     private static readonly string WithFigures =
         $"""
         SELECT {Own},
@@ -47,11 +68,11 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history)
             count(*) FILTER (WHERE s.state = 'kept') AS kept,
             count(*) FILTER (WHERE s.state = 'held' AND (s.held_until IS NULL OR s.held_until > @today)) AS held,
             count(*) FILTER (WHERE s.state = 'kept' AND {SlipRows.Used}) AS used,
-            (SELECT count(*) FROM source_topic x JOIN source o ON o.number = x.source WHERE x.topic = t.number AND o.trashed_at IS NULL) AS sources,
-            (SELECT count(*) FROM piece_topic x JOIN piece p ON p.number = x.piece WHERE x.topic = t.number AND p.trashed_at IS NULL) AS pieces,
-            (SELECT max(p.out_on) FROM piece_topic x JOIN piece p ON p.number = x.piece WHERE x.topic = t.number AND p.trashed_at IS NULL) AS last_out
+            (SELECT count(DISTINCT x.source) FROM source_topic x JOIN source o ON o.number = x.source WHERE x.topic IN ({Under}) AND o.trashed_at IS NULL) AS sources,
+            (SELECT count(DISTINCT x.piece) FROM piece_topic x JOIN piece p ON p.number = x.piece WHERE x.topic IN ({Under}) AND p.trashed_at IS NULL) AS pieces,
+            (SELECT max(p.out_on) FROM piece_topic x JOIN piece p ON p.number = x.piece WHERE x.topic IN ({Under}) AND p.trashed_at IS NULL) AS last_out
         FROM topic t LEFT JOIN topic w ON w.number = t.wider
-        LEFT JOIN slip_topic st ON st.topic = t.number LEFT JOIN slip s ON s.number = st.slip
+        LEFT JOIN ({SlipsUnder}) st ON st.topic = t.number LEFT JOIN slip s ON s.number = st.slip
         """;
 
     /// <summary>All topics with their figures, by name.</summary>
@@ -70,19 +91,75 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history)
             var topic = Get(db, number);
             var arguments = new { number, MostShown, today = papers.Today };
             var narrower = db.Query<Topic>($"{WithFigures} WHERE t.wider = @number AND t.merged_into IS NULL GROUP BY t.number ORDER BY lower(t.name)", arguments);
+            const string on = "IN (SELECT under FROM topic_under WHERE topic = @number)";
             var slips = db.Query<Slip>(
                 $"""
-                SELECT {SlipRows.Columns} FROM slip_topic x JOIN slip s ON s.number = x.slip WHERE x.topic = @number AND s.state <> 'dropped'
+                SELECT {SlipRows.Columns} FROM slip s WHERE s.number IN (SELECT slip FROM slip_topic WHERE topic {on}) AND s.state <> 'dropped'
                 ORDER BY s.state = 'held', s.pull IS NULL, s.pull DESC, s.caught_at DESC LIMIT @MostShown
                 """, arguments);
-            var all = db.ExecuteScalar<int>("SELECT count(*) FROM slip_topic x JOIN slip s ON s.number = x.slip WHERE x.topic = @number AND s.state <> 'dropped'", arguments);
+            var all = db.ExecuteScalar<int>($"SELECT count(*) FROM slip s WHERE s.number IN (SELECT slip FROM slip_topic WHERE topic {on}) AND s.state <> 'dropped'", arguments);
             var sources = db.Query<Source>(
-                $"SELECT {SourceRows.Columns} FROM source_topic x JOIN source s ON s.number = x.source WHERE x.topic = @number AND s.trashed_at IS NULL ORDER BY lower(s.title) LIMIT @MostShown", arguments);
-            var pieces = PieceRows.List(db, "p.number IN (SELECT piece FROM piece_topic WHERE topic = @number)", arguments);
-            return new TopicOpened(topic, [.. narrower], [.. slips], all, [.. sources], pieces,
+                $"SELECT {SourceRows.Columns} FROM source s WHERE s.number IN (SELECT source FROM source_topic WHERE topic {on}) AND s.trashed_at IS NULL ORDER BY lower(s.title) LIMIT @MostShown", arguments).AsList();
+            var takeaways = db.Query<Slip>(
+                $"SELECT {SlipRows.Columns} FROM slip s WHERE s.source IN (SELECT value FROM json_each(@sources)) AND s.state <> 'dropped' ORDER BY s.source, s.kind = 'quote', s.number LIMIT @MostShown",
+                new { sources = Mapping.List(sources.Select(o => o.Number.Value)), MostShown });
+            var pieces = PieceRows.List(db, $"p.number IN (SELECT piece FROM piece_topic WHERE topic {on})", arguments);
+            var fresh = db.ExecuteScalar<int>($"SELECT count(*) FROM slip s WHERE s.state = 'kept' AND s.number IN (SELECT slip FROM slip_topic WHERE topic {on}) AND s.number NOT IN (SELECT slip FROM gone_through WHERE kind = 'topic' AND number = @number)", arguments);
+            return new TopicOpened(topic, [.. narrower], [.. slips], all, sources, pieces, fresh, [.. takeaways],
+                [.. GoTogether(db).Where(t => t.First.Number == number || t.Second.Number == number).Take(8)], [.. MayBeOne(db).Where(p => p.First.Number == number || p.Second.Number == number)],
                 Links.To(db, Reference.To(number), topic.Aliases.Prepend(topic.Name)), done);
         });
     }
+
+    /// <summary>Topics that share material, the strongest pairs first.</summary>
+    public IReadOnlyList<TogetherNamed> GoTogether() => papers.Read<IReadOnlyList<TogetherNamed>>(GoTogether);
+
+    private static List<TogetherNamed> GoTogether(SqliteConnection db)
+    {
+        const string tagged =
+            """
+            SELECT 0 AS kind, x.slip AS thing, x.topic FROM slip_topic x JOIN slip s ON s.number = x.slip WHERE s.state IN ('kept', 'waiting')
+            UNION ALL SELECT 1, x.source, x.topic FROM source_topic x JOIN source s ON s.number = x.source WHERE s.trashed_at IS NULL
+            UNION ALL SELECT 2, x.piece, x.topic FROM piece_topic x JOIN piece p ON p.number = x.piece WHERE p.trashed_at IS NULL
+            """;
+        // Things with one topic go with nothing; they are only counted.
+        var byThing = db.Query<(int Kind, int Thing, int Topic)>(tagged).GroupBy(t => (t.Kind, t.Thing)).Select(g => g.Select(t => t.Topic).Order().ToList()).ToList();
+        var counts = byThing.SelectMany(t => t).CountBy(t => t).ToDictionary(c => TopicNumber.Of(c.Key), c => c.Value);
+        var pairs = byThing.Where(t => t.Count > 1).SelectMany(t => t.SelectMany((a, i) => t.Skip(i + 1).Select(b => (a, b)))).CountBy(p => p);
+        var marks = db.Query<TopicMark>("SELECT number, name, colour FROM topic").ToDictionary(t => t.Number);
+        return [.. Together.Of(pairs.Select(p => (TopicNumber.Of(p.Key.a), TopicNumber.Of(p.Key.b), p.Value)), counts, byThing.Count)
+            .Select(t => new TogetherNamed(marks[t.First], marks[t.Second], t.Shared, t.Strength, t.Times))];
+    }
+
+    /// <summary>Topics that may be one, with what merging them would change.</summary>
+    public IReadOnlyList<MayBeOne> MayBeOne() => papers.Read<IReadOnlyList<MayBeOne>>(MayBeOne);
+
+    private List<MayBeOne> MayBeOne(SqliteConnection db)
+    {
+        var pairs = NearNames.Among(db.Query<Topic>(Names).ToList());
+        if (pairs.Count == 0) return [];
+        var apart = db.Query<(int, int)>("SELECT first, second FROM topic_apart").ToHashSet();
+        return [.. pairs.Where(p => !apart.Contains((p.First.Value, p.Second.Value))).Select(p =>
+        {
+            // The fuller one stays.
+            var (a, b) = (Get(db, p.First), Get(db, p.Second));
+            if (b.Kept + b.Waiting + b.Sources > a.Kept + a.Waiting + a.Sources) (a, b) = (b, a);
+            return new MayBeOne(a, b, p.Reason,
+                db.ExecuteScalar<int>("SELECT count(*) FROM slip_topic WHERE topic = @Number", new { b.Number }),
+                db.ExecuteScalar<int>("SELECT count(*) FROM source_topic WHERE topic = @Number", new { b.Number }),
+                db.ExecuteScalar<int>("SELECT count(*) FROM piece_topic WHERE topic = @Number", new { b.Number }),
+                Renaming.Naming(db, [.. b.Aliases.Prepend(b.Name)], tags: true).Count);
+        })];
+    }
+
+    /// <summary>Says that two topics that look like one are two.</summary>
+    public Done<IReadOnlyList<MayBeOne>> KeepApart(TopicNumber one, TopicNumber other, Once once) => papers.Run("kept two topics apart", once, change =>
+    {
+        var (first, second) = one.Value < other.Value ? (one, other) : (other, one);
+        change.What = $"kept {Get(change.Db, first).Name} and {Get(change.Db, second).Name} apart";
+        change.Db.Execute("INSERT OR IGNORE INTO topic_apart (first, second) VALUES (@first, @second)", new { first, second });
+        return (IReadOnlyList<MayBeOne>)MayBeOne(change.Db);
+    });
 
     public Done<Topic> Add(TopicChange made, Once once)
     {
@@ -131,8 +208,12 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history)
                 AddAlias(change.Db, topic.Number, alias);
             }
         }
-        // Links in texts name the topic, so its old name goes on leading here.
-        if (!name.Equals(topic.Name, StringComparison.OrdinalIgnoreCase)) AddAlias(change.Db, topic.Number, topic.Name);
+        if (!name.Equals(topic.Name, StringComparison.Ordinal))
+        {
+            // Every text that names it follows; what is outside of the papers may still use the old name, so that goes on leading here.
+            Renaming.Follow(change, [topic.Name], name, tags: true);
+            if (!name.Equals(topic.Name, StringComparison.OrdinalIgnoreCase)) AddAlias(change.Db, topic.Number, topic.Name);
+        }
         return Get(change.Db, topic.Number);
     }
 
@@ -166,6 +247,7 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history)
             UPDATE topic_alias SET topic = @into WHERE topic = @number;
             UPDATE topic SET version = version + 1 WHERE number = @into;
             """, new { number, into });
+        Renaming.Follow(change, [.. from.Aliases.Prepend(from.Name)], to.Name, tags: true);
         AddAlias(db, into, from.Name);
         change.What = $"merged the topic {from.Name} into {to.Name}";
         return Get(db, into);

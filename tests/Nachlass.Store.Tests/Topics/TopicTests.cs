@@ -29,13 +29,13 @@ public sealed class TopicTests : IDisposable
     }
 
     [Fact]
-    public void Links_by_a_topics_old_name_still_lead_to_it()
+    public void A_topics_new_name_follows_into_texts_and_its_old_one_still_leads_to_it()
     {
         desk.Catch("one #ferries");
         desk.Catch("compare [[ferries]]");
         desk.Topics.Edit(Named("ferries").Number, new TopicChange { Version = 1, Name = "boats" }, Once.Unkeyed);
         var opened = desk.Topics.Open(Named("boats").Number);
-        opened.LinkedFrom.ShouldHaveSingleItem().Sentence.ShouldBe("compare ferries");
+        opened.LinkedFrom.ShouldHaveSingleItem().Sentence.ShouldBe("compare boats", "the text follows");
         opened.Topic.Aliases.ShouldBe(["ferries"]);
         desk.Find.AddressOf("Ferries").ShouldBe($"/topics/{opened.Topic.Number}");
     }

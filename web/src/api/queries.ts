@@ -23,6 +23,7 @@ export const keys = {
   purpose: ['purpose'],
   moves: ['moves'],
   sift: (pile: unknown = {}) => ['sift', pile],
+  again: ['again'],
   slip: (number: number) => ['slip', number],
   slipOpened: (number: number) => ['slip', number, 'opened'],
   advice: (number: number) => ['advice', number],

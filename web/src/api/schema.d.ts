@@ -6557,6 +6557,780 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/topics/near-names": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MayBeOne"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/topics/{number}/apart/{other}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path: {
+                    number: string;
+                    other: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MayBeOne"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/topics/together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TogetherNamed"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/topics/coverage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    axis?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CoverageMap"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/topics/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    of?: string;
+                    topic?: string;
+                    months?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WordsCounted"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/topics/{number}/digest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CompiledDigest"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DigestChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CompiledDigest"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        trace?: never;
+    };
+    "/api/topics/{number}/digest/piece": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DigestIntoPiece"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DigestPlaced"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exports/digests/{number}.md": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/markdown": string;
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mentions/{kind}/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    kind: string;
+                    number: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Unlinked"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mentions/{kind}/{number}/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path: {
+                    kind: string;
+                    number: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LinkRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Unlinked"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/links/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    begun?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LinkOffer"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/formats": {
         parameters: {
             query?: never;
@@ -8174,6 +8948,43 @@ export interface components {
         };
         /** Format: int32 */
         CommandNumber: number;
+        CompiledDigest: {
+            topic: components["schemas"]["TopicNumber"];
+            name: string;
+            intro: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: int32 */
+            sources: number;
+            /** Format: int32 */
+            passages: number;
+            themes: components["schemas"]["CompiledTheme"][];
+            hidden: components["schemas"]["CompiledLine"][];
+        };
+        CompiledLine: {
+            slip: components["schemas"]["SlipNumber"];
+            text: string;
+            words: null | string;
+            isStale: boolean;
+            source: components["schemas"]["SourceNumber"];
+            sourceTitle: string;
+            creators: string;
+            date: string;
+            locator: string;
+            /** Format: double */
+            carries: number;
+            against: components["schemas"]["Opposition"][];
+            with: unknown[];
+            shown?: null | string;
+        };
+        CompiledTheme: {
+            anchor: components["schemas"]["SlipNumber"];
+            name: string;
+            isNamed: boolean;
+            /** Format: int32 */
+            sources: number;
+            lines: components["schemas"]["CompiledLine"][];
+        };
         Completion: {
             /** Format: int32 */
             at: number;
@@ -8194,6 +9005,29 @@ export interface components {
             silentSeconds: number;
             /** Format: int32 */
             aloudSeconds: number;
+        };
+        CoverageCell: {
+            topic: components["schemas"]["TopicNumber"];
+            column: string;
+            /** Format: int32 */
+            inHand: number;
+            /** Format: int32 */
+            inWork: number;
+            /** Format: int32 */
+            out: number;
+            /** Format: date */
+            lastOut: null | string;
+            isEmpty: boolean;
+        };
+        CoverageColumn: {
+            key: string;
+            name: string;
+        };
+        CoverageMap: {
+            axis: null | components["schemas"]["TopicNumber"];
+            columns: components["schemas"]["CoverageColumn"][];
+            rows: components["schemas"]["Topic"][];
+            cells: components["schemas"]["CoverageCell"][];
         };
         Covered: {
             passage: string;
@@ -8287,6 +9121,22 @@ export interface components {
         };
         Destination: {
             address: null | string;
+        };
+        DigestChange: {
+            intro?: null | string;
+            line?: null | components["schemas"]["SlipNumber"];
+            words?: components["schemas"]["MaybeOfstring"];
+            hidden?: null | boolean;
+            beside?: components["schemas"]["MaybeOfSlipNumber"];
+            theme?: null | components["schemas"]["SlipNumber"];
+            name?: components["schemas"]["MaybeOfstring"];
+        };
+        DigestIntoPiece: {
+            /** Format: int32 */
+            piece?: number;
+        };
+        DigestPlaced: {
+            piece: components["schemas"]["PieceNumber"];
         };
         /** @enum {unknown} */
         DocumentsAs: "slip" | "source" | "piece";
@@ -8545,10 +9395,20 @@ export interface components {
             title: string;
             sentence: string;
         };
+        LinkOffer: {
+            thing: components["schemas"]["Reference"];
+            write: string;
+            title: string;
+        };
         LinkOut: {
             name: string;
             to: null | components["schemas"]["Reference"];
             title: null | string;
+        };
+        LinkRequest: {
+            inKind: components["schemas"]["ThingKind"];
+            /** Format: int32 */
+            inNumber: number;
         };
         /** @enum {unknown} */
         ListSort: "caught" | "pull" | "effort" | "kind" | "state" | "number" | "text" | null;
@@ -8567,12 +9427,27 @@ export interface components {
             items: components["schemas"]["Material"][];
             wouldFit: components["schemas"]["Alike"][];
         };
+        MayBeOne: {
+            first: components["schemas"]["Topic"];
+            second: components["schemas"]["Topic"];
+            reason: components["schemas"]["NearReason"];
+            /** Format: int32 */
+            slips: number;
+            /** Format: int32 */
+            sources: number;
+            /** Format: int32 */
+            pieces: number;
+            /** Format: int32 */
+            texts: number;
+        };
         /** Format: date */
         MaybeOfDateOnly: null | string;
         /** @enum {null|string} */
         MaybeOfListSort: "caught" | "pull" | "effort" | "kind" | "state" | "number" | "text" | null;
         /** Format: int32 */
         MaybeOfPieceNumber: null | number;
+        /** Format: int32 */
+        MaybeOfSlipNumber: null | number;
         /** Format: int32 */
         MaybeOfSourceNumber: null | number;
         /** Format: int32 */
@@ -8627,6 +9502,8 @@ export interface components {
             /** Format: date */
             day?: null | string;
         };
+        /** @enum {unknown} */
+        NearReason: "inflected" | "sameWords" | "spelling";
         NewKeyRequest: {
             name: null | string;
         };
@@ -8673,6 +9550,10 @@ export interface components {
         };
         /** Format: int32 */
         OccasionNumber: number;
+        Opposition: {
+            slip: components["schemas"]["SlipNumber"];
+            because: string;
+        };
         /** @enum {unknown} */
         Origin: "strip" | "paste" | "sheet" | "phone" | "program" | "feed" | "reading" | "import" | "clip" | "folder";
         Overruling: {
@@ -8711,6 +9592,14 @@ export interface components {
         PassphraseRequest: {
             present: null | string;
             next: null | string;
+        };
+        Phrase: {
+            words: string;
+            /** Format: int32 */
+            texts: number;
+            byMonth: number[];
+            /** Format: double */
+            rising: number;
         };
         Piece: {
             number: components["schemas"]["PieceNumber"];
@@ -9184,6 +10073,16 @@ export interface components {
             /** Format: date-time */
             at?: null | string;
         };
+        TogetherNamed: {
+            first: components["schemas"]["TopicMark"];
+            second: components["schemas"]["TopicMark"];
+            /** Format: int32 */
+            shared: number;
+            /** Format: double */
+            strength: number;
+            /** Format: double */
+            times: number;
+        };
         Topic: {
             number: components["schemas"]["TopicNumber"];
             name: string;
@@ -9234,6 +10133,11 @@ export interface components {
             slipsInAll: number;
             sources: components["schemas"]["Source"][];
             pieces: components["schemas"]["Piece"][];
+            /** Format: int32 */
+            newSince: number;
+            takeaways: components["schemas"]["Slip"][];
+            goesWith: components["schemas"]["TogetherNamed"][];
+            near: components["schemas"]["MayBeOne"][];
             linkedFrom: components["schemas"]["LinkLine"][];
             history: components["schemas"]["HistoryLine"][];
         };
@@ -9249,6 +10153,11 @@ export interface components {
             /** Format: int32 */
             lines: number;
             unread: components["schemas"]["UnreadLine"][];
+        };
+        Unlinked: {
+            in: components["schemas"]["Reference"];
+            title: string;
+            sentence: string;
         };
         UnreadLine: {
             /** Format: int32 */
@@ -9308,6 +10217,15 @@ export interface components {
         WordOfPileOrder: "origin" | "newest" | "oldest" | "topic" | "promising";
         /** @enum {string} */
         WordOfSlipKind: "idea" | "quote" | "question" | "takeaway" | "note" | "ask";
+        WordsCounted: {
+            /** Format: date */
+            from: string;
+            /** Format: int32 */
+            months: number;
+            /** Format: int32 */
+            texts: number;
+            phrases: components["schemas"]["Phrase"][];
+        };
         WorthAnotherLook: {
             slip: components["schemas"]["Alike"];
             new: components["schemas"]["Reference"];

@@ -36,6 +36,7 @@ export function Queue({
   left,
   settled,
   head,
+  foot,
   again,
   onShow,
 }: {
@@ -46,6 +47,7 @@ export function Queue({
   settled: number;
   /** What the pile is, and how it can be chosen. */
   head: ReactNode;
+  foot: ReactNode;
   /** Whether it is gone through again for something. */
   again: boolean;
   onShow: (number: number) => void;
@@ -137,6 +139,7 @@ export function Queue({
             </section>
           );
         })}
+        {foot}
       </div>
     </nav>
   );

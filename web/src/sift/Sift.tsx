@@ -3,7 +3,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { api, ask, done, type Decision, type SlipChange } from '../api/client';
 import { keys, useFormats } from '../api/queries';
-import { complain, say, takeBack } from '../papers/notices';
+import { carryOut, complain, say, takeBack } from '../papers/notices';
 import { useKeys } from '../papers/keys';
 import { Empty, Failed, Loading } from '../ui/States';
 import { Key } from '../ui/Key';
@@ -11,6 +11,7 @@ import { AdviceLists } from './AdviceLists';
 import { Decisions } from './Decisions';
 import { HoldDialog, IntoPieceDialog, MergeDialog } from './DecisionDialogs';
 import { PileHead, usePile } from './PileHead';
+import { Again } from './Again';
 import { Queue } from './Queue';
 import { SlipSheet } from './SlipSheet';
 import { Sorting } from './Sorting';
@@ -160,8 +161,35 @@ export function Sift() {
   };
 
   const fits = advice.data?.wouldFit ?? [];
-  const put = (piece: number, title: string) =>
-    decide({ decision: 'put', piece }, () => `Put into P ${piece}, ${title}.`);
+  const put = (piece: number, title: string, section?: { number: number; title: string }) =>
+    decide({ decision: 'put', piece, section: section?.number }, () =>
+      section ? `Put into P ${piece}, under “${section.title}”.` : `Put into P ${piece}, ${title}.`,
+    );
+  const bringBack = (dropped: number) =>
+    void carryOut(
+      done(
+        api.POST('/api/slips/{number}/decision', {
+          params: { path: { number: String(dropped) } },
+          body: { decision: 'wait' },
+        }),
+      ),
+      `Slip ${dropped} is back on the pile.`,
+    ).then(
+      () => client.invalidateQueries(),
+      () => undefined,
+    );
+  const refuse = (topic: number) =>
+    void carryOut(
+      done(
+        api.POST('/api/slips/{number}/refusals/{topic}', {
+          params: { path: { number: String(current), topic: String(topic) } },
+        }),
+      ),
+      'Not offered for this slip again.',
+    ).then(
+      () => client.invalidateQueries({ queryKey: ['advice'] }),
+      () => undefined,
+    );
   const format = formats.find((f) => f.key === (slip.data?.format ?? 'essay'));
   const act = {
     pass: again ? () => decide('pass', () => `Left slip ${current} as it is.`) : undefined,
@@ -248,6 +276,7 @@ export function Sift() {
         left={left}
         settled={sitting.data.settled + gone.size}
         again={again}
+        foot={<Again />}
         head={<PileHead pile={pile} name={sitting.data.name} before={sitting.data.before} />}
         onShow={show}
       />
@@ -271,6 +300,7 @@ export function Sift() {
                 loading={advice.isPending}
                 onMerge={(into) => decide({ decision: 'merge', slip: into }, () => `Merged into slip ${into}.`)}
                 onPut={put}
+                onBringBack={(number) => bringBack(number)}
               />
             </div>
           </>
@@ -283,6 +313,9 @@ export function Sift() {
           <Sorting
             slip={slip.data}
             likely={advice.data?.topics ?? []}
+            kind={advice.data?.kind}
+            effort={advice.data?.effort}
+            onRefuse={refuse}
             formats={formats}
             onChange={(fields) => void change(fields)}
           />

@@ -9,13 +9,19 @@ import { TopicField } from '../ui/TopicField';
 export function Sorting({
   slip,
   likely,
+  kind,
+  effort,
   formats,
   onChange,
+  onRefuse,
 }: {
   slip: Slip;
   likely: Advice['topics'];
+  kind?: Advice['kind'];
+  effort?: Advice['effort'];
   formats: readonly Format[];
   onChange: (fields: SlipChange) => void;
+  onRefuse: (topic: number) => void;
 }) {
   const names = slip.topics.map((topic) => topic.name);
   return (
@@ -47,7 +53,7 @@ export function Sorting({
                   {l.topic.name}
                 </button>{' '}
                 <Figure shown={l.figure.toFixed(2)} of={`How likely ${l.topic.name} is`}>
-                  <Because likely={l} />
+                  <Because likely={l} onRefuse={() => onRefuse(l.topic.number)} />
                 </Figure>
               </span>
             </span>
@@ -61,7 +67,7 @@ export function Sorting({
         </div>
         <div>
           <h3 className="label text-second">Effort</h3>
-          <Steps label="Effort" value={slip.effort} onChange={(effort) => onChange({ effort })} />
+          <Steps label="Effort" value={slip.effort} onChange={(value) => onChange({ effort: value })} />
         </div>
         <label>
           <span className="label block text-second">As</span>
@@ -82,23 +88,62 @@ export function Sorting({
           </select>
         </label>
       </div>
+      {(kind || effort) && (
+        <p className="mt-2.5 text-[12.5px] leading-[1.7] text-second">
+          seems:{' '}
+          {kind && (
+            <span className="whitespace-nowrap">
+              <button type="button" className="hover:text-blue" onClick={() => onChange({ kind: kind.kind })}>
+                a {kind.kind}
+              </button>{' '}
+              <Figure shown={kind.figure.toFixed(2)} of={`How likely it is a ${kind.kind}`}>
+                {kind.because.length === 0
+                  ? 'The text says so itself, by its quotation marks or its question mark.'
+                  : `Of the near slips that were kept, ${kind.because.length} are of this kind: ${kind.because.map((slip) => slip.number).join(', ')}.`}
+              </Figure>
+            </span>
+          )}
+          {kind && effort && ' · '}
+          {effort && (
+            <span className="whitespace-nowrap">
+              <button type="button" className="hover:text-blue" onClick={() => onChange({ effort: effort.effort })}>
+                effort {effort.effort}
+              </button>{' '}
+              <Figure shown="why" of="The likely effort">
+                <p className="mb-1.5">From finished pieces that read like it, by their words and days:</p>
+                {effort.because.map((piece) => (
+                  <p key={piece.piece} className="border-t border-rule py-1">
+                    <Link className="link" to={`/bench/${piece.piece}`}>
+                      {piece.title}
+                    </Link>{' '}
+                    – {piece.words} words in {piece.days} {piece.days === 1 ? 'day' : 'days'}
+                  </p>
+                ))}
+              </Figure>
+            </span>
+          )}
+        </p>
+      )}
     </section>
   );
 }
 
-/** What a likely topic's figure is made of: how like the text is to each thing sorted there before. */
-function Because({ likely }: { likely: Advice['topics'][number] }) {
+/** What a likely topic's figure is made of: the votes of the near things, and how often such a vote was right. */
+function Because({ likely, onRefuse }: { likely: Advice['topics'][number]; onRefuse: () => void }) {
   return (
     <>
       <p className="mb-1.5">
-        Reasons for <b className="text-ink">{likely.topic.name}</b>; each is how alike the two are, and together they
-        are 1 − ∏(1 − reason).
+        {likely.isCalibrated
+          ? `${Math.round(100 * likely.figure)} of 100 guesses as sure as this were right, among your own decisions.`
+          : 'Not learnt yet: the more you sort, the better it knows how often it is right.'}{' '}
+        Its votes for <b className="text-ink">{likely.topic.name}</b>, by how near each is:
       </p>
-      {likely.because.slice(0, 8).map((term, at) => (
+      {likely.because.slice(0, 7).map((term, at) => (
         <p key={at} className="flex justify-between border-t border-rule py-1">
           {term.sorted ? (
             <Link className="link" to={addressOf(term.sorted)}>
               {term.sorted.kind === 'piece' ? `P ${term.sorted.number}` : `${term.sorted.kind} ${term.sorted.number}`}
+              {term.figure < 0 && ' (refused there)'}
             </Link>
           ) : (
             <span>the text names it</span>
@@ -106,7 +151,10 @@ function Because({ likely }: { likely: Advice['topics'][number] }) {
           <span className="figures">{term.figure.toFixed(2)}</span>
         </p>
       ))}
-      {likely.because.length > 8 && <p className="border-t border-rule pt-1">and {likely.because.length - 8} more</p>}
+      {likely.because.length > 7 && <p className="border-t border-rule pt-1">and {likely.because.length - 7} more</p>}
+      <button type="button" className="link mt-2 font-semibold" onClick={onRefuse}>
+        not this topic
+      </button>
     </>
   );
 }

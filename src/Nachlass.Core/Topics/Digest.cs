@@ -1,0 +1,144 @@
+using Nachlass.Core.Papers;
+using Nachlass.Core.Text;
+
+namespace Nachlass.Core.Topics;
+
+/// <summary>A line a digest is put together from: a takeaway or quotation of a source.</summary>
+/// <param name="Slip">The passage.</param>
+/// <param name="Source">The source it is of.</param>
+/// <param name="Text">What it says.</param>
+public sealed record DigestPassage(SlipNumber Slip, SourceNumber Source, string Text);
+
+/// <summary>A line of a digest.</summary>
+/// <param name="Carries">How near it is to the middle of its theme, 0 to 1; the most carrying come first.</param>
+/// <param name="Against">Passages of other sources that speak against it.</param>
+/// <param name="With">Passages of other sources that say the same.</param>
+public sealed record DigestLine(SlipNumber Slip, double Carries, IReadOnlyList<Opposition> Against, IReadOnlyList<SlipNumber> With);
+
+/// <summary>A passage that speaks against another.</summary>
+/// <param name="Slip">The other passage.</param>
+/// <param name="Because">What shows it: a denial in one of them, other numbers, or a word that sets them against each other.</param>
+public sealed record Opposition(SlipNumber Slip, string Because);
+
+/// <summary>Passages that are about the same.</summary>
+/// <param name="Name">Their own most telling words.</param>
+/// <param name="Sources">From how many sources they come.</param>
+/// <param name="Lines">The most carrying first.</param>
+public sealed record DigestTheme(string Name, int Sources, IReadOnlyList<DigestLine> Lines);
+
+/// <summary>
+/// Puts together what sources say on a topic. The same passages always give the same digest.
+/// </summary>
+/// <remarks>
+/// Themes are found by group-average agglomerative clustering of the passages' TF-IDF vectors under cosine (Manning, Raghavan and Schütze,
+/// <i>Introduction to Information Retrieval</i> (2008), section 17.3) and named by the words heaviest in their centroid (17.7). Lines stand by their likeness to
+/// the centroid, as in centroid-based summaries (Radev, Jing, Styś and Tam, <i>Information Processing and Management</i> 40 (2004)).
+/// Two passages of different sources that are about the same speak against each other when one denies and the other does not, when they give other numbers
+/// with the same words, or when one sets itself against what was said (the cues of de Marneffe, Rafferty and Manning, <i>Finding Contradictions in Text</i> (ACL 2008)).
+/// </remarks>
+public static class Digest
+{
+    /// <summary>Themes nearer than this are one.</summary>
+    public const double SameTheme = 0.085;
+
+    /// <summary>Two passages as near as this are about the same point.</summary>
+    public const double SamePoint = 0.16;
+
+    /// <summary>Two passages as near as this say the same.</summary>
+    public const double SameSaying = 0.34;
+
+    /// <summary>How many passages are compared; of more, the first of each source are taken.</summary>
+    public const int Most = 400;
+
+    private static readonly HashSet<string> Denials = ["not", "no", "never", "none", "nobody", "nothing", "neither", "nor", "without", "cannot", "can't", "don't", "doesn't", "didn't", "isn't", "wasn't", "weren't", "won't", "hardly", "denies", "denied"];
+    private static readonly HashSet<string> Turns = ["but", "however", "contrary", "contradicts", "against", "wrong", "mistaken", "mistook", "disagrees", "disagree", "instead", "rather", "only"];
+
+    /// <summary>The digest of some passages: themes, those from the most sources first.</summary>
+    public static IReadOnlyList<DigestTheme> Of(IReadOnlyList<DigestPassage> passages)
+    {
+        var taken = passages.DistinctBy(p => p.Slip).OrderBy(p => p.Slip.Value).Take(Most).ToList();
+        if (taken.Count == 0) return [];
+        var vectors = Weighed(taken);
+        var near = new double[taken.Count, taken.Count];
+        for (var i = 0; i < taken.Count; i++)
+            for (var j = i + 1; j < taken.Count; j++) near[i, j] = near[j, i] = Cosine(vectors[i], vectors[j]);
+        return [.. Cluster(near, taken.Count).Select(members => Theme(members, taken, vectors, near))
+            .OrderByDescending(t => t.Lines.Count == 1 ? 0 : 1).ThenByDescending(t => t.Sources).ThenByDescending(t => t.Lines.Count).ThenBy(t => t.Lines[0].Slip.Value)];
+    }
+
+    private static DigestTheme Theme(List<int> members, List<DigestPassage> passages, List<Dictionary<string, double>> vectors, double[,] near)
+    {
+        var centroid = new Dictionary<string, double>();
+        foreach (var m in members)
+            foreach (var (root, weight) in vectors[m]) centroid[root] = centroid.GetValueOrDefault(root) + weight / members.Count;
+        var lines = members.Select(m => new DigestLine(passages[m].Slip, Cosine(vectors[m], centroid),
+                [.. Others(m).Where(o => near[m, o] >= SamePoint).Select(o => (o, Why: Opposed(passages[m].Text, passages[o].Text))).Where(o => o.Why is not null).Select(o => new Opposition(passages[o.o].Slip, o.Why!))],
+                [.. Others(m).Where(o => near[m, o] >= SameSaying && Opposed(passages[m].Text, passages[o].Text) is null).Select(o => passages[o].Slip)]))
+            .OrderByDescending(l => l.Carries).ThenBy(l => l.Slip.Value).ToList();
+        return new DigestTheme(NameOf(centroid, members.Select(m => passages[m].Text)), members.Select(m => passages[m].Source).Distinct().Count(), lines);
+
+        IEnumerable<int> Others(int m) => members.Where(o => passages[o].Source != passages[m].Source);
+    }
+
+    /// <summary>The two or three heaviest words, as they stand in the texts.</summary>
+    private static string NameOf(Dictionary<string, double> centroid, IEnumerable<string> texts)
+    {
+        var spelt = texts.SelectMany(Stems.Of).GroupBy(s => s.Root).ToDictionary(g => g.Key, g => g.GroupBy(s => s.Word.ToLowerInvariant()).OrderByDescending(w => w.Count()).ThenBy(w => w.Key, StringComparer.Ordinal).First().First().Word);
+        var heavy = centroid.Where(c => spelt.ContainsKey(c.Key) && !c.Key.All(char.IsDigit)).OrderByDescending(c => c.Value).ThenBy(c => c.Key, StringComparer.Ordinal).Take(3).Select(c => spelt[c.Key]).ToList();
+        var name = string.Join(", ", heavy);
+        return name.Length == 0 ? "…" : char.ToUpperInvariant(name[0]) + name[1..];
+    }
+
+    /// <summary>What sets two texts against each other; null when nothing does.</summary>
+    public static string? Opposed(string a, string b)
+    {
+        var (wordsA, wordsB) = (Words(a), Words(b));
+        var (numbersA, numbersB) = (Numbers(wordsA), Numbers(wordsB));
+        var turn = wordsA.Concat(wordsB).FirstOrDefault(w => Turns.Contains(w) && wordsA.Contains(w) != wordsB.Contains(w));
+        var (deniesA, deniesB) = (wordsA.Count(Denials.Contains), wordsB.Count(Denials.Contains));
+        if (deniesA % 2 != deniesB % 2) return $"“{(deniesA % 2 == 1 ? wordsA : wordsB).First(Denials.Contains)}” in one of them";
+        if (numbersA.Count > 0 && numbersB.Count > 0 && !numbersA.Overlaps(numbersB)) return $"{numbersA.First()} against {numbersB.First()}";
+        return turn is null ? null : $"“{turn}” in one of them";
+    }
+
+    private static List<string> Words(string text) => [.. PlainText.Of(text).Split([' ', '\n', '\t', '.', ',', ';', ':', '!', '?', '“', '”', '"', '(', ')', '—', '–'], StringSplitOptions.RemoveEmptyEntries).Select(w => Stems.Fold(w.Trim('‘', '’', '\'')))];
+
+    private static HashSet<string> Numbers(List<string> words) => [.. words.Where(w => w.Length > 0 && w.All(c => char.IsDigit(c) || c is '.' or '/') && char.IsDigit(w[0]))];
+
+    private static List<Dictionary<string, double>> Weighed(List<DigestPassage> passages)
+    {
+        var counted = passages.Select(p => Stems.Of(PlainText.Of(p.Text)).Select(s => s.Root).CountBy(r => r).ToDictionary()).ToList();
+        var holders = counted.SelectMany(c => c.Keys).CountBy(r => r).ToDictionary();
+        return [.. counted.Select(c => c.ToDictionary(t => t.Key, t => (1 + Math.Log(t.Value)) * (Math.Log((1.0 + passages.Count) / (1 + holders[t.Key])) + 0.3)))];
+    }
+
+    private static double Cosine(Dictionary<string, double> a, Dictionary<string, double> b)
+    {
+        var (less, more) = a.Count <= b.Count ? (a, b) : (b, a);
+        var product = less.Sum(t => more.TryGetValue(t.Key, out var weight) ? weight * t.Value : 0);
+        return product == 0 ? 0 : product / Math.Sqrt(a.Values.Sum(w => w * w) * b.Values.Sum(w => w * w));
+    }
+
+    /// <summary>Joins the two nearest groups again and again, until none are near.</summary>
+    private static List<List<int>> Cluster(double[,] near, int count)
+    {
+        var groups = Enumerable.Range(0, count).Select(i => new List<int> { i }).ToList();
+        var between = (double[,])near.Clone();
+        var alive = Enumerable.Range(0, count).ToList();
+        while (alive.Count > 1)
+        {
+            var (best, a, b) = (SameTheme, -1, -1);
+            for (var i = 0; i < alive.Count; i++)
+                for (var j = i + 1; j < alive.Count; j++)
+                    if (between[alive[i], alive[j]] > best) (best, a, b) = (between[alive[i], alive[j]], alive[i], alive[j]);
+            if (a < 0) break;
+            // The mean over all pairs, kept by the Lance–Williams update for the group average.
+            var (sizeA, sizeB) = ((double)groups[a].Count, (double)groups[b].Count);
+            foreach (var other in alive.Where(o => o != a && o != b))
+                between[a, other] = between[other, a] = (sizeA * between[a, other] + sizeB * between[b, other]) / (sizeA + sizeB);
+            groups[a].AddRange(groups[b]);
+            alive.Remove(b);
+        }
+        return [.. alive.Select(i => groups[i])];
+    }
+}

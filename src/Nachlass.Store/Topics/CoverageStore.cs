@@ -1,0 +1,80 @@
+using System.Globalization;
+using Dapper;
+using Microsoft.Data.Sqlite;
+using Nachlass.Core.Bench;
+using Nachlass.Core.Papers;
+using Nachlass.Core.Text;
+using Nachlass.Core.Topics;
+using Nachlass.Store.Capture;
+using Nachlass.Store.Papers;
+
+namespace Nachlass.Store.Topics;
+
+/// <summary>What words are counted in.</summary>
+public enum WordsIn { Sources, Messages }
+
+/// <summary>What keeps coming up.</summary>
+/// <param name="From">The first month, as its first day.</param>
+/// <param name="Texts">How many texts were counted in.</param>
+public sealed record WordsCounted(DateOnly From, int Months, int Texts, IReadOnlyList<Phrase> Phrases);
+
+/// <summary>Looks at all topics at once: what is covered, and what keeps coming up.</summary>
+public sealed class CoverageStore(PapersFile papers, TopicStore topics)
+{
+    /// <summary>The map of coverage.</summary>
+    /// <param name="axis">The wider topic whose narrower ones are the columns; formats when null.</param>
+    public CoverageMap Map(TopicNumber? axis) => papers.Read(db =>
+    {
+        var all = topics.List();
+        var columns = axis is null ? (List<CoverageColumn>)[.. ReadyFormats.All.Select(f => new CoverageColumn(f.Key, f.Name))]
+            : [.. all.Where(t => t.Wider == axis).Select(t => new CoverageColumn(t.Number.ToString(), t.Name))];
+        if (axis is { } wider && all.All(t => t.Number != wider)) throw new NotThereException($"topic {wider}");
+        // The axis is no subject of its own, so it is no row.
+        var rows = all.Where(t => axis is null || (t.Number != axis && t.Wider != axis)).ToList();
+        var arguments = new { axis };
+        var slipColumn = axis is null ? "s.format" : "CAST(c.topic AS TEXT)";
+        var slips = db.Query<(int Topic, string Column, int Count)>(
+            $"""
+            SELECT u.topic, {slipColumn}, count(DISTINCT s.number) FROM slip s JOIN slip_topic x ON x.slip = s.number JOIN topic_under u ON u.under = x.topic
+            {(axis is null ? "" : "JOIN slip_topic c ON c.slip = s.number AND c.topic IN (SELECT number FROM topic WHERE wider = @axis)")}
+            WHERE s.state = 'kept' AND {slipColumn} IS NOT NULL AND NOT {SlipRows.Used} GROUP BY 1, 2
+            """, arguments).ToDictionary(s => (s.Topic, s.Column), s => s.Count);
+        var pieceColumn = axis is null ? "p.format" : "CAST(c.topic AS TEXT)";
+        var pieces = db.Query<(int Topic, string Column, int InWork, int Out, string? LastOut)>(
+            $"""
+            SELECT u.topic, {pieceColumn}, count(DISTINCT p.number) FILTER (WHERE p.out_on IS NULL), count(DISTINCT p.number) FILTER (WHERE p.out_on IS NOT NULL), max(p.out_on)
+            FROM piece p JOIN piece_topic x ON x.piece = p.number JOIN topic_under u ON u.under = x.topic
+            {(axis is null ? "" : "JOIN piece_topic c ON c.piece = p.number AND c.topic IN (SELECT number FROM topic WHERE wider = @axis)")}
+            WHERE p.trashed_at IS NULL GROUP BY 1, 2
+            """, arguments).ToDictionary(p => (p.Topic, p.Column));
+        var cells = from row in rows
+                    from column in columns
+                    let key = (row.Number.Value, column.Key)
+                    let piece = pieces.GetValueOrDefault(key)
+                    let cell = new CoverageCell(row.Number, column.Key, slips.GetValueOrDefault(key), piece.InWork, piece.Out, Mapping.Day(piece.LastOut))
+                    where !cell.IsEmpty
+                    select cell;
+        return new CoverageMap(axis, columns, rows, [.. cells]);
+    });
+
+    /// <summary>What keeps coming up in sources or in readers' messages, over the last months.</summary>
+    /// <param name="topic">Only on this topic; all when null.</param>
+    public WordsCounted Words(WordsIn where, TopicNumber? topic, int months = 18) => papers.Read(db =>
+    {
+        var last = Month(papers.Today);
+        var first = last - Math.Clamp(months, 1, 120) + 1;
+        const string on = "IN (SELECT under FROM topic_under WHERE topic = @topic)";
+        var sql = where == WordsIn.Sources
+            ? $"""
+                SELECT substr(caught_at, 1, 10), title || char(10) || summary || char(10) || comments || char(10)
+                    || coalesce((SELECT group_concat(p.text, char(10)) FROM slip p WHERE p.source = s.number AND p.state <> 'dropped'), '')
+                FROM source s WHERE trashed_at IS NULL {(topic is null ? "" : $"AND number IN (SELECT source FROM source_topic WHERE topic {on})")}
+                """
+            : $"SELECT day, text FROM slip s WHERE kind = 'ask' AND state <> 'dropped' {(topic is null ? "" : $"AND number IN (SELECT slip FROM slip_topic WHERE topic {on})")}";
+        var texts = db.Query<(string Day, string Text)>(sql, new { topic }).Select(t => (Month(DateOnly.ParseExact(t.Day, "yyyy-MM-dd", CultureInfo.InvariantCulture)), t.Text)).ToList();
+        var own = topic is { } of ? Text.Links.NamesOf(db, Reference.To(of)).SelectMany(Stems.Of).Select(s => s.Root).ToHashSet() : null;
+        return new WordsCounted(new DateOnly(first / 12, first % 12 + 1, 1), last - first + 1, texts.Count(t => t.Item1 >= first), Phrases.Of(texts, first, last, own));
+    });
+
+    private static int Month(DateOnly day) => day.Year * 12 + day.Month - 1;
+}
