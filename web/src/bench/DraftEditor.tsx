@@ -1,9 +1,10 @@
+import { autocompletion, completionKeymap, type CompletionContext } from '@codemirror/autocomplete';
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
 import { markdown, markdownKeymap, markdownLanguage } from '@codemirror/lang-markdown';
 import { EditorState } from '@codemirror/state';
 import { EditorView, drawSelection, dropCursor, highlightActiveLine, keymap, placeholder } from '@codemirror/view';
 import { useEffect, useRef } from 'react';
-import type { Section } from '../api/client';
+import { api, ask, type Section } from '../api/client';
 import { editorLook, headingsIn, setSections } from './editorLook';
 
 /** What the columns beside the draft may ask of it. */
@@ -12,6 +13,30 @@ export type DraftHandle = {
   insert: (text: string) => void;
   focus: () => void;
 };
+
+/** After “[[” the titles, numbers and topics that could stand there. */
+async function linkOffers(context: CompletionContext) {
+  const begun = context.matchBefore(/\[\[[^[\]\n]{0,80}/);
+  if (!begun) return null;
+  const offers = await ask(api.GET('/api/links/offers', { params: { query: { begun: begun.text.slice(2) } } })).catch(
+    () => [],
+  );
+  const closed = context.state.sliceDoc(context.pos, context.pos + 2) === ']]' ? 2 : 0;
+  return {
+    from: begun.from + 2,
+    filter: false,
+    options: offers.map((offer) => ({
+      label: offer.write,
+      displayLabel: offer.title,
+      detail: offer.thing.kind === 'piece' ? `P ${offer.thing.number}` : offer.thing.kind,
+      apply: (view: EditorView, _: unknown, from: number, to: number) =>
+        view.dispatch({
+          changes: { from, to: to + closed, insert: `${offer.write}]]` },
+          selection: { anchor: from + offer.write.length + 2 },
+        }),
+    })),
+  };
+}
 
 /** The draft as one continuous text. */
 export function DraftEditor({
@@ -54,6 +79,7 @@ export function DraftEditor({
           EditorView.contentAttributes.of({ 'aria-label': 'Draft', spellcheck: 'true', autocapitalize: 'sentences' }),
           placeholder('Begin anywhere. A line that starts with ## is a section.'),
           markdown({ base: markdownLanguage }),
+          autocompletion({ override: [linkOffers], icons: false }),
           keymap.of([
             {
               key: 'Mod-Enter',
@@ -62,6 +88,7 @@ export function DraftEditor({
                 return true;
               },
             },
+            ...completionKeymap,
             ...markdownKeymap,
             ...historyKeymap,
             ...defaultKeymap,

@@ -4,6 +4,7 @@ import { useTally } from '../api/queries';
 import { useLine } from '../api/events';
 import { CaptureStrip } from '../capture/CaptureStrip';
 import { ActionMenu } from '../ui/ActionMenu';
+import { LinkOffers } from '../text/LinkOffers';
 import { FindBox } from './FindBox';
 import { KeysDialog } from './KeysDialog';
 import { Notices } from './Notices';
@@ -53,6 +54,7 @@ export function Frame() {
 
   return (
     <div className="flex h-full flex-col">
+      <LinkOffers />
       <a href="#screen" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2">
         To the sheet
       </a>

@@ -18,6 +18,7 @@ const PiecePage = lazy(() => import('../bench/PiecePage'));
 const BringIn = lazy(() => import('../capture/BringIn'));
 const ClipPage = lazy(() => import('../capture/ClipPage'));
 const SignIn = lazy(() => import('./SignIn'));
+const DigestPage = lazy(() => import('../topics/DigestPage'));
 const Review = lazy(() => import('../sources/Review'));
 const DayPlanPage = lazy(() => import('../capture/DayPlanPage'));
 
@@ -65,6 +66,14 @@ export const router = createBrowserRouter([
       { path: 'library/:kind?/:number?', element: <Library /> },
       { path: 'topics', element: <Topics /> },
       { path: 'topics/:number', element: <TopicPage /> },
+      {
+        path: 'topics/:number/digest',
+        element: (
+          <Suspense fallback={<Loading what="Putting the digest together" />}>
+            <DigestPage />
+          </Suspense>
+        ),
+      },
       { path: 'bench', element: <Bench /> },
       {
         path: 'bench/:number',

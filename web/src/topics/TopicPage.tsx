@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import { api, ask, done, type Slip, type TopicColour } from '../api/client';
+import { api, ask, done, type Piece, type Slip, type TopicColour } from '../api/client';
 import type { components } from '../api/schema';
 import { keys, useTopics } from '../api/queries';
 import { carryOut } from '../papers/notices';
@@ -13,19 +13,12 @@ import { Mark } from '../ui/Mark';
 import { Empty, Failed, Loading } from '../ui/States';
 import { StepsShown } from '../ui/Steps';
 import { TextField } from '../ui/TextField';
-import { nearDay, shortDay } from '../ui/dates';
+import { TopicWord } from '../ui/TopicWord';
+import { Unlinked } from '../sources/Unlinked';
+import { nearDay, shortDay, today } from '../ui/dates';
 
 const colours: TopicColour[] = ['teal', 'violet', 'brick', 'ochre', 'moss', 'slate', 'plum', 'umber'];
-const plural: Record<string, string> = {
-  idea: 'Ideas',
-  quote: 'Quotes',
-  question: 'Questions',
-  takeaway: 'Takeaways',
-  note: 'Notes',
-  ask: 'Asks',
-};
-
-/** One topic with all of it, by kind. */
+/** One topic: what a writer would open to start work on it. */
 export function TopicPage() {
   const number = Number(useParams().number);
   const client = useQueryClient();
@@ -60,7 +53,18 @@ export function TopicPage() {
     await client.invalidateQueries();
     void navigate(`/topics/${into}`);
   };
-  const kinds = Object.keys(plural).map((kind) => [kind, slips.filter((slip) => slip.kind === kind)] as const);
+  // Each slip stands in the first part it belongs to.
+  const waits = slips.filter((slip) => slip.state === 'waiting' || (slip.heldUntil ?? '9') <= today());
+  const held = slips.filter((slip) => slip.state === 'held' && !waits.includes(slip));
+  const kept = slips.filter((slip) => slip.state === 'kept');
+  const used = kept.filter((slip) => slip.used);
+  const unused = kept.filter((slip) => !slip.used);
+  const strong = unused.filter((slip) => (slip.pull ?? 0) >= 4 && slip.kind !== 'question' && slip.kind !== 'ask');
+  const questions = unused.filter((slip) => slip.kind === 'question');
+  const asks = unused.filter((slip) => slip.kind === 'ask');
+  const rest = unused.filter((slip) => ![...strong, ...questions, ...asks].includes(slip));
+  const inWork = pieces.filter((piece) => !piece.outOn);
+  const out = pieces.filter((piece) => piece.outOn).sort((a, b) => b.outOn!.localeCompare(a.outOn!));
 
   if (topic.mergedInto)
     return (
@@ -173,11 +177,30 @@ export function TopicPage() {
             to={`/sift?topic=${number}`}
             className="ml-auto inline-flex min-h-[28px] items-center rounded-key border border-hair bg-sheet px-3 text-[12.5px] font-semibold whitespace-nowrap hover:border-second"
           >
-            Go through it again
+            {opened.data.newSince > 0
+              ? `Go through ${opened.data.newSince} kept ${opened.data.newSince === 1 ? 'slip' : 'slips'} again`
+              : 'Nothing new to go through'}
           </Link>
-          <Button onClick={() => setMerging(true)}>Merge into another topic…</Button>
+          <Link
+            to={`/topics/${number}/digest`}
+            className="inline-flex min-h-[28px] items-center rounded-key border border-hair bg-sheet px-3 text-[12.5px] font-semibold whitespace-nowrap hover:border-second"
+          >
+            Digest
+          </Link>
+          <Button onClick={() => setMerging(true)}>Merge…</Button>
         </div>
 
+        {opened.data.near.map((pair) => {
+          const other = pair.first.number === number ? pair.second : pair.first;
+          return (
+            <p key={other.number} className="mt-4 border-l-2 border-blue bg-quiet px-4 py-2 text-second">
+              Is <TopicWord topic={other} /> the same?{' '}
+              <Link className="link" to="/topics">
+                See what merging would change
+              </Link>
+            </p>
+          );
+        })}
         {narrower.length > 0 && (
           <p className="mt-4">
             <span className="label mr-3 text-second">Narrower</span>
@@ -201,9 +224,13 @@ export function TopicPage() {
         )}
         <div className="mt-2 grid gap-x-12 lg:grid-cols-2">
           <div>
-            {kinds.map(
-              ([kind, list]) => list.length > 0 && <SlipGroup key={kind} title={plural[kind]!} slips={list} />,
-            )}
+            <Slips title="Waits to be decided" slips={waits} />
+            <Slips title="High pull, not used yet" slips={strong} />
+            <Slips title="Open questions" slips={questions} />
+            <Slips title="Asks" slips={asks} />
+            <Slips title="Kept, not used yet" slips={rest} />
+            <Slips title="Used" slips={used} folded />
+            <Slips title="Held" slips={held} folded />
             {opened.data.slipsInAll > slips.length && (
               <Link className="link mt-3 inline-block" to={`/library?topic=${number}&state=all`}>
                 all {opened.data.slipsInAll} slips in the library
@@ -211,56 +238,81 @@ export function TopicPage() {
             )}
           </div>
           <div>
-            {pieces.length > 0 && (
-              <section className="mt-6" aria-label="Pieces">
-                <h2 className="label border-b border-hair pb-1 text-second">Pieces · {pieces.length}</h2>
-                {pieces.map((piece) => (
-                  <Link
-                    key={piece.number}
-                    to={`/bench/${piece.number}`}
-                    className="flex items-baseline gap-3 border-b border-rule py-2 hover:text-blue"
-                  >
-                    <span className="narrow figures w-9 text-[12px] text-faint">P {piece.number}</span>
-                    <span className="written min-w-0 flex-1 text-[15.5px]">{piece.title}</span>
-                    <span className="text-[12px] whitespace-nowrap text-second">
-                      {piece.outOn
-                        ? `out ${shortDay(piece.outOn)}`
-                        : piece.due
-                          ? `${piece.stage}, due ${nearDay(piece.due)}`
-                          : piece.stage}
-                    </span>
-                  </Link>
+            {inWork.length > 0 && (
+              <Part title="Pieces in work" count={inWork.length}>
+                {inWork.map((piece) => (
+                  <PieceLine key={piece.number} piece={piece} />
                 ))}
-              </section>
+              </Part>
+            )}
+            {out.length > 0 && (
+              <Part title="Went out" count={out.length}>
+                {out.map((piece) => (
+                  <PieceLine key={piece.number} piece={piece} />
+                ))}
+              </Part>
             )}
             {sources.length > 0 && (
-              <section className="mt-6" aria-label="Sources">
-                <h2 className="label flex items-baseline justify-between border-b border-hair pb-1 text-second">
-                  Sources · {sources.length}
-                  <button
-                    type="button"
-                    className="link text-[12.5px] font-semibold tracking-normal normal-case"
-                    onClick={() => setCiting(true)}
-                  >
-                    bibliography
-                  </button>
-                </h2>
+              <Part
+                title="What the sources say"
+                count={sources.length}
+                beside={
+                  <>
+                    <Link className="link" to={`/topics/${number}/digest`}>
+                      digest
+                    </Link>
+                    <button type="button" className="link" onClick={() => setCiting(true)}>
+                      bibliography
+                    </button>
+                  </>
+                }
+              >
                 {sources.map((source) => (
-                  <Link
-                    key={source.number}
-                    to={`/library/source/${source.number}`}
-                    className="flex items-baseline gap-3 border-b border-rule py-2 hover:text-blue"
-                  >
-                    <span className="narrow figures w-9 text-[12px] text-faint">{source.number}</span>
-                    <span className="written min-w-0 flex-1 text-[15.5px]">{source.title}</span>
-                    <span className="text-[12px] whitespace-nowrap text-second">
-                      {source.passages} {source.passages === 1 ? 'passage' : 'passages'}
-                    </span>
-                  </Link>
+                  <div key={source.number} className="border-b border-rule py-2">
+                    <Link to={`/library/source/${source.number}`} className="flex items-baseline gap-3 hover:text-blue">
+                      <span className="narrow figures w-9 shrink-0 text-[12px] text-faint">{source.number}</span>
+                      <span className="written min-w-0 flex-1 text-[15.5px] font-semibold">{source.title}</span>
+                      <span className="text-[12px] whitespace-nowrap text-second">{source.date.slice(0, 4)}</span>
+                    </Link>
+                    {opened.data.takeaways
+                      .filter((slip) => slip.source === source.number)
+                      .slice(0, 3)
+                      .map((slip) => (
+                        <Link
+                          key={slip.number}
+                          to={`/library/slip/${slip.number}`}
+                          className="written mt-1 ml-12 line-clamp-2 block text-[14px] leading-snug text-second hover:text-blue"
+                        >
+                          {slip.title}
+                          {slip.locator && <span className="font-sans text-[12px]"> {slip.locator}</span>}
+                        </Link>
+                      ))}
+                  </div>
                 ))}
-              </section>
+              </Part>
+            )}
+            {opened.data.goesWith.length > 0 && (
+              <Part title="Goes with" count={opened.data.goesWith.length}>
+                <p className="flex flex-wrap gap-x-5 gap-y-1.5 py-2">
+                  {opened.data.goesWith.map((pair) => {
+                    const other = pair.first.number === number ? pair.second : pair.first;
+                    return (
+                      <Link
+                        key={other.number}
+                        to={`/topics/${other.number}`}
+                        className="hover:text-blue"
+                        title={`${pair.shared} slips, sources and pieces stand under both, ${pair.times.toFixed(1)} times what chance would give`}
+                      >
+                        <TopicWord topic={other} />{' '}
+                        <span className="figures text-[12px] text-second">{pair.shared}</span>
+                      </Link>
+                    );
+                  })}
+                </p>
+              </Part>
             )}
             <LinkedFrom lines={opened.data.linkedFrom} />
+            <Unlinked kind="topic" number={number} />
           </div>
         </div>
         <History lines={opened.data.history} />
@@ -292,12 +344,51 @@ export function TopicPage() {
   );
 }
 
-function SlipGroup({ title, slips }: { title: string; slips: readonly Slip[] }) {
+/** A part of the page that can be folded away. */
+function Part({
+  title,
+  count,
+  beside,
+  folded = false,
+  children,
+}: {
+  title: string;
+  count: number;
+  beside?: ReactNode;
+  folded?: boolean;
+  children: ReactNode;
+}) {
   return (
-    <section className="mt-6" aria-label={title}>
-      <h2 className="label border-b border-hair pb-1 text-second">
-        {title} · {slips.length}
-      </h2>
+    <details className="mt-6" open={!folded}>
+      <summary className="label cursor-pointer border-b border-hair pb-1 text-second">
+        {title} · {count}
+        {beside && (
+          <span className="float-right flex gap-4 text-[12.5px] font-semibold tracking-normal normal-case">
+            {beside}
+          </span>
+        )}
+      </summary>
+      {children}
+    </details>
+  );
+}
+
+function PieceLine({ piece }: { piece: Piece }) {
+  return (
+    <Link to={`/bench/${piece.number}`} className="flex items-baseline gap-3 border-b border-rule py-2 hover:text-blue">
+      <span className="narrow figures w-9 text-[12px] text-faint">P {piece.number}</span>
+      <span className="written min-w-0 flex-1 text-[15.5px]">{piece.title}</span>
+      <span className="text-[12px] whitespace-nowrap text-second">
+        {piece.outOn ? nearDay(piece.outOn) : piece.due ? `${piece.stage}, due ${nearDay(piece.due)}` : piece.stage}
+      </span>
+    </Link>
+  );
+}
+
+function Slips({ title, slips, folded = false }: { title: string; slips: readonly Slip[]; folded?: boolean }) {
+  if (slips.length === 0) return null;
+  return (
+    <Part title={title} count={slips.length} folded={folded}>
       {slips.map((slip) => (
         <Link
           key={slip.number}
@@ -325,6 +416,6 @@ function SlipGroup({ title, slips }: { title: string; slips: readonly Slip[] }) 
           </span>
         </Link>
       ))}
-    </section>
+    </Part>
   );
 }

@@ -1,15 +1,24 @@
 import { useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { Link, useNavigate, useSearchParams } from 'react-router';
 import { api, done } from '../api/client';
 import { queryClient, useTopics } from '../api/queries';
 import { carryOut } from '../papers/notices';
 import { Empty, Failed, Loading } from '../ui/States';
 import { Button } from '../ui/Button';
 import { shortDay } from '../ui/dates';
+import { ComesUp, Coverage, GoesTogether, MayBeOne } from './AllTopics';
+
+const looks: [string, string][] = [
+  ['', 'What each holds'],
+  ['coverage', 'Coverage'],
+  ['together', 'Goes together'],
+  ['words', 'What keeps coming up'],
+];
 
 /** All topics with what each holds. Narrower topics stand under their wider one. */
 export function Topics() {
   const topics = useTopics();
+  const look = useSearchParams()[0].get('as') ?? '';
   if (topics.error) return <Failed error={topics.error} onRetry={() => void topics.refetch()} />;
   if (!topics.data) return <Loading what="Opening the topics" />;
   const all = topics.data;
@@ -21,60 +30,81 @@ export function Topics() {
   return (
     <div className="h-full overflow-y-auto">
       <div className="mx-auto max-w-[1080px] px-9 py-7 max-md:px-4">
-        <header className="mb-4 flex items-baseline gap-4">
+        <header className="mb-4 flex flex-wrap items-baseline gap-x-6 gap-y-2">
           <h1 className="written text-[26px] font-semibold">Topics</h1>
+          <nav aria-label="Ways to look at topics" className="flex flex-wrap gap-x-5">
+            {looks.map(([key, name]) => (
+              <Link
+                key={key}
+                to={key ? `/topics?as=${key}` : '/topics'}
+                aria-current={look === key ? 'page' : undefined}
+                className={`border-b-2 pb-0.5 text-[13.5px] ${look === key ? 'border-blue font-semibold' : 'border-transparent text-second hover:text-ink'}`}
+              >
+                {name}
+              </Link>
+            ))}
+          </nav>
           <AddTopic />
         </header>
         {all.length === 0 ? (
           <Empty title="No topics yet">
             A topic is made the first time it is written: #ferries in the strip, or a word in the topic field of Sift.
           </Empty>
+        ) : look === 'coverage' ? (
+          <Coverage />
+        ) : look === 'together' ? (
+          <GoesTogether />
+        ) : look === 'words' ? (
+          <ComesUp />
         ) : (
-          <table className="figures w-full border-collapse text-[13.5px]">
-            <thead>
-              <tr className="label border-b border-ink text-right text-second">
-                <th className="py-1.5 text-left">Topic</th>
-                <th className="px-3 max-md:hidden">Waiting</th>
-                <th className="px-3">Kept</th>
-                <th className="px-3">Used</th>
-                <th className="px-3 max-md:hidden">Held</th>
-                <th className="px-3 max-md:hidden">Sources</th>
-                <th className="px-3">Pieces</th>
-                <th className="pl-3 whitespace-nowrap max-md:hidden">Last out</th>
-              </tr>
-            </thead>
-            <tbody>
-              {ordered.map((topic) => (
-                <tr key={topic.number} className="border-b border-rule text-right hover:bg-quiet">
-                  <td className="py-2 text-left">
-                    <Link
-                      to={`/topics/${topic.number}`}
-                      className={`inline-flex items-baseline gap-3 hover:text-blue ${topic.wider ? 'pl-6' : ''}`}
-                    >
-                      <span
-                        className="written border-b-2 text-[16px] leading-[1.3]"
-                        style={{ borderColor: `var(--${topic.colour})` }}
-                      >
-                        {topic.name}
-                      </span>
-                      {topic.aliases.length > 0 && (
-                        <span className="text-[12px] text-second max-md:hidden">also {topic.aliases.join(', ')}</span>
-                      )}
-                    </Link>
-                  </td>
-                  <Figure value={topic.waiting} hidden strong />
-                  <Figure value={topic.kept} />
-                  <Figure value={topic.used} />
-                  <Figure value={topic.held} hidden />
-                  <Figure value={topic.sources} hidden />
-                  <Figure value={topic.pieces} />
-                  <td className="pl-3 whitespace-nowrap text-second max-md:hidden">
-                    {topic.lastOut ? shortDay(topic.lastOut) : 'never'}
-                  </td>
+          <>
+            <MayBeOne />
+            <table className="figures w-full border-collapse text-[13.5px]">
+              <thead>
+                <tr className="label border-b border-ink text-right text-second">
+                  <th className="py-1.5 text-left">Topic</th>
+                  <th className="px-3 max-md:hidden">Waiting</th>
+                  <th className="px-3">Kept</th>
+                  <th className="px-3">Used</th>
+                  <th className="px-3 max-md:hidden">Held</th>
+                  <th className="px-3 max-md:hidden">Sources</th>
+                  <th className="px-3">Pieces</th>
+                  <th className="pl-3 whitespace-nowrap max-md:hidden">Last out</th>
                 </tr>
-              ))}
-            </tbody>
-          </table>
+              </thead>
+              <tbody>
+                {ordered.map((topic) => (
+                  <tr key={topic.number} className="border-b border-rule text-right hover:bg-quiet">
+                    <td className="py-2 text-left">
+                      <Link
+                        to={`/topics/${topic.number}`}
+                        className={`inline-flex items-baseline gap-3 hover:text-blue ${topic.wider ? 'pl-6' : ''}`}
+                      >
+                        <span
+                          className="written border-b-2 text-[16px] leading-[1.3]"
+                          style={{ borderColor: `var(--${topic.colour})` }}
+                        >
+                          {topic.name}
+                        </span>
+                        {topic.aliases.length > 0 && (
+                          <span className="text-[12px] text-second max-md:hidden">also {topic.aliases.join(', ')}</span>
+                        )}
+                      </Link>
+                    </td>
+                    <Figure value={topic.waiting} hidden strong />
+                    <Figure value={topic.kept} />
+                    <Figure value={topic.used} />
+                    <Figure value={topic.held} hidden />
+                    <Figure value={topic.sources} hidden />
+                    <Figure value={topic.pieces} />
+                    <td className="pl-3 whitespace-nowrap text-second max-md:hidden">
+                      {topic.lastOut ? shortDay(topic.lastOut) : 'never'}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </>
         )}
       </div>
     </div>
