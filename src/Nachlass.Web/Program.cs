@@ -93,6 +93,7 @@ namespace Nachlass.Web
             app.Services.GetRequiredService<Doorkeeper>();
             app.Services.GetRequiredService<Imports>();
             app.Services.GetRequiredService<Events>();
+            app.Services.GetRequiredService<EnoughWatch>();
             var nearby = app.Services.GetRequiredService<Nearby>();
             var learning = app.Services.GetRequiredService<TopicLearning>();
             _ = Task.Run(() =>
@@ -126,6 +127,7 @@ namespace Nachlass.Web
             services.AddSingleton<DecisionStore>();
             services.AddSingleton<AdviceStore>();
             services.AddSingleton<TopicLearning>();
+            services.AddSingleton<EnoughWatch>();
             services.AddSingleton<LibraryStore>();
             services.AddSingleton<ViewStore>();
             services.AddSingleton<SourceStore>();

@@ -29,6 +29,9 @@ public sealed record PapersImage
     /// <summary>The plan of the day sheets; null when it is the one papers begin with.</summary>
     public DayPlan? Plan { get; init; }
 
+    /// <summary>What was decided about slips and topics besides.</summary>
+    public SiftingImage Sifting { get; init; } = new();
+
     public bool IsEmpty => Purpose.Length == 0 && Topics.Count + Sources.Count + Slips.Count + Pieces.Count + Moves.Count + Days.Count == 0;
 }
 

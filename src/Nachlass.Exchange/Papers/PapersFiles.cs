@@ -7,6 +7,7 @@ using Nachlass.Core.Sources;
 using Nachlass.Core.Topics;
 using Nachlass.Exchange.Formats;
 using Nachlass.Exchange.Pieces;
+using Nachlass.Exchange.Views;
 
 namespace Nachlass.Exchange.Papers;
 
@@ -22,6 +23,7 @@ public static class PapersFiles
     private const string DayPlanFile = "day-plan.md";
     private const string AttachmentsFile = "attachments.md";
     private const string Transcribed = "transcripts";
+    private const string Viewed = "views.json";
 
     private static string Word(DayOfWeek day) => day.ToString().ToLowerInvariant();
 
@@ -41,6 +43,8 @@ public static class PapersFiles
                     .Add("weekdays", b.Days.Weekdays.Select(Word)).Add("days-of-month", b.Days.DaysOfMonth.Select(d => d.ToString(CultureInfo.InvariantCulture)))
                     .Add("dates", b.Days.Dates.Select(d => d.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture))).Add("text", b.Text).Add("size", b.Size)))
                 .Write("What stands on a new day's sheet."));
+        if (SiftingFile.Write(papers.Sifting) is { } sifting) yield return (SiftingFile.Name, sifting);
+        if (papers.Sifting.Views is { } views) yield return (Viewed, ViewsFile.Write(views));
         foreach (var t in papers.Topics)
             yield return ($"topics/{t.Number.Value:0000} {PieceFile.Name(t.Name)}.md", new FrontMatterWriter().Add("topic", t.Number.Value).Add("name", t.Name).Add("colour", t.Colour)
                 .Add("also", t.Aliases).Add("under", t.Wider?.Value).Add("merged-into", t.MergedInto?.Value).Write(""));
@@ -83,7 +87,7 @@ public static class PapersFiles
     public static PapersImage Read(IEnumerable<(string Name, string Content)> files, int shift = 0)
     {
         var all = files.ToList();
-        var read = all.Where(f => !f.Name.StartsWith(Transcribed, StringComparison.Ordinal)).Select(f => (f.Name, Folder: f.Name.Split('/')[0], Fields: FrontMatter.Read(f.Name, f.Content))).OrderBy(f => f.Name, StringComparer.Ordinal).ToList();
+        var read = all.Where(f => !f.Name.StartsWith(Transcribed, StringComparison.Ordinal) && f.Name != Viewed).Select(f => (f.Name, Folder: f.Name.Split('/')[0], Fields: FrontMatter.Read(f.Name, f.Content))).OrderBy(f => f.Name, StringComparer.Ordinal).ToList();
         var about = read.SingleOrDefault(f => f.Name == About).Fields ?? throw new UnreadableFileException(About, "this file is missing, so these are not papers of Nachlass.");
         if (about.Number("nachlass") != 1) throw new UnreadableFileException(About, "these papers were written by a newer Nachlass.");
         var topics = In("topics").Select(f => ReadTopic(f.Fields)).ToList();
@@ -100,6 +104,7 @@ public static class PapersFiles
                 (SourceNumber.TryParse(System.IO.Path.GetFileNameWithoutExtension(f.Name).TrimStart('0'), out var of) ? of : throw new UnreadableFileException(f.Name, "its name is no number of a source."), Transcripts.Read(f.Content).Lines))],
             Attachments = [.. In(AttachmentsFile).SelectMany(f => f.Fields.Records("attachments")).Select(ReadAttachment)],
             Purpose = about.Word("purpose"),
+            Sifting = SiftingFile.Read(In(SiftingFile.Name).Select(f => f.Fields).FirstOrDefault(), Instant) with { Views = all.Where(f => f.Name == Viewed).Select(f => ViewsFile.Read(f.Content)).FirstOrDefault() },
             Topics = topics,
             Sources = [.. In("sources").Select(f => ReadSource(f.Fields, Marks(f.Name, f.Fields)))],
             Slips = [.. In("slips").Select(f => ReadSlip(f.Name, f.Fields, Marks(f.Name, f.Fields)))],

@@ -64,7 +64,7 @@ public static class PapersZip
                     if (keep(content) != entry.Name) throw new UnreadableFileException(entry.FullName, "its content is not what its name says; it was changed or damaged.");
                     continue;
                 }
-                if (!entry.FullName.EndsWith(".md", StringComparison.OrdinalIgnoreCase) && !entry.FullName.EndsWith(".vtt", StringComparison.OrdinalIgnoreCase)) continue;
+                if (!entry.FullName.EndsWith(".md", StringComparison.OrdinalIgnoreCase) && !entry.FullName.EndsWith(".vtt", StringComparison.OrdinalIgnoreCase) && entry.FullName != "views.json") continue;
                 var text = Content(entry);
                 total += text.Length;
                 if (total > MostBytes) throw new UnreadableFileException("the zip", "it unpacks to more than 1 GiB.");

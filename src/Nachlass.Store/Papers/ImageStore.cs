@@ -36,6 +36,7 @@ public sealed class ImageStore(PapersFile papers, FileVault vault, ReadFile look
         Attachments = AttachmentStore.All(db),
         Occasions = OccasionStore.All(db),
         Cadences = CadenceStore.All(db),
+        Sifting = SiftingRows.Take(db),
         Plan = SheetRows.Plan(db) is { Version: > 0 } plan ? plan : null,
     });
 
@@ -83,6 +84,7 @@ public sealed class ImageStore(PapersFile papers, FileVault vault, ReadFile look
             foreach (var cadence in image.Cadences) CadenceStore.Put(db, cadence);
             foreach (var occasion in image.Occasions)
                 db.Execute("INSERT INTO occasion (number, name, from_day, to_day, every_year) VALUES (@Number, @Name, @From, @To, @EveryYear)", occasion);
+            SiftingRows.Put(db, image.Sifting);
             if (image.Plan is { } plan)
                 db.Execute("INSERT INTO day_plan (id, blocks, days_off) VALUES (1, @blocks, @daysOff)",
                     new { blocks = JsonSerializer.Serialize(plan.Blocks, Answers.Json), daysOff = JsonSerializer.Serialize(plan.DaysOff, Answers.Json) });

@@ -2,6 +2,7 @@ using Dapper;
 using Microsoft.Data.Sqlite;
 using Nachlass.Core.Bench;
 using Nachlass.Core.Papers;
+using Nachlass.Core.Text;
 using Nachlass.Core.Topics;
 using Nachlass.Store.Bench;
 using Nachlass.Store.Papers;
@@ -143,7 +144,9 @@ public sealed class DigestStore(PapersFile papers)
         CompiledLine Line(DigestLine line)
         {
             var (p, edit) = (passages[line.Slip], edits.GetValueOrDefault(line.Slip));
-            return new CompiledLine(line.Slip, p.Text, edit?.Words, edit?.Words is not null && edit.BasedOn != p.Text, SourceNumber.Of(p.Source), p.Title, p.Creators, p.Date, p.Locator, line.Carries, line.Against, line.With);
+            // A line to be read: our own references and Markdown's marks say nothing here.
+            var text = string.Join(' ', PlainText.Of(p.Text).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+            return new CompiledLine(line.Slip, text, edit?.Words, edit?.Words is not null && edit.BasedOn != text, SourceNumber.Of(p.Source), p.Title, p.Creators, p.Date, p.Locator, line.Carries, line.Against, line.With);
         }
     }
 

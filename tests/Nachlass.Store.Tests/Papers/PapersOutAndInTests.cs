@@ -44,7 +44,7 @@ public sealed class PapersOutAndInTests
     public void All_papers_out_and_into_empty_papers_are_the_same_papers()
     {
         var text = Gen.Int[0, Awkward.Length - 1].Select(i => Awkward[i]);
-        var step = Gen.Select(Gen.Int[0, 12], text, Gen.Int[1, 9]);
+        var step = Gen.Select(Gen.Int[0, 18], text, Gen.Int[1, 9]);
         step.List[1, 25].Sample(steps =>
         {
             using var desk = new Desk();
@@ -78,6 +78,12 @@ public sealed class PapersOutAndInTests
                 case 9: desk.Days.CatchLine(desk.Today.AddDays(-number), 1, new SheetLine(filled, words.Split('\n')[0], words, number % 5 + 1), Once.Unkeyed); break;
                 case 10: desk.Days.WriteBlock(desk.Today.AddDays(-number), 11, words, 0, Once.Unkeyed); break;
                 case 11: desk.Plans.Write(PlanWith(words, filled, number), desk.Plans.Plan().Version, Once.Unkeyed); break;
+                case 12: desk.Decisions.PassOver(SlipNumber.Of(number), Reference.To(TopicNumber.Of(1)), Once.Unkeyed); break;
+                case 13: desk.Slips.Refuse(SlipNumber.Of(number), TopicNumber.Of(1), Once.Unkeyed); break;
+                case 14: desk.Topics.KeepApart(TopicNumber.Of(1), TopicNumber.Of(2), Once.Unkeyed); break;
+                case 15: desk.Digests.Edit(TopicNumber.Of(1), new DigestChange { Intro = words, Line = SlipNumber.Of(number), Words = words, Hidden = number % 2 == 0, Theme = SlipNumber.Of(number), Name = filled.Split('\n')[0] }, Once.Unkeyed); break;
+                case 16: desk.Views.Add(new Store.Text.ViewChange { Name = "view " + number, Query = $"pull>={number % 5 + 1}", OnDesk = true }, Once.Unkeyed); break;
+                case 17: desk.Decisions.Decide(SlipNumber.Of(number), new Decision.Hold(Sources: number), Once.Unkeyed); break;
                 default: desk.Decisions.Decide(SlipNumber.Of(number), new Decision.MergeInto(SlipNumber.Of(number + 1)), Once.Unkeyed); break;
             }
         }
@@ -104,7 +110,7 @@ public sealed class PapersOutAndInTests
         using var desk = new Desk();
         desk.Catch("Ferrymen paid in bread #ferries");
         var files = PapersFiles.Write(desk.Images.Take()).ToDictionary(f => f.Name, f => f.Content);
-        files.Keys.ShouldBe(["papers.md", "topics/0001 ferries.md", "slips/0001.md"]);
+        files.Keys.ShouldBe(["papers.md", "views.json", "topics/0001 ferries.md", "slips/0001.md"]);
         files["slips/0001.md"].ShouldBe(
             """
             ---

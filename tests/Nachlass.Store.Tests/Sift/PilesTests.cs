@@ -147,6 +147,25 @@ public sealed class PilesTests : IDisposable
     }
 
     [Fact]
+    public void A_slip_held_until_there_are_sources_comes_back_when_they_speak_to_it()
+    {
+        using var watch = new EnoughWatch(desk.Papers, desk.Nearby);
+        var slip = Catch("Ferrymen were paid in bread on flood days");
+        Decide(slip, new Decision.Hold(Sources: 2));
+        desk.Sources.Add(new SourceChange { Title = "Account book", Summary = "In flood weeks the ferrymen are paid in bread." }, Once.Unkeyed);
+        watch.Settle();
+        watch.Speaking(slip).ShouldBe([SourceNumber.Of(1)]);
+        desk.Slips.Get(slip).HeldUntil.ShouldBeNull();
+        desk.Sources.Add(new SourceChange { Title = "Eels" }, Once.Unkeyed);
+        desk.Sources.AddPassage(SourceNumber.Of(2), new NewPassage("Compare [[slip 1]].", "p. 4"), Once.Unkeyed);
+        watch.Settle();
+        Order(new()).ShouldContain(slip.Value);
+        desk.Sift.Sitting().Groups.ShouldContain(g => g.BackFromHold);
+        desk.Days.Day(desk.Today).BackFromHold.ShouldHaveSingleItem().HeldSources.ShouldBe(2);
+        desk.History.Latest().ShouldContain(h => h.What.StartsWith("slip 1 came back: 2 sources speak to it"));
+    }
+
+    [Fact]
     public void A_slip_is_held_for_an_occasion_or_until_there_are_sources()
     {
         desk.Papers.Run("test", Once.Unkeyed, change => Dapper.SqlMapper.Execute(change.Db, "INSERT INTO occasion (name, from_day, to_day, every_year) VALUES ('Ferry Lights', '2025-12-06', '2025-12-08', 1)"));

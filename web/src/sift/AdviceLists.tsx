@@ -55,7 +55,7 @@ export function AdviceLists({
           ))}
         </section>
       )}
-      <div className="mt-6 grid gap-x-8 gap-y-6 xl:grid-cols-2">
+      <div className={`mt-6 grid gap-x-8 gap-y-6 ${fits.length ? 'xl:grid-cols-2' : ''}`}>
         <section aria-label="Reads like">
           <h2 className="label border-b border-hair pb-1.5 text-second">Reads like</h2>
           {like.map((alike) => (

@@ -10,7 +10,7 @@ import { Dialog } from '../ui/Dialog';
 import { Figure } from '../ui/Figure';
 import { Failed, Loading } from '../ui/States';
 import { TopicWord } from '../ui/TopicWord';
-import { nearDay } from '../ui/dates';
+import { ago } from '../ui/dates';
 
 type Cell = components['schemas']['CoverageCell'];
 
@@ -194,7 +194,7 @@ function CoverageFigures({ cell, label, onStart }: { cell: Cell | undefined; lab
     cell.inWork > 0 && <span key="work">{cell.inWork} in work</span>,
     cell.out > 0 && (
       <span key="out" className="text-done">
-        {cell.out} out{cell.lastOut ? `, ${nearDay(cell.lastOut)}` : ''}
+        {cell.out} out{cell.lastOut ? `, ${ago(cell.lastOut)}` : ''}
       </span>
     ),
   ].filter(Boolean);

@@ -15,7 +15,7 @@ import { StepsShown } from '../ui/Steps';
 import { TextField } from '../ui/TextField';
 import { TopicWord } from '../ui/TopicWord';
 import { Unlinked } from '../sources/Unlinked';
-import { nearDay, shortDay, today } from '../ui/dates';
+import { ago, nearDay, shortDay, today } from '../ui/dates';
 
 const colours: TopicColour[] = ['teal', 'violet', 'brick', 'ochre', 'moss', 'slate', 'plum', 'umber'];
 /** One topic: what a writer would open to start work on it. */
@@ -81,9 +81,26 @@ export function TopicPage() {
   return (
     <div className="h-full overflow-y-auto">
       <div className="mx-auto max-w-[1080px] px-9 py-7 max-md:px-4">
-        <Link to="/topics" className="link text-[12.5px]">
+        <div className="flex flex-wrap items-center gap-2">
+        <Link to="/topics" className="link mr-auto text-[12.5px]">
           ‹ all topics
         </Link>
+          <Link
+            to={`/sift?topic=${number}`}
+            className="inline-flex min-h-[28px] items-center rounded-key border border-hair bg-sheet px-3 text-[12.5px] font-semibold whitespace-nowrap hover:border-second"
+          >
+            {opened.data.newSince > 0
+              ? `Go through ${opened.data.newSince} kept ${opened.data.newSince === 1 ? 'slip' : 'slips'} again`
+              : 'Nothing new to go through'}
+          </Link>
+          <Link
+            to={`/topics/${number}/digest`}
+            className="inline-flex min-h-[28px] items-center rounded-key border border-hair bg-sheet px-3 text-[12.5px] font-semibold whitespace-nowrap hover:border-second"
+          >
+            Digest
+          </Link>
+          <Button onClick={() => setMerging(true)}>Merge…</Button>
+        </div>
         <header className="mt-1 flex items-end gap-6 border-b border-ink pb-4 max-md:block">
           <div className="min-w-0 flex-1">
             <TextField
@@ -173,21 +190,6 @@ export function TopicPage() {
               ))}
             </div>
           </fieldset>
-          <Link
-            to={`/sift?topic=${number}`}
-            className="ml-auto inline-flex min-h-[28px] items-center rounded-key border border-hair bg-sheet px-3 text-[12.5px] font-semibold whitespace-nowrap hover:border-second"
-          >
-            {opened.data.newSince > 0
-              ? `Go through ${opened.data.newSince} kept ${opened.data.newSince === 1 ? 'slip' : 'slips'} again`
-              : 'Nothing new to go through'}
-          </Link>
-          <Link
-            to={`/topics/${number}/digest`}
-            className="inline-flex min-h-[28px] items-center rounded-key border border-hair bg-sheet px-3 text-[12.5px] font-semibold whitespace-nowrap hover:border-second"
-          >
-            Digest
-          </Link>
-          <Button onClick={() => setMerging(true)}>Merge…</Button>
         </div>
 
         {opened.data.near.map((pair) => {
@@ -379,7 +381,7 @@ function PieceLine({ piece }: { piece: Piece }) {
       <span className="narrow figures w-9 text-[12px] text-faint">P {piece.number}</span>
       <span className="written min-w-0 flex-1 text-[15.5px]">{piece.title}</span>
       <span className="text-[12px] whitespace-nowrap text-second">
-        {piece.outOn ? nearDay(piece.outOn) : piece.due ? `${piece.stage}, due ${nearDay(piece.due)}` : piece.stage}
+        {piece.outOn ? ago(piece.outOn) : piece.due ? `${piece.stage}, due ${nearDay(piece.due)}` : piece.stage}
       </span>
     </Link>
   );

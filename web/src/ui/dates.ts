@@ -47,6 +47,14 @@ export function nearDay(iso: string): string {
   return `${weekday(iso)} ${shortDay(iso)}`;
 }
 
+/** How long ago a day was, in the unit one would say it in. */
+export function ago(iso: string): string {
+  const days = Math.round((Date.parse(today()) - Date.parse(iso)) / 86_400_000);
+  if (days < 2) return nearDay(iso);
+  if (days < 60) return `${days} days ago`;
+  return days < 700 ? `${Math.round(days / 30.44)} months ago` : `${Math.round(days / 365.25)} years ago`;
+}
+
 export const clock = (instant: string) =>
   new Date(instant).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
 

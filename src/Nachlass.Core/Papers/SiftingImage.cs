@@ -1,0 +1,24 @@
+using Nachlass.Core.Text.Queries;
+
+namespace Nachlass.Core.Papers;
+
+/// <summary>A slip that was gone through again for a topic, a piece, or something new.</summary>
+public sealed record GoneThrough(Reference For, SlipNumber Slip, DateTimeOffset At);
+
+/// <summary>What the writer changed in the digest of a topic.</summary>
+public sealed record DigestImage(TopicNumber Topic, string Intro, IReadOnlyList<DigestLineImage> Lines, IReadOnlyList<(SlipNumber Slip, string Name)> Themes);
+
+/// <summary>A line of a digest in the writer's words, left out, or put beside another.</summary>
+public sealed record DigestLineImage(SlipNumber Slip, string? Words, string BasedOn, bool Hidden, SlipNumber? Beside);
+
+/// <summary>What was decided about slips and topics besides what stands on them.</summary>
+public sealed record SiftingImage
+{
+    /// <summary>The views; null when they are not part of the papers, which then keep the ready ones.</summary>
+    public IReadOnlyList<SavedView>? Views { get; init; }
+
+    public IReadOnlyList<GoneThrough> GoneThrough { get; init; } = [];
+    public IReadOnlyList<(SlipNumber Slip, TopicNumber Topic)> Refusals { get; init; } = [];
+    public IReadOnlyList<(TopicNumber First, TopicNumber Second)> Apart { get; init; } = [];
+    public IReadOnlyList<DigestImage> Digests { get; init; } = [];
+}

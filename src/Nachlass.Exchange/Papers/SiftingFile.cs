@@ -1,0 +1,49 @@
+using Nachlass.Core.Papers;
+
+namespace Nachlass.Exchange.Papers;
+
+/// <summary>
+/// What was decided about slips and topics, as the file <c>sifting.md</c> of a set of papers: slips gone through again, topics refused or
+/// kept apart, and what was changed in digests.
+/// </summary>
+internal static class SiftingFile
+{
+    public const string Name = "sifting.md";
+
+    /// <summary>The file's content; null when there is nothing to say.</summary>
+    public static string? Write(SiftingImage sifting)
+    {
+        if (sifting.GoneThrough.Count + sifting.Refusals.Count + sifting.Apart.Count + sifting.Digests.Count == 0) return null;
+        return new FrontMatterWriter()
+            .Add("gone-through", sifting.GoneThrough.Select(g => new FrontMatterWriter().Add("for", Word(g.For.Kind)).Add("number", g.For.Number).Add("slip", g.Slip.Value).Add("at", g.At)))
+            .Add("refused", sifting.Refusals.Select(r => new FrontMatterWriter().Add("slip", r.Slip.Value).Add("topic", r.Topic.Value)))
+            .Add("apart", sifting.Apart.Select(a => new FrontMatterWriter().Add("first", a.First.Value).Add("second", a.Second.Value)))
+            .Add("digests", sifting.Digests.Select(d => new FrontMatterWriter().Add("topic", d.Topic.Value).Add("intro", d.Intro)))
+            .Add("digest-lines", sifting.Digests.SelectMany(d => d.Lines.Select(l => new FrontMatterWriter().Add("topic", d.Topic.Value).Add("slip", l.Slip.Value).Add("words", l.Words).Add("based-on", l.BasedOn)
+                .Add("left-out", l.Hidden ? "yes" : "").Add("beside", l.Beside?.Value))))
+            .Add("digest-themes", sifting.Digests.SelectMany(d => d.Themes.Select(t => new FrontMatterWriter().Add("topic", d.Topic.Value).Add("slip", t.Slip.Value).Add("name", t.Name))))
+            .Write("What was decided about slips and topics.");
+    }
+
+    /// <param name="f">The file's fields; null when there is no such file.</param>
+    /// <param name="instant">Reads an instant, moved as all dates are.</param>
+    public static SiftingImage Read(FrontMatter? f, Func<FrontMatter, string, DateTimeOffset?> instant)
+    {
+        if (f is null) return new SiftingImage();
+        var lines = f.Records("digest-lines").ToLookup(l => Number(l, "topic"), l => new DigestLineImage(Slip(l, "slip"), l.WordOrNull("words"), l.Word("based-on"), l.Word("left-out") == "yes", l.Number("beside") is { } b ? SlipNumber.Of(b) : null));
+        var themes = f.Records("digest-themes").ToLookup(t => Number(t, "topic"), t => (Slip(t, "slip"), t.Word("name")));
+        return new SiftingImage
+        {
+            GoneThrough = [.. f.Records("gone-through").Select(g => new GoneThrough(new Reference(g.Enum("for", ThingKind.Topic), Number(g, "number")), Slip(g, "slip"), instant(g, "at") ?? DateTimeOffset.UnixEpoch))],
+            Refusals = [.. f.Records("refused").Select(r => (Slip(r, "slip"), TopicNumber.Of(Number(r, "topic"))))],
+            Apart = [.. f.Records("apart").Select(a => (TopicNumber.Of(Number(a, "first")), TopicNumber.Of(Number(a, "second"))))],
+            Digests = [.. f.Records("digests").Select(d => new DigestImage(TopicNumber.Of(Number(d, "topic")), d.Word("intro"), [.. lines[Number(d, "topic")]], [.. themes[Number(d, "topic")]]))],
+        };
+    }
+
+    private static string Word(ThingKind kind) => kind.ToString().ToLowerInvariant();
+
+    private static int Number(FrontMatter f, string field) => f.Number(field) ?? throw new UnreadableFileException(Name, $"{field} is missing.");
+
+    private static SlipNumber Slip(FrontMatter f, string field) => SlipNumber.Of(Number(f, field));
+}
