@@ -94,6 +94,7 @@ namespace Nachlass.Web
             app.Services.GetRequiredService<Imports>();
             app.Services.GetRequiredService<Events>();
             app.Services.GetRequiredService<EnoughWatch>();
+            app.Services.GetRequiredService<RuleStore>();
             var nearby = app.Services.GetRequiredService<Nearby>();
             var learning = app.Services.GetRequiredService<TopicLearning>();
             _ = Task.Run(() =>
@@ -125,6 +126,8 @@ namespace Nachlass.Web
             services.AddSingleton<DayPlanStore>();
             services.AddSingleton<SiftStore>();
             services.AddSingleton<DecisionStore>();
+            services.AddSingleton<RuleStore>();
+            services.AddSingleton<FlowStore>();
             services.AddSingleton<AdviceStore>();
             services.AddSingleton<TopicLearning>();
             services.AddSingleton<EnoughWatch>();

@@ -1,3 +1,4 @@
+using Nachlass.Core.Sift;
 using Nachlass.Core.Text.Queries;
 
 namespace Nachlass.Core.Papers;
@@ -20,5 +21,6 @@ public sealed record SiftingImage
     public IReadOnlyList<GoneThrough> GoneThrough { get; init; } = [];
     public IReadOnlyList<(SlipNumber Slip, TopicNumber Topic)> Refusals { get; init; } = [];
     public IReadOnlyList<(TopicNumber First, TopicNumber Second)> Apart { get; init; } = [];
+    public IReadOnlyList<Rule> Rules { get; init; } = [];
     public IReadOnlyList<DigestImage> Digests { get; init; } = [];
 }

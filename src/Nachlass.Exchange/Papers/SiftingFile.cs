@@ -1,4 +1,7 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
 using Nachlass.Core.Papers;
+using Nachlass.Core.Sift;
 
 namespace Nachlass.Exchange.Papers;
 
@@ -13,9 +16,10 @@ internal static class SiftingFile
     /// <summary>The file's content; null when there is nothing to say.</summary>
     public static string? Write(SiftingImage sifting)
     {
-        if (sifting.GoneThrough.Count + sifting.Refusals.Count + sifting.Apart.Count + sifting.Digests.Count == 0) return null;
+        if (sifting.GoneThrough.Count + sifting.Refusals.Count + sifting.Apart.Count + sifting.Digests.Count + sifting.Rules.Count == 0) return null;
         return new FrontMatterWriter()
             .Add("gone-through", sifting.GoneThrough.Select(g => new FrontMatterWriter().Add("for", Word(g.For.Kind)).Add("number", g.For.Number).Add("slip", g.Slip.Value).Add("at", g.At)))
+            .Add("rules", sifting.Rules.Select(r => new FrontMatterWriter().Add("name", r.Name).Add("when", r.When).Add("query", r.Query).Add("act", JsonSerializer.Serialize(r.Act, Json)).Add("on", r.IsOn ? "yes" : "")))
             .Add("refused", sifting.Refusals.Select(r => new FrontMatterWriter().Add("slip", r.Slip.Value).Add("topic", r.Topic.Value)))
             .Add("apart", sifting.Apart.Select(a => new FrontMatterWriter().Add("first", a.First.Value).Add("second", a.Second.Value)))
             .Add("digests", sifting.Digests.Select(d => new FrontMatterWriter().Add("topic", d.Topic.Value).Add("intro", d.Intro)))
@@ -35,10 +39,24 @@ internal static class SiftingFile
         return new SiftingImage
         {
             GoneThrough = [.. f.Records("gone-through").Select(g => new GoneThrough(new Reference(g.Enum("for", ThingKind.Topic), Number(g, "number")), Slip(g, "slip"), instant(g, "at") ?? DateTimeOffset.UnixEpoch))],
+            Rules = [.. f.Records("rules").Select(r => new Rule { Name = r.Word("name"), When = r.Enum("when", RuleWhen.Kept), Query = r.Word("query"), Act = ActOf(r.Word("act")), IsOn = r.Word("on") == "yes" }.Checked())],
             Refusals = [.. f.Records("refused").Select(r => (Slip(r, "slip"), TopicNumber.Of(Number(r, "topic"))))],
             Apart = [.. f.Records("apart").Select(a => (TopicNumber.Of(Number(a, "first")), TopicNumber.Of(Number(a, "second"))))],
             Digests = [.. f.Records("digests").Select(d => new DigestImage(TopicNumber.Of(Number(d, "topic")), d.Word("intro"), [.. lines[Number(d, "topic")]], [.. themes[Number(d, "topic")]]))],
         };
+    }
+
+    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
+    {
+        Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) },
+        AllowOutOfOrderMetadataProperties = true,
+        DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
+    };
+
+    private static RuleAct ActOf(string written)
+    {
+        try { return JsonSerializer.Deserialize<RuleAct>(written, Json) ?? throw new JsonException(); }
+        catch (JsonException) { throw new UnreadableFileException(Name, $"“{written}” is nothing a rule does."); }
     }
 
     private static string Word(ThingKind kind) => kind.ToString().ToLowerInvariant();

@@ -17,6 +17,7 @@ public sealed class HistoryStore(PapersFile papers)
     public Done<HistoryLine> Undo(CommandNumber number, Once once) => papers.Run($"took back command {number}", once, change =>
     {
         var db = change.Db;
+        change.IsAsItWas = true;
         var command = db.QuerySingleOrDefault<(string What, int? Undoes, int? UndoneBy)?>(
             "SELECT what, undoes, undone_by FROM command WHERE number = @number AND number < @running",
             new { number, running = change.Number }) ?? throw new NotThereException($"command {number}");

@@ -55,6 +55,7 @@ public sealed class ImageStore(PapersFile papers, FileVault vault, ReadFile look
     public Done<BroughtIn> Put(PapersImage image, Once once) => papers.Run("brought in papers", once, change =>
     {
         var db = change.Db;
+        change.IsAsItWas = true;
         if (db.ExecuteScalar<int>("SELECT EXISTS (SELECT 1 FROM slip) + EXISTS (SELECT 1 FROM source) + EXISTS (SELECT 1 FROM piece) + EXISTS (SELECT 1 FROM topic) + EXISTS (SELECT 1 FROM day_sheet) + EXISTS (SELECT 1 FROM move)") > 0)
             throw new ClashException("There are papers here already. A zip of papers can be read into empty papers only; start Nachlass with another folder (NACHLASS_DATA) for it.");
         try

@@ -4,6 +4,7 @@ using System.Text.Json;
 using Dapper;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
+using Nachlass.Core.Sift;
 using Nachlass.Core.Text.Queries;
 using Nachlass.Core.Topics;
 
@@ -31,6 +32,7 @@ internal static class Mapping
         Number<OccasionNumber>();
         Number<FeedNumber>();
         Number<ViewNumber>();
+        Number<RuleNumber>();
         // Dapper asks its own table before the handlers, so these two have to leave it first.
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset));
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset?));

@@ -43,6 +43,9 @@ public sealed class Change
     /// <summary>The earlier command under which this one is logged, when it only goes on with it.</summary>
     internal CommandNumber? JoinedTo { get; set; }
 
+    /// <summary>Whether it only brings back what was: undo, and whole papers coming in. Nothing follows from that.</summary>
+    internal bool IsAsItWas { get; set; }
+
     /// <summary>What the history says was done; may be made more exact while running.</summary>
     public string What { get; set; }
 
@@ -98,6 +101,9 @@ public sealed class PapersFile : IDisposable
 
     /// <summary>The writer's calendar day.</summary>
     public DateOnly Today => DateOnly.FromDateTime(Time.GetLocalNow().DateTime);
+
+    /// <summary>Told at the end of each command, inside of it: what it does more belongs to the same step. Not told where <see cref="Change.IsAsItWas"/>.</summary>
+    internal event Action<Change>? Ending;
 
     /// <summary>Told after each command is on disk, in order, before the next one runs.</summary>
     public event Action<Committed>? Written;
@@ -162,6 +168,7 @@ public sealed class PapersFile : IDisposable
                 var number = Convert.ToInt32(start.ExecuteScalar(), System.Globalization.CultureInfo.InvariantCulture);
                 change = new Change(writer, hot, CommandNumber.Of(number), what, now, Time.LocalTimeZone);
                 answer = act(change);
+                if (!change.IsAsItWas) Ending?.Invoke(change);
                 if (change.JoinedTo is not null && once.Key is null)
                     writer.Execute("DELETE FROM command WHERE number = @Number", new { change.Number });
                 else if (change.What != what || once.Key is not null)

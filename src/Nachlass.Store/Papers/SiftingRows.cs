@@ -1,6 +1,7 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Nachlass.Core.Papers;
+using Nachlass.Store.Sift;
 using Nachlass.Store.Text;
 
 namespace Nachlass.Store.Papers;
@@ -11,6 +12,7 @@ internal static class SiftingRows
     public static SiftingImage Take(SqliteConnection db) => new()
     {
         Views = ViewStore.All(db),
+        Rules = RuleStore.All(db),
         GoneThrough = [.. db.Query<(string Kind, int Number, int Slip, DateTimeOffset At)>("SELECT kind, number, slip, at FROM gone_through ORDER BY kind, number, slip")
             .Select(g => new GoneThrough(new Reference(Enum.Parse<ThingKind>(g.Kind, true), g.Number), SlipNumber.Of(g.Slip), g.At))],
         Refusals = [.. db.Query<(int Slip, int Topic)>("SELECT slip, topic FROM topic_refusal ORDER BY slip, topic").Select(r => (SlipNumber.Of(r.Slip), TopicNumber.Of(r.Topic)))],
@@ -29,6 +31,7 @@ internal static class SiftingRows
             db.Execute("DELETE FROM saved_view");
             foreach (var view in views) ViewStore.Put(db, view);
         }
+        foreach (var rule in image.Rules) RuleStore.Put(db, rule);
         foreach (var g in image.GoneThrough)
             db.Execute("INSERT INTO gone_through (kind, number, slip, at) VALUES (@kind, @Number, @Slip, @At)", new { kind = g.For.Kind.Kept(), g.For.Number, g.Slip, g.At });
         foreach (var (slip, topic) in image.Refusals) db.Execute("INSERT INTO topic_refusal (slip, topic) VALUES (@slip, @topic)", new { slip, topic });

@@ -47,7 +47,7 @@ internal static class Describing
                 schema.Properties?.Clear();
                 schema.Required?.Clear();
             }
-            else if (type.Assembly == typeof(Maybe<>).Assembly && !typeof(Decision).IsAssignableFrom(type) && schema.Properties is { Count: > 0 } properties)
+            else if (type.Assembly == typeof(Maybe<>).Assembly && !typeof(Decision).IsAssignableFrom(type) && !typeof(RuleAct).IsAssignableFrom(type) && schema.Properties is { Count: > 0 } properties)
                 // The core's own types are only ever answered, and answered whole.
                 schema.Required = properties.Keys.ToHashSet();
         });

@@ -44,6 +44,16 @@ internal static class SiftEndpoints
         api.MapPost("/slips/{number}/split", (SlipNumber number, SplitRequest split, DecisionStore decisions, Request request) =>
             request.Ok(decisions.Split(number, request.Based(split.Version), split.Parts ?? [], request.Once)));
         api.MapPost("/slips/join", (JoinRequest join, DecisionStore decisions, Request request) => request.Ok(decisions.Join(join.Slips ?? [], request.Once)));
+        api.MapGet("/rules", (RuleStore rules) => TypedResults.Ok(rules.List()));
+        api.MapPost("/rules", (RuleChange rule, RuleStore rules, Request request) =>
+        {
+            var done = rules.Add(rule, request.Once);
+            return request.Created(done, $"/api/rules/{done.Answer.Number}");
+        });
+        api.MapPost("/rules/try", (RuleChange rule, RuleStore rules) => TypedResults.Ok(rules.Try(rule)));
+        api.MapPatch("/rules/{number}", (RuleNumber number, RuleChange change, RuleStore rules, Request request) => request.Ok(rules.Edit(number, change with { Version = request.Based(change.Version) }, request.Once)));
+        api.MapDelete("/rules/{number}", (RuleNumber number, RuleStore rules, Request request) => request.Ok(rules.Remove(number, request.Once)));
+        api.MapGet("/sift/flow", (FlowStore flow, int months = 12) => TypedResults.Ok(flow.Over(months)));
         api.MapGet("/sift/again", (AdviceStore advice) => TypedResults.Ok(advice.Again()));
         api.MapPost("/sift/again/{slip}/leave", (SlipNumber slip, LeaveRequest left, DecisionStore decisions, Request request) => request.Ok(decisions.PassOver(slip, new Reference(left.For, left.Number), request.Once)));
         api.MapPost("/slips/{number}/refusals/{topic}", (SlipNumber number, TopicNumber topic, SlipStore slips, Request request) => request.Ok(slips.Refuse(number, topic, request.Once)));

@@ -24,6 +24,8 @@ export const keys = {
   moves: ['moves'],
   sift: (pile: unknown = {}) => ['sift', pile],
   again: ['again'],
+  rules: ['rules'],
+  flow: ['flow'],
   slip: (number: number) => ['slip', number],
   slipOpened: (number: number) => ['slip', number, 'opened'],
   advice: (number: number) => ['advice', number],

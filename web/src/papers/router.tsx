@@ -19,6 +19,7 @@ const BringIn = lazy(() => import('../capture/BringIn'));
 const ClipPage = lazy(() => import('../capture/ClipPage'));
 const SignIn = lazy(() => import('./SignIn'));
 const DigestPage = lazy(() => import('../topics/DigestPage'));
+const RulesPage = lazy(() => import('../sift/RulesPage'));
 const Review = lazy(() => import('../sources/Review'));
 const DayPlanPage = lazy(() => import('../capture/DayPlanPage'));
 
@@ -54,6 +55,14 @@ export const router = createBrowserRouter([
         ),
       },
       { path: 'desk/:day?', element: <Desk /> },
+      {
+        path: 'sift/flow',
+        element: (
+          <Suspense fallback={<Loading />}>
+            <RulesPage />
+          </Suspense>
+        ),
+      },
       { path: 'sift/:number?', element: <Sift /> },
       {
         path: 'library/new/:number?',

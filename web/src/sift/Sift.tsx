@@ -262,7 +262,13 @@ export function Sift() {
             Go to all that waits
           </Link>
         ) : (
-          'What you catch waits here until you decide about it once: keep it, start a piece from it, hold it, or drop it.'
+          <>
+            What you catch waits here until you decide about it once: keep it, start a piece from it, hold it, or drop
+            it.{' '}
+            <Link className="link" to="/sift/flow">
+              How the sifting goes
+            </Link>
+          </>
         )}
       </Empty>
     );

@@ -82,9 +82,9 @@ export function TopicPage() {
     <div className="h-full overflow-y-auto">
       <div className="mx-auto max-w-[1080px] px-9 py-7 max-md:px-4">
         <div className="flex flex-wrap items-center gap-2">
-        <Link to="/topics" className="link mr-auto text-[12.5px]">
-          ‹ all topics
-        </Link>
+          <Link to="/topics" className="link mr-auto text-[12.5px]">
+            ‹ all topics
+          </Link>
           <Link
             to={`/sift?topic=${number}`}
             className="inline-flex min-h-[28px] items-center rounded-key border border-hair bg-sheet px-3 text-[12.5px] font-semibold whitespace-nowrap hover:border-second"
