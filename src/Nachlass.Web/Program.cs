@@ -127,6 +127,8 @@ namespace Nachlass.Web
             services.AddSingleton<SiftStore>();
             services.AddSingleton<DecisionStore>();
             services.AddSingleton<RuleStore>();
+            services.AddSingleton<ClaimStore>();
+            services.AddSingleton<UsableStore>();
             services.AddSingleton<FlowStore>();
             services.AddSingleton<AdviceStore>();
             services.AddSingleton<TopicLearning>();

@@ -33,6 +33,8 @@ public sealed class Desk : IDisposable
         Sift = new SiftStore(Papers, Nearby);
         Decisions = new DecisionStore(Papers);
         Rules = new RuleStore(Papers);
+        Claims = new ClaimStore(Papers, Nearby);
+        Usable = new UsableStore(Papers);
         Flow = new FlowStore(Papers);
         Find = new FindStore(Papers, Nearby);
         Learning = new TopicLearning(Papers, Nearby);
@@ -69,6 +71,8 @@ public sealed class Desk : IDisposable
     public SiftStore Sift { get; }
     public DecisionStore Decisions { get; }
     public RuleStore Rules { get; }
+    public ClaimStore Claims { get; }
+    public UsableStore Usable { get; }
     public FlowStore Flow { get; }
     public TopicLearning Learning { get; }
     public AdviceStore Advice { get; }
@@ -100,7 +104,7 @@ public sealed class Desk : IDisposable
     /// <summary>Every row of every table that undo looks after, versions aside, as one text to compare.</summary>
     public string Everything() => Papers.Read(db =>
     {
-        var tables = db.Query<string>("SELECT name FROM sqlite_master WHERE type = 'table' AND name IN ('papers','slip','source','topic','topic_alias','slip_topic','source_topic','piece_topic','piece','draft','section','material','move','day_sheet','link','day_plan','day_block','day_idea','transcript_line','attachment','brought','feed','occasion','cadence','saved_view','gone_through','topic_refusal','topic_apart','digest','digest_line','digest_theme','rule') ORDER BY name").ToList();
+        var tables = db.Query<string>("SELECT name FROM sqlite_master WHERE type = 'table' AND name IN ('papers','slip','source','topic','topic_alias','slip_topic','source_topic','piece_topic','piece','draft','section','material','move','day_sheet','link','day_plan','day_block','day_idea','transcript_line','attachment','brought','feed','occasion','cadence','saved_view','gone_through','topic_refusal','topic_apart','digest','digest_line','digest_theme','rule','claim','evidence','usable') ORDER BY name").ToList();
         return string.Join('\n', tables.SelectMany(table => Rows(db, $"SELECT * FROM {table}").Select(row => $"{table}: {row}").Order())
             .Concat(Rows(db, "SELECT rowid, title, body FROM finding ORDER BY rowid").Select(row => $"finding: {row}")));
     });

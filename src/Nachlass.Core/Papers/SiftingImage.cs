@@ -12,6 +12,12 @@ public sealed record DigestImage(TopicNumber Topic, string Intro, IReadOnlyList<
 /// <summary>A line of a digest in the writer's words, left out, or put beside another.</summary>
 public sealed record DigestLineImage(SlipNumber Slip, string? Words, string BasedOn, bool Hidden, SlipNumber? Beside);
 
+/// <summary>A slip that became a claim.</summary>
+public sealed record ClaimImage(SlipNumber Slip, string Title, IReadOnlyList<(Reference Thing, Side Side, string Note, DateTimeOffset At)> Evidence);
+
+/// <summary>A paragraph marked as usable by itself.</summary>
+public sealed record UsableImage(Reference In, string Paragraph, string Format, DateTimeOffset MarkedAt, DateTimeOffset? UsedAt, PieceNumber? Piece);
+
 /// <summary>What was decided about slips and topics besides what stands on them.</summary>
 public sealed record SiftingImage
 {
@@ -21,6 +27,8 @@ public sealed record SiftingImage
     public IReadOnlyList<GoneThrough> GoneThrough { get; init; } = [];
     public IReadOnlyList<(SlipNumber Slip, TopicNumber Topic)> Refusals { get; init; } = [];
     public IReadOnlyList<(TopicNumber First, TopicNumber Second)> Apart { get; init; } = [];
+    public IReadOnlyList<ClaimImage> Claims { get; init; } = [];
+    public IReadOnlyList<UsableImage> Usable { get; init; } = [];
     public IReadOnlyList<Rule> Rules { get; init; } = [];
     public IReadOnlyList<DigestImage> Digests { get; init; } = [];
 }

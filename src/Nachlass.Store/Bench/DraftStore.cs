@@ -4,6 +4,7 @@ using Nachlass.Core.Bench;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Text;
 using Nachlass.Store.Papers;
+using Nachlass.Store.Text;
 
 namespace Nachlass.Store.Bench;
 
@@ -27,6 +28,9 @@ public sealed class DraftStore(PapersFile papers)
 {
     /// <summary>Saves that follow each other within this time are one step in the history.</summary>
     private static readonly TimeSpan OneStretch = TimeSpan.FromMinutes(5);
+
+    /// <summary>A text as it goes out, with the slips it stands for written out.</summary>
+    public string WrittenOut(string text) => papers.Read(db => Links.WrittenOut(db, text));
 
     public Draft Get(PieceNumber piece) => papers.Read(db => Of(db, piece));
 

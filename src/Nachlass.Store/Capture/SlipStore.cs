@@ -48,7 +48,7 @@ public sealed class SlipStore(PapersFile papers, HistoryStore history)
             var pieces = db.Query<(int Number, string Title, bool Placed)>(
                 "SELECT p.number, p.title, m.section IS NOT NULL FROM material m JOIN piece p ON p.number = m.piece WHERE m.slip = @number AND p.trashed_at IS NULL",
                 new { number });
-            return new SlipOpened(slip, Core.Text.Reading.Html(slip.Text),
+            return new SlipOpened(slip, Core.Text.Reading.Html(Links.Shown(db, slip.Text)),
                 slip.Source is { } source ? Links.TitleOf(db, Reference.To(source)) : null,
                 slip.Source is { } of ? SourceStore.PlaceOf(slip, SourceRows.Get(db, of).Address) : null,
                 Links.From(db, slip.Text), Links.To(db, Reference.To(number)),

@@ -2,6 +2,7 @@ using System.Data;
 using System.Globalization;
 using System.Text.Json;
 using Dapper;
+using Nachlass.Core.Bench;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sift;
@@ -33,6 +34,7 @@ internal static class Mapping
         Number<FeedNumber>();
         Number<ViewNumber>();
         Number<RuleNumber>();
+        Number<UsableNumber>();
         // Dapper asks its own table before the handlers, so these two have to leave it first.
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset));
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset?));

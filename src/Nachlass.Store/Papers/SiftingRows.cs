@@ -1,6 +1,7 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Nachlass.Core.Papers;
+using Nachlass.Core.Sift;
 using Nachlass.Store.Sift;
 using Nachlass.Store.Text;
 
@@ -13,6 +14,11 @@ internal static class SiftingRows
     {
         Views = ViewStore.All(db),
         Rules = RuleStore.All(db),
+        Claims = [.. db.Query<(int Slip, string Title)>("SELECT slip, title FROM claim ORDER BY slip").ToList().Select(c => new ClaimImage(SlipNumber.Of(c.Slip), c.Title,
+            [.. db.Query<(string Kind, int Number, string Side, string Note, DateTimeOffset At)>("SELECT thing_kind, thing_number, side, note, added_at FROM evidence WHERE claim = @Slip ORDER BY id", new { c.Slip })
+                .Select(e => (new Reference(Enum.Parse<ThingKind>(e.Kind, true), e.Number), Enum.Parse<Side>(e.Side, true), e.Note, e.At))]))],
+        Usable = [.. db.Query<(string Kind, int Number, string Paragraph, string Format, DateTimeOffset MarkedAt, string? UsedAt, int? Piece)>("SELECT in_kind, in_number, paragraph, as_format, marked_at, used_at, piece FROM usable ORDER BY number")
+            .Select(u => new UsableImage(new Reference(Enum.Parse<ThingKind>(u.Kind, true), u.Number), u.Paragraph, u.Format, u.MarkedAt, u.UsedAt is { } at ? DateTimeOffset.Parse(at, System.Globalization.CultureInfo.InvariantCulture) : null, u.Piece is { } p ? PieceNumber.Of(p) : null))],
         GoneThrough = [.. db.Query<(string Kind, int Number, int Slip, DateTimeOffset At)>("SELECT kind, number, slip, at FROM gone_through ORDER BY kind, number, slip")
             .Select(g => new GoneThrough(new Reference(Enum.Parse<ThingKind>(g.Kind, true), g.Number), SlipNumber.Of(g.Slip), g.At))],
         Refusals = [.. db.Query<(int Slip, int Topic)>("SELECT slip, topic FROM topic_refusal ORDER BY slip, topic").Select(r => (SlipNumber.Of(r.Slip), TopicNumber.Of(r.Topic)))],
@@ -31,6 +37,15 @@ internal static class SiftingRows
             db.Execute("DELETE FROM saved_view");
             foreach (var view in views) ViewStore.Put(db, view);
         }
+        foreach (var claim in image.Claims)
+        {
+            db.Execute("INSERT INTO claim (slip, title) VALUES (@Slip, @Title)", new { claim.Slip, claim.Title });
+            foreach (var (thing, side, note, at) in claim.Evidence)
+                db.Execute("INSERT INTO evidence (claim, thing_kind, thing_number, side, note, added_at) VALUES (@Slip, @kind, @Number, @side, @note, @at)", new { claim.Slip, kind = thing.Kind.Kept(), thing.Number, side = side.Kept(), note, at });
+        }
+        foreach (var u in image.Usable)
+            db.Execute("INSERT INTO usable (in_kind, in_number, paragraph, as_format, marked_at, used_at, piece) VALUES (@kind, @Number, @Paragraph, @Format, @MarkedAt, @UsedAt, @Piece)",
+                new { kind = u.In.Kind.Kept(), u.In.Number, u.Paragraph, u.Format, u.MarkedAt, u.UsedAt, u.Piece });
         foreach (var rule in image.Rules) RuleStore.Put(db, rule);
         foreach (var g in image.GoneThrough)
             db.Execute("INSERT INTO gone_through (kind, number, slip, at) VALUES (@kind, @Number, @Slip, @At)", new { kind = g.For.Kind.Kept(), g.For.Number, g.Slip, g.At });

@@ -13,7 +13,7 @@ internal static class UndoLog
     /// <summary>Tables whose changes can be taken back.</summary>
     private static readonly string[] Tables =
         ["papers", "slip", "source", "topic", "topic_alias", "slip_topic", "source_topic", "piece_topic", "piece", "draft", "section", "material", "move", "day_sheet", "link", "day_plan", "day_block", "day_idea", "transcript_line",
-            "attachment", "brought", "feed", "occasion", "cadence", "saved_view", "gone_through", "topic_refusal", "topic_apart", "digest", "digest_line", "digest_theme", "rule"];
+            "attachment", "brought", "feed", "occasion", "cadence", "saved_view", "gone_through", "topic_refusal", "topic_apart", "digest", "digest_line", "digest_theme", "rule", "claim", "evidence", "usable"];
 
     private static readonly TimeSpan KeptFor = TimeSpan.FromDays(400);
 

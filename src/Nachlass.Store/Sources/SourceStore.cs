@@ -67,7 +67,7 @@ public sealed class SourceStore(PapersFile papers, HistoryStore history)
             var source = SourceRows.Get(db, number);
             var passages = db.Query<Slip>($"SELECT {SlipRows.Columns} FROM slip s WHERE s.source = @number AND s.state <> 'dropped' ORDER BY s.number", new { number });
             var citation = Citation.Of(source);
-            return new SourceOpened(source, SourceForms.Of(source.Type), citation, Core.Text.Reading.Html(citation), Core.Text.Reading.Html(source.Summary), Core.Text.Reading.Html(source.Comments),
+            return new SourceOpened(source, SourceForms.Of(source.Type), citation, Core.Text.Reading.Html(citation), Core.Text.Reading.Html(Links.Shown(db, source.Summary)), Core.Text.Reading.Html(Links.Shown(db, source.Comments)),
                 Core.Text.Reading.Html(source.Text), ReadingQuestions.Open(Questions(db), source.Comments),
                 db.ExecuteScalar<int>("SELECT count(*) FROM transcript_line WHERE source = @number", new { number }), [.. passages],
                 passages.Select(p => (p.Number.Value, Place: PlaceOf(p, source.Address))).Where(p => p.Place is not null).ToDictionary(p => p.Value, p => p.Place!),

@@ -16,7 +16,8 @@ public sealed record LinkLine(Reference From, string Title, string Sentence);
 /// <param name="Name">As it stands between the brackets.</param>
 /// <param name="To">The thing; null while there is none of that name.</param>
 /// <param name="Title">What the thing is called.</param>
-public sealed record LinkOut(string Name, Reference? To, string? Title);
+/// <param name="Gone">What has become of it, when it is out of sight: dropped, merged, in the trash.</param>
+public sealed record LinkOut(string Name, Reference? To, string? Title, string? Gone = null);
 
 /// <summary>Keeps the references of texts as rows, in the same transaction as the text.</summary>
 internal static class Links
@@ -24,6 +25,7 @@ internal static class Links
     /// <summary>Writes down the references of a text in place of those it had.</summary>
     public static void Write(SqliteConnection db, Reference from, string text, bool isNew = false)
     {
+        if (from.Kind == ThingKind.Slip) RefuseCircle(db, SlipNumber.Of(from.Number), text);
         var kind = from.Kind.Kept();
         var references = text.Contains("[[", StringComparison.Ordinal) ? References.In(text) : [];
         if (!isNew) db.Execute("DELETE FROM link WHERE from_kind = @kind AND from_number = @Number", new { kind, from.Number });
@@ -38,6 +40,22 @@ internal static class Links
                 sentence = References.SentenceAround(text, reference.Start, reference.Length),
             });
     }
+
+    /// <exception cref="BadInputException">The slip would come to stand inside itself.</exception>
+    private static void RefuseCircle(SqliteConnection db, SlipNumber slip, string text)
+    {
+        if (Inclusions.In(text).Count == 0 || Inclusions.Circle(slip, text, number => TextOf(db, number)) is not { } way) return;
+        throw new BadInputException("text", $"Slip {slip} would stand inside itself: {string.Join(" shows ", way.Select(n => $"slip {n}"))}. Put the reference inside a sentence to link without showing it.");
+    }
+
+    /// <summary>A slip's text, to be shown inside another; null when there is none, or it was dropped.</summary>
+    public static string? TextOf(SqliteConnection db, SlipNumber slip) => db.QuerySingleOrDefault<string>("SELECT text FROM slip WHERE number = @slip AND state <> 'dropped'", new { slip });
+
+    /// <summary>A text as it is shown, with the slips it stands for set off inside it.</summary>
+    public static string Shown(SqliteConnection db, string text) => Inclusions.Expanded(text, slip => TextOf(db, slip), Inclusions.SetOff);
+
+    /// <summary>A text as it goes out, with the slips it stands for written out.</summary>
+    public static string WrittenOut(SqliteConnection db, string text) => Inclusions.Expanded(text, slip => TextOf(db, slip));
 
     /// <summary>The places that link to a thing, by its number or by one of its names.</summary>
     public static IReadOnlyList<LinkLine> To(SqliteConnection db, Reference thing, params IEnumerable<string> names)
@@ -58,8 +76,17 @@ internal static class Links
         {
             var to = r.Thing ?? Named(db, r.Name);
             var title = to is { } thing ? TitleOf(db, thing) : null;
-            return new LinkOut(r.Name, title is null ? null : to, title);
+            return new LinkOut(r.Name, title is null ? null : to, title, title is null ? null : Gone(db, to!.Value));
         })];
+
+    /// <summary>What has become of a thing that is out of sight; null while it is in sight.</summary>
+    private static string? Gone(SqliteConnection db, Reference thing) => thing.Kind switch
+    {
+        ThingKind.Slip => db.QuerySingleOrDefault<string>("SELECT CASE WHEN merged_into IS NOT NULL THEN 'merged into slip ' || merged_into ELSE 'dropped' END FROM slip WHERE number = @Number AND state = 'dropped'", new { thing.Number }),
+        ThingKind.Source or ThingKind.Piece => db.QuerySingleOrDefault<string>($"SELECT 'in the trash' FROM {thing.Kind.Kept()} WHERE number = @Number AND trashed_at IS NOT NULL", new { thing.Number }),
+        ThingKind.Topic => db.QuerySingleOrDefault<string>("SELECT 'merged' FROM topic WHERE number = @Number AND merged_into IS NOT NULL", new { thing.Number }),
+        _ => null,
+    };
 
     /// <summary>The thing with this name: a topic or its alias, else a piece, else a source.</summary>
     public static Reference? Named(SqliteConnection db, string name)

@@ -8,6 +8,7 @@ using Nachlass.Core.Topics;
 using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Papers;
+using Nachlass.Store.Sift;
 using Nachlass.Store.Sources;
 using Nachlass.Store.Text;
 
@@ -31,7 +32,7 @@ public sealed record TopicChange
 /// <param name="GoesWith">Topics that share material with it, the strongest first.</param>
 /// <param name="Near">Topics that may be the same.</param>
 public sealed record TopicOpened(Topic Topic, IReadOnlyList<Topic> Narrower, IReadOnlyList<Slip> Slips, int SlipsInAll, IReadOnlyList<Source> Sources,
-    IReadOnlyList<Piece> Pieces, int NewSince, IReadOnlyList<Slip> Takeaways, IReadOnlyList<TogetherNamed> GoesWith, IReadOnlyList<MayBeOne> Near, IReadOnlyList<LinkLine> LinkedFrom, IReadOnlyList<HistoryLine> History);
+    IReadOnlyList<Piece> Pieces, int NewSince, IReadOnlyList<Slip> Takeaways, IReadOnlyList<TogetherNamed> GoesWith, IReadOnlyList<MayBeOne> Near, IReadOnlyList<ClaimLine> Claims, IReadOnlyList<LinkLine> LinkedFrom, IReadOnlyList<HistoryLine> History);
 
 /// <summary>What goes together, with names.</summary>
 public sealed record TogetherNamed(TopicMark First, TopicMark Second, int Shared, double Strength, double Times);
@@ -106,7 +107,7 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history)
             var pieces = PieceRows.List(db, $"p.number IN (SELECT piece FROM piece_topic WHERE topic {on})", arguments);
             var fresh = db.ExecuteScalar<int>($"SELECT count(*) FROM slip s WHERE s.state = 'kept' AND s.number IN (SELECT slip FROM slip_topic WHERE topic {on}) AND s.number NOT IN (SELECT slip FROM gone_through WHERE kind = 'topic' AND number = @number)", arguments);
             return new TopicOpened(topic, [.. narrower], [.. slips], all, sources, pieces, fresh, [.. takeaways],
-                [.. GoTogether(db).Where(t => t.First.Number == number || t.Second.Number == number).Take(8)], [.. MayBeOne(db).Where(p => p.First.Number == number || p.Second.Number == number)],
+                [.. GoTogether(db).Where(t => t.First.Number == number || t.Second.Number == number).Take(8)], [.. MayBeOne(db).Where(p => p.First.Number == number || p.Second.Number == number)], ClaimStore.On(db, number),
                 Links.To(db, Reference.To(number), topic.Aliases.Prepend(topic.Name)), done);
         });
     }

@@ -33,6 +33,12 @@ public sealed record DraftRequest(string? Text, int? Version);
 /// <summary>Text to be counted.</summary>
 public sealed record CountRequest(string? Text);
 
+/// <summary>A paragraph to be marked as usable by itself.</summary>
+public sealed record MarkRequest(string? Paragraph, string? Format = null);
+
+/// <summary>The piece that was made.</summary>
+public sealed record PieceStarted(PieceNumber Piece);
+
 /// <summary>How a piece goes out.</summary>
 public enum ExportAs { Markdown, Html }
 
@@ -45,6 +51,12 @@ internal static class BenchEndpoints
     {
         var limit = new RequestSizeLimitAttribute(DraftLimit);
         api.MapGet("/formats", () => TypedResults.Ok(ReadyFormats.All));
+        api.MapGet("/usable", (UsableStore usable) => TypedResults.Ok(usable.List()));
+        api.MapGet("/usable/{kind}/{number}/paragraphs", (Word<ThingKind> kind, int number, UsableStore usable) => TypedResults.Ok(usable.Paragraphs(new Reference(kind.Value, number))));
+        api.MapPost("/usable/{kind}/{number}", (Word<ThingKind> kind, int number, MarkRequest mark, UsableStore usable, Request request) =>
+            request.Ok(usable.Mark(new Reference(kind.Value, number), mark.Paragraph, mark.Format, request.Once)));
+        api.MapDelete("/usable/{number}", (UsableNumber number, UsableStore usable, Request request) => request.Ok(usable.Unmark(number, request.Once)));
+        api.MapPost("/usable/{number}/use", Use);
         api.MapGet("/pieces", (PieceStore pieces, bool trashed = false) => TypedResults.Ok(pieces.List(trashed)));
         api.MapPost("/pieces", Start);
         api.MapGet("/pieces/{number}", Get);
@@ -94,6 +106,12 @@ internal static class BenchEndpoints
     private static Created<Draft> AddSection(PieceNumber number, NewSection section, DraftStore drafts, Request request) =>
         request.Created(drafts.AddSection(number, section with { Version = request.Based(section.Version) }, request.Once), $"/api/pieces/{number}/outline");
 
+    private static Ok<PieceStarted> Use(UsableNumber number, UsableStore usable, Request request)
+    {
+        var done = usable.Use(number, request.Once);
+        return request.Ok(new Done<PieceStarted>(done.Command, new PieceStarted(done.Answer)));
+    }
+
     private static Ok<InsertionText> Insert(PieceNumber number, InsertionRequest insertion, PieceStore pieces, SlipStore slips, SourceStore sources, Request request)
     {
         var slip = slips.Get(insertion.Slip);
@@ -107,7 +125,7 @@ internal static class BenchEndpoints
     {
         var (piece, draft) = (pieces.Get(number), drafts.Get(number));
         var how = @as?.Value ?? ExportAs.Markdown;
-        var markdown = Finished.Markdown(piece.Title, piece.Format, draft.Text);
+        var markdown = Finished.Markdown(piece.Title, piece.Format, drafts.WrittenOut(draft.Text));
         if (!fragment)
             http.Response.Headers.ContentDisposition = new System.Net.Mime.ContentDisposition { FileName = PieceFile.Name(piece.Title) + (how == ExportAs.Html ? ".html" : ".md") }.ToString();
         return how == ExportAs.Markdown

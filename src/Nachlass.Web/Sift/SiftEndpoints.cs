@@ -31,6 +31,14 @@ public sealed record JoinRequest(IReadOnlyList<SlipNumber>? Slips);
 /// <summary>A dropped slip is left dropped although something new reads like it.</summary>
 public sealed record LeaveRequest(ThingKind For, int Number);
 
+/// <summary>A slip as a claim; null while it is none.</summary>
+public sealed record ClaimAnswer(ClaimOpened? Claim);
+
+public sealed record ClaimRequest(string? Title);
+
+/// <summary>On which side something stands, and why.</summary>
+public sealed record WeighRequest(Side Side, string? Note = null);
+
 /// <summary>The piles, decisions and advice.</summary>
 internal static class SiftEndpoints
 {
@@ -44,6 +52,12 @@ internal static class SiftEndpoints
         api.MapPost("/slips/{number}/split", (SlipNumber number, SplitRequest split, DecisionStore decisions, Request request) =>
             request.Ok(decisions.Split(number, request.Based(split.Version), split.Parts ?? [], request.Once)));
         api.MapPost("/slips/join", (JoinRequest join, DecisionStore decisions, Request request) => request.Ok(decisions.Join(join.Slips ?? [], request.Once)));
+        api.MapGet("/slips/{number}/claim", (SlipNumber number, ClaimStore claims) => TypedResults.Ok(new ClaimAnswer(claims.Get(number))));
+        api.MapPut("/slips/{number}/claim", (SlipNumber number, ClaimRequest claim, ClaimStore claims, Request request) => request.Ok(claims.Refine(number, claim.Title, request.Once)));
+        api.MapPut("/slips/{number}/claim/{kind}/{thing}", (SlipNumber number, Word<ThingKind> kind, int thing, WeighRequest weigh, ClaimStore claims, Request request) =>
+            request.Ok(claims.Weigh(number, new Reference(kind.Value, thing), weigh.Side, weigh.Note, request.Once)));
+        api.MapDelete("/slips/{number}/claim/{kind}/{thing}", (SlipNumber number, Word<ThingKind> kind, int thing, ClaimStore claims, Request request) =>
+            request.Ok(claims.TakeAway(number, new Reference(kind.Value, thing), request.Once)));
         api.MapGet("/rules", (RuleStore rules) => TypedResults.Ok(rules.List()));
         api.MapPost("/rules", (RuleChange rule, RuleStore rules, Request request) =>
         {
