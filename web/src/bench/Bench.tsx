@@ -5,6 +5,7 @@ import { queryClient, useFormats, usePieces } from '../api/queries';
 import { carryOut } from '../papers/notices';
 import { Button } from '../ui/Button';
 import { Dialog } from '../ui/Dialog';
+import { UsableList } from './Usable';
 import { Empty, Failed, Loading } from '../ui/States';
 import { TopicWords } from '../ui/TopicWord';
 import { nearDay, shortDay, today } from '../ui/dates';
@@ -37,6 +38,7 @@ export function Bench() {
         ) : (
           <PieceTable pieces={inHand} />
         )}
+        <UsableList />
         {out.length > 0 && (
           <section className="mt-10" aria-label="Out">
             <h2 className="label mb-1 text-second">Out</h2>

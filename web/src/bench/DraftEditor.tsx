@@ -5,6 +5,7 @@ import { EditorState } from '@codemirror/state';
 import { EditorView, drawSelection, dropCursor, highlightActiveLine, keymap, placeholder } from '@codemirror/view';
 import { useEffect, useRef } from 'react';
 import { api, ask, type Section } from '../api/client';
+import { includedSlips } from './included';
 import { editorLook, headingsIn, setSections } from './editorLook';
 
 /** What the columns beside the draft may ask of it. */
@@ -94,6 +95,7 @@ export function DraftEditor({
             ...defaultKeymap,
           ]),
           editorLook,
+          includedSlips,
           EditorView.updateListener.of((update) => {
             if (update.docChanged && !update.transactions.some((t) => t.isUserEvent('shown')))
               calls.current.onWrite(update.state.doc.toString());

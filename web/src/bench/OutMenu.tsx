@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { Piece } from '../api/client';
 import { complain, say } from '../papers/notices';
+import { UsableDialog } from './Usable';
 import { BibliographyDialog } from '../sources/BibliographyDialog';
 import { ActionMenu } from '../ui/ActionMenu';
 
@@ -56,8 +57,10 @@ export function OutMenu({
     download(address(piece.number, as));
   };
   const [citing, setCiting] = useState(false);
+  const [marking, setMarking] = useState(false);
   return (
     <>
+      {marking && <UsableDialog kind="piece" number={piece.number} onClose={() => setMarking(false)} />}
       {citing && <BibliographyDialog piece={piece.number} onClose={() => setCiting(false)} />}
       <ActionMenu
         label="Take out"
@@ -90,6 +93,11 @@ export function OutMenu({
             key: 'bibliography',
             label: 'Bibliography…',
             onChoose: () => void beforeOut().then(() => setCiting(true), complain),
+          },
+          {
+            key: 'usable',
+            label: 'Paragraphs usable by themselves…',
+            onChoose: () => void beforeOut().then(() => setMarking(true), complain),
           },
           { key: 'trash', label: piece.trashedAt ? 'Take out of the trash' : 'Put into the trash', onChoose: onTrash },
         ]}

@@ -173,6 +173,20 @@ const theme = EditorView.theme({
   '.cm-scroller': { fontFamily: 'var(--font-serif)', lineHeight: '1.5', overflow: 'auto' },
   '.cm-content': { padding: '22px 36px 40vh', maxWidth: '40rem', caretColor: 'var(--blue)', overflowWrap: 'anywhere' },
   '.cm-line': { padding: '0 10px' },
+  '.cm-included': {
+    margin: '2px 10px 8px',
+    padding: '6px 14px',
+    borderLeft: '2px solid var(--blue)',
+    whiteSpace: 'pre-wrap',
+    background: 'var(--quiet)',
+  },
+  '.cm-included a': {
+    display: 'block',
+    marginTop: '4px',
+    fontFamily: 'var(--font-sans)',
+    fontSize: '12px',
+    color: 'var(--second)',
+  },
   '.cm-cursor': { borderLeftColor: 'var(--blue)', borderLeftWidth: '2px' },
   '.cm-activeLine': { backgroundColor: 'color-mix(in srgb, var(--wash) 60%, transparent)' },
   '.cm-selectionBackground, &.cm-focused > .cm-scroller > .cm-selectionLayer .cm-selectionBackground': {

@@ -31,9 +31,15 @@ export function LinksOut({ links }: { links: readonly components['schemas']['Lin
           {link.to ? (
             <Link to={addressOf(link.to)} className="written text-[14.5px] hover:text-blue">
               {titled(link.to, link.title)} <span className="font-sans text-[12px] text-second">{named(link.to)}</span>
+              {link.gone && <span className="font-sans text-[12px] text-red"> {link.gone}</span>}
             </Link>
           ) : (
-            <span className="text-second">“{link.name}”, which there is nothing of yet</span>
+            <span className="text-second">
+              “{link.name}”, which there is nothing of yet:{' '}
+              <Link className="link" to={`/go/${encodeURIComponent(link.name)}`}>
+                make it
+              </Link>
+            </span>
           )}
         </p>
       ))}

@@ -6,6 +6,8 @@ import { keys, useFormats } from '../api/queries';
 import { Attachments } from '../papers/Attachments';
 import { carryOut } from '../papers/notices';
 import { HoldDialog, IntoPieceDialog, MergeDialog } from '../sift/DecisionDialogs';
+import { UsableDialog } from '../bench/Usable';
+import { ClaimPart } from '../sift/ClaimPart';
 import { ActionMenu, type Action } from '../ui/ActionMenu';
 import { Button } from '../ui/Button';
 import { Mark } from '../ui/Mark';
@@ -32,7 +34,7 @@ function numberIn(typed: string): number | null {
 export function SlipPage({ number }: { number: number }) {
   const client = useQueryClient();
   const navigate = useNavigate();
-  const [dialog, setDialog] = useState<'hold' | 'piece' | 'merge' | 'split' | null>(null);
+  const [dialog, setDialog] = useState<'hold' | 'piece' | 'merge' | 'split' | 'usable' | null>(null);
   const formats = useFormats().data ?? [];
   const path = { number: String(number) };
   const opened = useQuery({
@@ -67,6 +69,11 @@ export function SlipPage({ number }: { number: number }) {
       () => undefined,
     );
   };
+  const refine = () =>
+    carryOut(
+      done(api.PUT('/api/slips/{number}/claim', { params: { path }, body: { title: '' } })),
+      'It is a claim now: say it in one line, and weigh what speaks for and against it.',
+    ).then(refresh, refresh);
   const actions: Action[] = [
     ...(slip.state !== 'kept'
       ? [
@@ -100,6 +107,8 @@ export function SlipPage({ number }: { number: number }) {
       ? [
           { key: 'merge', label: 'Merge into another slip…', onChoose: () => setDialog('merge') },
           { key: 'split', label: 'Split it…', onChoose: () => setDialog('split') },
+          { key: 'claim', label: 'Refine it into a claim', onChoose: () => void refine() },
+          { key: 'usable', label: 'Usable by itself…', onChoose: () => setDialog('usable') },
         ]
       : []),
     ...(slip.state !== 'dropped'
@@ -229,6 +238,7 @@ export function SlipPage({ number }: { number: number }) {
           ))}
         </section>
       )}
+      <ClaimPart slip={number} />
       <Attachments kind="slip" number={number} />
       <LinksOut links={opened.data.linksOut} />
       <LinkedFrom lines={opened.data.linkedFrom} />
@@ -243,6 +253,7 @@ export function SlipPage({ number }: { number: number }) {
         onClose={() => setDialog(null)}
         onHold={(hold, said) => void decide(hold, said)}
       />
+      {dialog === 'usable' && <UsableDialog kind="slip" number={number} onClose={() => setDialog(null)} />}
       {dialog === 'split' && (
         <SplitDialog
           text={slip.text}

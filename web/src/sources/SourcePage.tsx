@@ -1,3 +1,5 @@
+import { UsableDialog } from '../bench/Usable';
+import { Unlinked } from './Unlinked';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -18,6 +20,7 @@ import { TranscriptPart } from './TranscriptPart';
 
 /** One source: its details, the summary in the writer's own words, and its passages. */
 export function SourcePage({ number }: { number: number }) {
+  const [marking, setMarking] = useState(false);
   const client = useQueryClient();
   const path = { number: String(number) };
   const opened = useQuery({
@@ -77,9 +80,14 @@ export function SourcePage({ number }: { number: number }) {
             Take out of the trash
           </button>
         ) : (
-          <button type="button" className="ml-auto hover:text-red" onClick={() => trash(true)}>
-            Put into the trash
-          </button>
+          <>
+            <button type="button" className="ml-auto hover:text-blue" onClick={() => setMarking(true)}>
+              Usable parts…
+            </button>
+            <button type="button" className="hover:text-red" onClick={() => trash(true)}>
+              Put into the trash
+            </button>
+          </>
         )}
       </header>
       <TextField
@@ -208,6 +216,8 @@ export function SourcePage({ number }: { number: number }) {
       )}
       <Attachments kind="source" number={number} />
       <LinksOut links={opened.data.linksOut} />
+      <Unlinked kind="source" number={number} />
+      {marking && <UsableDialog kind="source" number={number} onClose={() => setMarking(false)} />}
       <LinkedFrom lines={opened.data.linkedFrom} />
       <History lines={opened.data.history} />
     </article>

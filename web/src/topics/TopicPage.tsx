@@ -228,6 +228,22 @@ export function TopicPage() {
           <div>
             <Slips title="Waits to be decided" slips={waits} />
             <Slips title="High pull, not used yet" slips={strong} />
+            {opened.data.claims.length > 0 && (
+              <Part title="Claims" count={opened.data.claims.length}>
+                {opened.data.claims.map((claim) => (
+                  <Link
+                    key={claim.slip}
+                    to={`/library/slip/${claim.slip}`}
+                    className="flex items-baseline gap-4 border-b border-rule py-2 hover:text-blue"
+                  >
+                    <span className="written min-w-0 flex-1 text-[15.5px]">{claim.title}</span>
+                    <span className="text-[12px] whitespace-nowrap text-second">
+                      {claim.for} for · {claim.against} against · {Math.round(100 * claim.ready)}% ready
+                    </span>
+                  </Link>
+                ))}
+              </Part>
+            )}
             <Slips title="Open questions" slips={questions} />
             <Slips title="Asks" slips={asks} />
             <Slips title="Kept, not used yet" slips={rest} />
