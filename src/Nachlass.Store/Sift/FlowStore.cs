@@ -8,7 +8,7 @@ namespace Nachlass.Store.Sift;
 /// <summary>Counts how the sifting goes.</summary>
 public sealed class FlowStore(PapersFile papers)
 {
-    /// <summary>The last months, the present one among them. Passages that came in kept while reading were not sifted and are not counted.</summary>
+    /// <summary>The last months, the present one among them. What came in kept, while reading or from elsewhere, was not sifted and is not counted.</summary>
     public Flow Over(int months) => papers.Read(db =>
     {
         var count = Math.Clamp(months, 1, 60);
@@ -21,7 +21,7 @@ public sealed class FlowStore(PapersFile papers)
                 count(*) FILTER (WHERE s.state = 'kept' AND EXISTS (SELECT 1 FROM piece p WHERE p.out_on IS NOT NULL AND p.trashed_at IS NULL AND (
                     p.number IN (SELECT piece FROM material WHERE slip = s.number AND section IS NOT NULL)
                     OR p.number IN (SELECT from_number FROM link WHERE to_kind = 'slip' AND to_number = s.number AND from_kind = 'piece'))))
-            FROM slip s WHERE s.settled_at >= @first AND s.origin <> 'reading' GROUP BY 1
+            FROM slip s WHERE s.settled_at >= @first AND s.settled_at <> s.caught_at GROUP BY 1
             """, new { first = first.Kept() }).ToDictionary(r => r.Month);
         return Flow.Of([.. Enumerable.Range(0, count).Select(i => first.AddMonths(i)).Select(month =>
         {

@@ -23,7 +23,7 @@ internal static class Demo
         var papers = PapersFile.Open(settings.Data, time);
         var files = Directory.EnumerateFiles(demo, "*", SearchOption.AllDirectories)
             .Select(file => (Name: Path.GetRelativePath(demo, file).Replace('\\', '/'), file))
-            .Where(f => Path.GetExtension(f.Name) is ".md" or ".vtt" or ".json" && !f.Name.StartsWith("incoming/", StringComparison.Ordinal))
+            .Where(f => f.Name == "views.json" || (Path.GetExtension(f.Name) is ".md" or ".vtt" && !f.Name.StartsWith("incoming/", StringComparison.Ordinal)))
             .Select(f => (f.Name, File.ReadAllText(f.file)));
         // The files are dated as if they had been written on this day; all dates move along with today.
         var written = DateOnly.ParseExact(File.ReadAllText(Path.Combine(demo, "written-on.txt")).Trim(), "yyyy-MM-dd", CultureInfo.InvariantCulture);
