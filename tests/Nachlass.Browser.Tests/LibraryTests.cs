@@ -85,11 +85,11 @@ public sealed class LibraryTests : IDisposable
         writer.Fill(writer.Field("Name"), "river eels");
         writer.Keys(Keys.Enter);
         writer.Sees("Renamed to river eels.");
-        writer.Press("Merge into another topic");
+        writer.Press("Merge…");
         writer.Press("bridges", writer.Part("Merge river eels into"));
         writer.Sees("Merged river eels into bridges.");
         writer.IsAt("/topics/2");
-        writer.Part("Ideas").Text.ShouldContain("A bridge that only opens for eels");
+        writer.Part("High pull, not used yet").Text.ShouldContain("A bridge that only opens for eels");
         writer.UndoOf("Merged river eels");
         writer.Sees("Took back: merged");
         writer.Open("/topics");

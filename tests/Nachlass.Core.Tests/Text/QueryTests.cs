@@ -75,6 +75,10 @@ public class QueryTests
     {
         QueryReader.Read("night be", isTyping: true).Query!.Leaves().OfType<Query.Words>().Last().IsUnfinished.ShouldBeTrue();
         QueryReader.Read("night be ", isTyping: true).Query!.Leaves().OfType<Query.Words>().Last().IsUnfinished.ShouldBeFalse();
+        foreach (var begun in (string[])["kind:", "kind:que", "pull>", "since:2026-1", "bell used:n"]) QueryReader.Read(begun, isTyping: true).Problem.ShouldBeNull(begun);
+        QueryReader.Read("kind:que", isTyping: true).Query.ShouldBe(new Query.Everything());
+        QueryReader.Read("kind:que bell", isTyping: true).Problem.ShouldNotBeNull();
+        QueryReader.Read("kind:x", isTyping: true).Problem.ShouldNotBeNull();
         QueryReader.Read("\"night be", isTyping: true).Query.ShouldBe(new Query.Words("night be", IsExact: true));
     }
 

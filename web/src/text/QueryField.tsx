@@ -1,4 +1,5 @@
 import { useRef, useState, type ReactNode } from 'react';
+import { api, ask } from '../api/client';
 import { complete, QueryHints } from './QueryHints';
 import { useUnderstood } from './understood';
 
@@ -31,6 +32,16 @@ export function QueryField({
     });
   };
   const first = understood.isCurrent && focused ? understood.completions?.[0] : undefined;
+  /** Tab pressed faster than the server answered: it is asked for exactly this, and the first completion is taken. */
+  const takeFirst = async () => {
+    const answer = await ask(api.GET('/api/query', { params: { query: { text: value, caret } } })).catch(
+      () => undefined,
+    );
+    const offered = answer?.completions[0];
+    if (!offered || input.current?.value !== value) return;
+    const taken = complete(value, offered);
+    take(taken.text, taken.caret);
+  };
   return (
     <div>
       <div className="flex items-center gap-3">
@@ -51,7 +62,10 @@ export function QueryField({
             setCaret(event.target.selectionStart ?? event.target.value.length);
           }}
           onKeyDown={(event) => {
-            if (event.key === 'Tab' && !event.shiftKey && first) {
+            if (event.key === 'Tab' && !event.shiftKey && value !== '' && !understood.isCurrent) {
+              event.preventDefault();
+              void takeFirst();
+            } else if (event.key === 'Tab' && !event.shiftKey && first) {
               event.preventDefault();
               const taken = complete(value, first);
               take(taken.text, taken.caret);

@@ -377,17 +377,19 @@ function Part({
   children: ReactNode;
 }) {
   return (
-    <details className="mt-6" open={!folded}>
-      <summary className="label cursor-pointer border-b border-hair pb-1 text-second">
-        {title} · {count}
-        {beside && (
-          <span className="float-right flex gap-4 text-[12.5px] font-semibold tracking-normal normal-case">
-            {beside}
-          </span>
-        )}
-      </summary>
-      {children}
-    </details>
+    <section aria-label={title}>
+      <details className="mt-6" open={!folded}>
+        <summary className="label cursor-pointer border-b border-hair pb-1 text-second">
+          {title} · {count}
+          {beside && (
+            <span className="float-right flex gap-4 text-[12.5px] font-semibold tracking-normal normal-case">
+              {beside}
+            </span>
+          )}
+        </summary>
+        {children}
+      </details>
+    </section>
   );
 }
 

@@ -46,6 +46,11 @@ public static partial class QueryFields
 
     internal static readonly string[] Places = ["slips", "sources", "pieces", "sheets"];
 
+    /// <summary>Whether a value could still become one the field takes.</summary>
+    internal static bool IsBegun(QueryField field, string value) => field is QueryField.Since or QueryField.Until
+        ? Fault(field, Comparison.Is, value) is not null && (value.All(c => char.IsDigit(c) || c == '-') || Values(field).Any(v => v.StartsWith(value, StringComparison.Ordinal)))
+        : !Values(field).Contains(value) && Fault(field, Comparison.Is, value) is not null && Values(field).Any(v => v.StartsWith(value, StringComparison.Ordinal));
+
     /// <summary>Whether a field can be compared by more or less.</summary>
     public static bool IsStep(QueryField field) => field is QueryField.Effort or QueryField.Pull;
 

@@ -172,6 +172,9 @@ public sealed partial class QueryReader
         if (field is not (QueryField.Topic or QueryField.Source or QueryField.In or QueryField.Link)) value = value.ToLowerInvariant();
         else if (QueryFields.Values(field).Contains(value.ToLowerInvariant())) value = value.ToLowerInvariant();
         if (field == QueryField.Topic && !isQuoted) value = TopicName.FromTag(value.TrimStart('#'));
+        // A value that is still being typed asks nothing yet, and is no mistake.
+        if (isTyping && end == text.Length && (value.Length == 0 || QueryFields.IsBegun(field, value)) && (comparison == Comparison.Is || QueryFields.IsStep(field)))
+            return new(Shape.Field, text[from..end], from, end - from, new Query.Everything());
         if (QueryFields.Fault(field, comparison, value) is { } fault)
             throw new Fault(value.Length == 0 ? new(from, end - from, fault) : new(valueAt, end - valueAt, fault));
         return new(Shape.Field, text[from..end], from, end - from, new Query.Field(field, comparison, value));
