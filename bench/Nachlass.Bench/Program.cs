@@ -8,6 +8,11 @@ if (args is [Importing.Command, var rows])
     Importing.Run(int.Parse(rows));
     return;
 }
+if (args is [Loaded.Command, var loaded])
+{
+    Loaded.Run(int.Parse(loaded));
+    return;
+}
 if (args is ["labelled", var slips])
 {
     Console.WriteLine(Labelled.Measure(int.Parse(slips)));
@@ -46,6 +51,17 @@ foreach (var count in sizes.Where(size => size >= 10_000))
         .AppendLine(CultureInfo.InvariantCulture, $"| bringing it in, as one step that can be undone | {import.Import:0.0} s | the same rows inserted, bare SQLite | {import.Bare:0.0} s | ×{import.Import / import.Bare:0.00} |")
         .AppendLine(CultureInfo.InvariantCulture, $"| taking it back | {import.Undo:0.0} s | the same rows inserted, bare SQLite | {import.Bare:0.0} s | ×{import.Undo / import.Bare:0.00} |")
         .AppendLine().AppendLine(CultureInfo.InvariantCulture, $"The process held {import.ImportingMegabytes} MB at most while it brought them in, and {import.PeakMegabytes} MB once all of them were compared with all others.");
+}
+LoadedPapers? lighter = null;
+foreach (var count in sizes.Where(size => size >= 10_000))
+{
+    var full = Loaded.Measure(count);
+    table.AppendLine().AppendLine(CultureInfo.InvariantCulture, $"## {full.Slips:N0} slips, {full.Sources:N0} sources with whole texts, {full.Words / 1e6:0.0} million words").AppendLine()
+        .AppendLine("| what | median | p95 | growth |").AppendLine("| --- | ---: | ---: | ---: |");
+    foreach (var line in full.Lines)
+        table.AppendLine(CultureInfo.InvariantCulture, $"| {line.What} | {line.Median:0.0} ms | {line.P95:0.0} ms | {(lighter?.Lines.FirstOrDefault(l => l.What == line.What) is { } before ? $"×{line.Median / before.Median:0.0} for ×{full.Slips / lighter.Slips}" : "")} |");
+    table.AppendLine().AppendLine(CultureInfo.InvariantCulture, $"The index of near texts was rebuilt from the database in {full.Rebuild:0.0} s, and the process held {full.Megabytes} MB afterwards.");
+    lighter = full;
 }
 Console.WriteLine(table);
 // Only a whole run is worth keeping.

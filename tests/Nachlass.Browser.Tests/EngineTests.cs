@@ -160,7 +160,6 @@ public sealed class EngineTests : IDisposable
         writer.Fill(writer.Field("Search the library"), "kind:question topic:bells");
         writer.Sees("1 entry");
         writer.Press("as table");
-        writer.Part("In sight");
         writer.Press("About this view");
         writer.Press("Keep this as a view");
         writer.Field("Name").SendKeys("Bell questions");

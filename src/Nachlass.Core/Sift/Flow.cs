@@ -26,7 +26,7 @@ public sealed record Flow(IReadOnlyList<FlowMonth> Months, double? ShareKept, do
         var decided = kept + held + dropped;
         double? Share(int part, int whole) => whole == 0 ? null : (double)part / whole;
         var says = decided < Fewest ? $"{decided} decided so far. From {Fewest} on, the shares say something."
-            : dropped >= 0.4 * decided ? "You drop a good part of what you catch. That is a healthy flow: catching is cheap, and what stays is worth its place."
+            : dropped >= 0.3 * decided ? "You drop a good part of what you catch. That is a healthy flow: catching is cheap, and what stays is worth its place."
             : dropped < 0.1 * decided && used < 0.2 * kept ? "You keep nearly everything and use little of it. Dropping is no loss here: what is dropped stays findable, and comes up again when something new speaks to it."
             : used >= 0.4 * kept ? "Much of what you keep ends up in pieces."
             : "Some is dropped, some is kept, and part of what is kept is used: nothing to mend.";

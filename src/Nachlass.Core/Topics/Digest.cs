@@ -48,7 +48,7 @@ public static class Digest
     public const double SameSaying = 0.34;
 
     /// <summary>How many passages are compared; of more, the first of each source are taken.</summary>
-    public const int Most = 400;
+    public const int Most = 200;
 
     private static readonly HashSet<string> Denials = ["not", "no", "never", "none", "nobody", "nothing", "neither", "nor", "without", "cannot", "can't", "don't", "doesn't", "didn't", "isn't", "wasn't", "weren't", "won't", "hardly", "denies", "denied"];
     private static readonly HashSet<string> Turns = ["but", "however", "contrary", "contradicts", "against", "wrong", "mistaken", "mistook", "disagrees", "disagree", "instead", "rather", "only"];
@@ -56,7 +56,8 @@ public static class Digest
     /// <summary>The digest of some passages: themes, those from the most sources first.</summary>
     public static IReadOnlyList<DigestTheme> Of(IReadOnlyList<DigestPassage> passages)
     {
-        var taken = passages.DistinctBy(p => p.Slip).OrderBy(p => p.Slip.Value).Take(Most).ToList();
+        var taken = passages.DistinctBy(p => p.Slip).GroupBy(p => p.Source).SelectMany(g => g.OrderBy(p => p.Slip.Value).Select((p, i) => (p, i)))
+            .OrderBy(p => p.i).ThenBy(p => p.p.Slip.Value).Take(Most).Select(p => p.p).OrderBy(p => p.Slip.Value).ToList();
         if (taken.Count == 0) return [];
         var vectors = Weighed(taken);
         var near = new double[taken.Count, taken.Count];

@@ -30,7 +30,8 @@ public sealed record NearNames(TopicNumber First, TopicNumber Second, NearReason
             {
                 var (a, b) = (byLength[i], byLength[j]);
                 var allowed = a.Folded.Length >= 9 ? 2 : a.Folded.Length >= 5 ? 1 : 0;
-                if (a.Topic != b.Topic && allowed > 0 && b.Folded.Length - a.Folded.Length <= allowed && Spelling.Distance(a.Folded, b.Folded) <= allowed) Keep(a, b, NearReason.Spelling);
+                // "Letter 1" and "Letter 11" are two, however near.
+                if (a.Topic != b.Topic && allowed > 0 && Digits(a) == Digits(b) && b.Folded.Length - a.Folded.Length <= allowed && Spelling.Distance(a.Folded, b.Folded) <= allowed) Keep(a, b, NearReason.Spelling);
             }
         return [.. found.Select(f => new NearNames(f.Key.Item1, f.Key.Item2, f.Value)).OrderBy(f => f.Reason).ThenBy(f => f.First.Value).ThenBy(f => f.Second.Value)];
 
@@ -40,6 +41,8 @@ public sealed record NearNames(TopicNumber First, TopicNumber Second, NearReason
             found.TryAdd(a.Topic.Value < b.Topic.Value ? (a.Topic, b.Topic) : (b.Topic, a.Topic), reason);
         }
     }
+
+    private static string Digits(Named name) => string.Concat(name.Folded.Where(char.IsDigit));
 
     private static IEnumerable<(Named, Named)> Pairs(List<Named> group)
     {

@@ -32,7 +32,7 @@ public sealed record TopicChange
 /// <param name="GoesWith">Topics that share material with it, the strongest first.</param>
 /// <param name="Near">Topics that may be the same.</param>
 public sealed record TopicOpened(Topic Topic, IReadOnlyList<Topic> Narrower, IReadOnlyList<Slip> Slips, int SlipsInAll, IReadOnlyList<Source> Sources,
-    IReadOnlyList<Piece> Pieces, int NewSince, IReadOnlyList<Slip> Takeaways, IReadOnlyList<TogetherNamed> GoesWith, IReadOnlyList<MayBeOne> Near, IReadOnlyList<ClaimLine> Claims, IReadOnlyList<LinkLine> LinkedFrom, IReadOnlyList<HistoryLine> History);
+    IReadOnlyList<Piece> Pieces, int NewSince, IReadOnlyList<Slip> Takeaways, IReadOnlyList<TogetherNamed> GoesWith, IReadOnlyList<TopicMark> Near, IReadOnlyList<ClaimLine> Claims, IReadOnlyList<LinkLine> LinkedFrom, IReadOnlyList<HistoryLine> History);
 
 /// <summary>What goes together, with names.</summary>
 public sealed record TogetherNamed(TopicMark First, TopicMark Second, int Shared, double Strength, double Times);
@@ -46,42 +46,23 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history)
 {
     public const int MostShown = 200;
 
+    /// <summary>How many pairs that may be one are offered at once.</summary>
+    private const int MostOffered = 12;
+
     private const string Own =
         "t.number, t.name, t.colour, t.wider, w.name AS wider_name, t.merged_into, t.version, (SELECT json_group_array(name) FROM topic_alias a WHERE a.topic = t.number) AS aliases";
 
     /// <summary>Topics with names and aliases only.</summary>
     internal const string Names = $"SELECT {Own} FROM topic t LEFT JOIN topic w ON w.number = t.wider WHERE t.merged_into IS NULL ORDER BY lower(t.name)";
 
-    private const string Under = "SELECT under FROM topic_under WHERE topic = t.number";
-
-    /// <summary>Slips by topic, those of narrower topics counted for the wider ones too, each once.</summary>
-    private const string SlipsUnder =
-        """
-        SELECT topic, slip FROM slip_topic
-        UNION ALL SELECT DISTINCT u.topic, n.slip FROM topic_under u JOIN slip_topic n ON n.topic = u.under
-        WHERE u.topic <> u.under AND NOT EXISTS (SELECT 1 FROM slip_topic o WHERE o.slip = n.slip AND o.topic = u.topic)
-        """;
-
-    private static readonly string WithFigures =
-        $"""
-        SELECT {Own},
-            count(*) FILTER (WHERE s.state = 'waiting' OR (s.state = 'held' AND s.held_until <= @today)) AS waiting,
-            count(*) FILTER (WHERE s.state = 'kept') AS kept,
-            count(*) FILTER (WHERE s.state = 'held' AND (s.held_until IS NULL OR s.held_until > @today)) AS held,
-            count(*) FILTER (WHERE s.state = 'kept' AND {SlipRows.Used}) AS used,
-            (SELECT count(DISTINCT x.source) FROM source_topic x JOIN source o ON o.number = x.source WHERE x.topic IN ({Under}) AND o.trashed_at IS NULL) AS sources,
-            (SELECT count(DISTINCT x.piece) FROM piece_topic x JOIN piece p ON p.number = x.piece WHERE x.topic IN ({Under}) AND p.trashed_at IS NULL) AS pieces,
-            (SELECT max(p.out_on) FROM piece_topic x JOIN piece p ON p.number = x.piece WHERE x.topic IN ({Under}) AND p.trashed_at IS NULL) AS last_out
-        FROM topic t LEFT JOIN topic w ON w.number = t.wider
-        LEFT JOIN ({SlipsUnder}) st ON st.topic = t.number LEFT JOIN slip s ON s.number = st.slip
-        """;
-
     /// <summary>All topics with their figures, by name.</summary>
-    public IReadOnlyList<Topic> List() => papers.Read(db =>
-        db.Query<Topic>($"{WithFigures} WHERE t.merged_into IS NULL GROUP BY t.number ORDER BY lower(t.name)", new { today = papers.Today }).ToList());
+    public IReadOnlyList<Topic> List() => papers.Read<IReadOnlyList<Topic>>(All);
 
-    private Topic Get(SqliteConnection db, TopicNumber number) =>
-        db.QuerySingleOrDefault<Topic>($"{WithFigures} WHERE t.number = @number GROUP BY t.number", new { number, today = papers.Today })
+    private List<Topic> All(SqliteConnection db) => TopicFigures.Of(db, db.Query<Topic>(Names).AsList(), papers.Today);
+
+    private Topic Get(SqliteConnection db, TopicNumber number) => All(db).FirstOrDefault(t => t.Number == number)
+        // One that was merged only answers for its old number.
+        ?? db.QuerySingleOrDefault<Topic>($"SELECT {Own} FROM topic t LEFT JOIN topic w ON w.number = t.wider WHERE t.number = @number", new { number })
         ?? throw new NotThereException($"topic {number}");
 
     public TopicOpened Open(TopicNumber number)
@@ -89,16 +70,17 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history)
         var done = history.Of(Reference.To(number));
         return papers.Read(db =>
         {
-            var topic = Get(db, number);
+            var all = All(db);
+            var topic = all.FirstOrDefault(t => t.Number == number) ?? Get(db, number);
             var arguments = new { number, MostShown, today = papers.Today };
-            var narrower = db.Query<Topic>($"{WithFigures} WHERE t.wider = @number AND t.merged_into IS NULL GROUP BY t.number ORDER BY lower(t.name)", arguments);
+            var narrower = all.Where(t => t.Wider == number);
             const string on = "IN (SELECT under FROM topic_under WHERE topic = @number)";
             var slips = db.Query<Slip>(
                 $"""
                 SELECT {SlipRows.Columns} FROM slip s WHERE s.number IN (SELECT slip FROM slip_topic WHERE topic {on}) AND s.state <> 'dropped'
                 ORDER BY s.state = 'held', s.pull IS NULL, s.pull DESC, s.caught_at DESC LIMIT @MostShown
                 """, arguments);
-            var all = db.ExecuteScalar<int>($"SELECT count(*) FROM slip s WHERE s.number IN (SELECT slip FROM slip_topic WHERE topic {on}) AND s.state <> 'dropped'", arguments);
+            var inAll = db.ExecuteScalar<int>($"SELECT count(*) FROM slip s WHERE s.number IN (SELECT slip FROM slip_topic WHERE topic {on}) AND s.state <> 'dropped'", arguments);
             var sources = db.Query<Source>(
                 $"SELECT {SourceRows.Columns} FROM source s WHERE s.number IN (SELECT source FROM source_topic WHERE topic {on}) AND s.trashed_at IS NULL ORDER BY lower(s.title) LIMIT @MostShown", arguments).AsList();
             var takeaways = db.Query<Slip>(
@@ -106,44 +88,68 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history)
                 new { sources = Mapping.List(sources.Select(o => o.Number.Value)), MostShown });
             var pieces = PieceRows.List(db, $"p.number IN (SELECT piece FROM piece_topic WHERE topic {on})", arguments);
             var fresh = db.ExecuteScalar<int>($"SELECT count(*) FROM slip s WHERE s.state = 'kept' AND s.number IN (SELECT slip FROM slip_topic WHERE topic {on}) AND s.number NOT IN (SELECT slip FROM gone_through WHERE kind = 'topic' AND number = @number)", arguments);
-            return new TopicOpened(topic, [.. narrower], [.. slips], all, sources, pieces, fresh, [.. takeaways],
-                [.. GoTogether(db).Where(t => t.First.Number == number || t.Second.Number == number).Take(8)], [.. MayBeOne(db).Where(p => p.First.Number == number || p.Second.Number == number)], ClaimStore.On(db, number),
+            return new TopicOpened(topic, [.. narrower], [.. slips], inAll, sources, pieces, fresh, [.. takeaways],
+                [.. GoTogether(db, number).Take(8)], NearOf(db, number), ClaimStore.On(db, number),
                 Links.To(db, Reference.To(number), topic.Aliases.Prepend(topic.Name)), done);
         });
     }
 
     /// <summary>Topics that share material, the strongest pairs first.</summary>
-    public IReadOnlyList<TogetherNamed> GoTogether() => papers.Read<IReadOnlyList<TogetherNamed>>(GoTogether);
+    public IReadOnlyList<TogetherNamed> GoTogether() => papers.Read<IReadOnlyList<TogetherNamed>>(db => GoTogether(db));
 
-    private static List<TogetherNamed> GoTogether(SqliteConnection db)
+    /// <param name="with">Only pairs with this topic; all when null.</param>
+    private static List<TogetherNamed> GoTogether(SqliteConnection db, TopicNumber? with = null)
     {
         const string tagged =
             """
-            SELECT 0 AS kind, x.slip AS thing, x.topic FROM slip_topic x JOIN slip s ON s.number = x.slip WHERE s.state IN ('kept', 'waiting')
-            UNION ALL SELECT 1, x.source, x.topic FROM source_topic x JOIN source s ON s.number = x.source WHERE s.trashed_at IS NULL
-            UNION ALL SELECT 2, x.piece, x.topic FROM piece_topic x JOIN piece p ON p.number = x.piece WHERE p.trashed_at IS NULL
+            WITH tagged AS (
+                SELECT x.slip * 4 AS thing, x.topic FROM slip_topic x
+                UNION ALL SELECT x.source * 4 + 1, x.topic FROM source_topic x JOIN source s ON s.number = x.source WHERE s.trashed_at IS NULL
+                UNION ALL SELECT x.piece * 4 + 2, x.topic FROM piece_topic x JOIN piece p ON p.number = x.piece WHERE p.trashed_at IS NULL)
             """;
+        var counts = db.Query<(int Topic, int Count)>("SELECT topic, sum(n) FROM (SELECT topic, count(*) AS n FROM slip_topic GROUP BY topic UNION ALL SELECT topic, count(*) FROM source_topic GROUP BY topic UNION ALL SELECT topic, count(*) FROM piece_topic GROUP BY topic) GROUP BY topic")
+            .ToDictionary(c => TopicNumber.Of(c.Topic), c => c.Count);
         // Things with one topic go with nothing; they are only counted.
-        var byThing = db.Query<(int Kind, int Thing, int Topic)>(tagged).GroupBy(t => (t.Kind, t.Thing)).Select(g => g.Select(t => t.Topic).Order().ToList()).ToList();
-        var counts = byThing.SelectMany(t => t).CountBy(t => t).ToDictionary(c => TopicNumber.Of(c.Key), c => c.Value);
-        var pairs = byThing.Where(t => t.Count > 1).SelectMany(t => t.SelectMany((a, i) => t.Skip(i + 1).Select(b => (a, b)))).CountBy(p => p);
+        var pairs = with is { } one
+            ? db.Query<(int A, int B, int Shared)>(
+                """
+                SELECT min(a, b), max(a, b), count(*) FROM (
+                    SELECT m.topic AS a, o.topic AS b FROM slip_topic m JOIN slip_topic o ON o.slip = m.slip AND o.topic <> m.topic WHERE m.topic = @one
+                    UNION ALL SELECT m.topic, o.topic FROM source_topic m JOIN source_topic o ON o.source = m.source AND o.topic <> m.topic WHERE m.topic = @one
+                    UNION ALL SELECT m.topic, o.topic FROM piece_topic m JOIN piece_topic o ON o.piece = m.piece AND o.topic <> m.topic WHERE m.topic = @one)
+                GROUP BY 1, 2
+                """, new { one })
+            : db.Query<(int A, int B, int Shared)>(tagged + " SELECT m.topic, o.topic, count(*) FROM tagged m JOIN tagged o ON o.thing = m.thing AND o.topic > m.topic GROUP BY m.topic, o.topic");
+        var all = db.ExecuteScalar<int>("SELECT (SELECT count(DISTINCT slip) FROM slip_topic) + (SELECT count(DISTINCT source) FROM source_topic) + (SELECT count(DISTINCT piece) FROM piece_topic)");
         var marks = db.Query<TopicMark>("SELECT number, name, colour FROM topic").ToDictionary(t => t.Number);
-        return [.. Together.Of(pairs.Select(p => (TopicNumber.Of(p.Key.a), TopicNumber.Of(p.Key.b), p.Value)), counts, byThing.Count)
+        return [.. Together.Of(pairs.Select(p => (TopicNumber.Of(p.A), TopicNumber.Of(p.B), p.Shared)), counts, all)
             .Select(t => new TogetherNamed(marks[t.First], marks[t.Second], t.Shared, t.Strength, t.Times))];
     }
+
+    /// <summary>Topics that may be the same as one, without what merging would change.</summary>
+    private static List<TopicMark> NearOf(SqliteConnection db, TopicNumber number)
+    {
+        var topics = db.Query<Topic>(Names).ToDictionary(t => t.Number);
+        var apart = Apart(db);
+        return [.. NearNames.Among([.. topics.Values]).Where(p => (p.First == number || p.Second == number) && !apart.Contains((p.First.Value, p.Second.Value)))
+            .Select(p => topics[p.First == number ? p.Second : p.First]).Select(t => new TopicMark(t.Number, t.Name, t.Colour))];
+    }
+
+    private static HashSet<(int, int)> Apart(SqliteConnection db) => db.Query<(int, int)>("SELECT first, second FROM topic_apart").ToHashSet();
 
     /// <summary>Topics that may be one, with what merging them would change.</summary>
     public IReadOnlyList<MayBeOne> MayBeOne() => papers.Read<IReadOnlyList<MayBeOne>>(MayBeOne);
 
     private List<MayBeOne> MayBeOne(SqliteConnection db)
     {
-        var pairs = NearNames.Among(db.Query<Topic>(Names).ToList());
+        var all = All(db).ToDictionary(t => t.Number);
+        var pairs = NearNames.Among([.. all.Values]);
         if (pairs.Count == 0) return [];
-        var apart = db.Query<(int, int)>("SELECT first, second FROM topic_apart").ToHashSet();
-        return [.. pairs.Where(p => !apart.Contains((p.First.Value, p.Second.Value))).Select(p =>
+        var apart = Apart(db);
+        return [.. pairs.Where(p => !apart.Contains((p.First.Value, p.Second.Value))).Take(MostOffered).Select(p =>
         {
             // The fuller one stays.
-            var (a, b) = (Get(db, p.First), Get(db, p.Second));
+            var (a, b) = (all[p.First], all[p.Second]);
             if (b.Kept + b.Waiting + b.Sources > a.Kept + a.Waiting + a.Sources) (a, b) = (b, a);
             return new MayBeOne(a, b, p.Reason,
                 db.ExecuteScalar<int>("SELECT count(*) FROM slip_topic WHERE topic = @Number", new { b.Number }),

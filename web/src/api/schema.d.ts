@@ -11215,7 +11215,7 @@ export interface components {
             newSince: number;
             takeaways: components["schemas"]["Slip"][];
             goesWith: components["schemas"]["TogetherNamed"][];
-            near: components["schemas"]["MayBeOne"][];
+            near: components["schemas"]["TopicMark"][];
             claims: components["schemas"]["ClaimLine"][];
             linkedFrom: components["schemas"]["LinkLine"][];
             history: components["schemas"]["HistoryLine"][];

@@ -192,17 +192,14 @@ export function TopicPage() {
           </fieldset>
         </div>
 
-        {opened.data.near.map((pair) => {
-          const other = pair.first.number === number ? pair.second : pair.first;
-          return (
-            <p key={other.number} className="mt-4 border-l-2 border-blue bg-quiet px-4 py-2 text-second">
-              Is <TopicWord topic={other} /> the same?{' '}
-              <Link className="link" to="/topics">
-                See what merging would change
-              </Link>
-            </p>
-          );
-        })}
+        {opened.data.near.map((other) => (
+          <p key={other.number} className="mt-4 border-l-2 border-blue bg-quiet px-4 py-2 text-second">
+            Is <TopicWord topic={other} /> the same?{' '}
+            <Link className="link" to="/topics">
+              See what merging would change
+            </Link>
+          </p>
+        ))}
         {narrower.length > 0 && (
           <p className="mt-4">
             <span className="label mr-3 text-second">Narrower</span>
