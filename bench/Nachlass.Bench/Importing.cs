@@ -47,9 +47,9 @@ internal static class Importing
             using var papers = PapersFile.Open(Path.Combine(folder, "papers"), TimeProvider.System);
             using var nearby = new Nearby(papers);
             nearby.Fill();
-            var vault = new FileVault(papers);
+            var shelf = new FileShelf(papers);
             static FileReading Look(string name, string path) => new("text/plain", "");
-            var imports = new ImportStore(papers, vault, Look);
+            var imports = new ImportStore(papers, shelf, Look);
             var parcel = new Parcel(Path.Combine(folder, "parcel"));
             using (var content = File.OpenRead(table)) parcel.Add("table.csv", content);
             IEnumerable<(string, Found)> Finding() => parcel.Read(new ReadAs(papers.Today)).Select(f => (f.File.Name, f.Found));

@@ -143,7 +143,7 @@ namespace Nachlass.Web
             services.AddSingleton<PieceStore>();
             services.AddSingleton<DraftStore>();
             services.AddSingleton<FindStore>();
-            services.AddSingleton<FileVault>();
+            services.AddSingleton<FileShelf>();
             services.AddSingleton<Nachlass.Core.Papers.ReadFile>(_ => Looking.Into);
             services.AddSingleton<AttachmentStore>();
             services.AddSingleton<TranscriptStore>();

@@ -48,11 +48,11 @@ public sealed class Desk : IDisposable
         Pieces = new PieceStore(Papers, History, Advice);
         Drafts = new DraftStore(Papers);
         Views = new ViewStore(Papers, Library);
-        Vault = new FileVault(Papers);
+        Shelf = new FileShelf(Papers);
         ReadFile look = (name, path) => new FileReading(FileKinds.TypeOf(name, path), FileKinds.WordsOf(name, path));
-        Images = new ImageStore(Papers, Vault, look);
-        Attachments = new AttachmentStore(Papers, Vault, look);
-        Imports = new ImportStore(Papers, Vault, look);
+        Images = new ImageStore(Papers, Shelf, look);
+        Attachments = new AttachmentStore(Papers, Shelf, look);
+        Imports = new ImportStore(Papers, Shelf, look);
         Transcripts = new TranscriptStore(Papers);
         Feeds = new FeedStore(Papers);
         Occasions = new OccasionStore(Papers);
@@ -87,7 +87,7 @@ public sealed class Desk : IDisposable
     public FindStore Find { get; }
     public ViewStore Views { get; }
     public ImageStore Images { get; }
-    public FileVault Vault { get; }
+    public FileShelf Shelf { get; }
     public AttachmentStore Attachments { get; }
     public ImportStore Imports { get; }
     public TranscriptStore Transcripts { get; }

@@ -250,7 +250,7 @@ public sealed class ImportsTests : IDisposable
         var (status, body, _) = await server.Send(HttpMethod.Put, "/api/sources/1/transcript", new { text = "WEBVTT\n\n00:01.000 --> 00:03.000\n<v Pell>Over.\n\n00:09.000 --> 00:05.000\nx\n" });
         (status, body!["lines"]!.GetValue<int>(), body["unread"]![0]!["line"]!.GetValue<int>()).ShouldBe((200, 1, 6));
         (await server.Post("/api/sources/1/transcript/passages", new { first = 1, last = 1 })).Body!["locator"]!.GetValue<string>().ShouldBe("0:01–0:03");
-        (await server.Get("/api/find?query=over")).Body!.AsArray().Any(h => h!["address"]!.GetValue<string>() == "/library/source/1?at=1").ShouldBeTrue();
+        (await server.Get("/api/find?query=over")).Body!["hits"]!.AsArray().Any(h => h!["address"]!.GetValue<string>() == "/library/source/1?at=1").ShouldBeTrue();
         (await server.Client.GetStringAsync("/api/exports/transcripts/1.srt", TestContext.Current.CancellationToken)).ShouldContain("00:00:01,000 --> 00:00:03,000");
         (await server.Send(HttpMethod.Put, "/api/sources/1/transcript", new { text = "no times" })).Body!["field"]!.GetValue<string>().ShouldBe("transcript");
     }

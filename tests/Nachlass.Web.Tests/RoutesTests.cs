@@ -179,7 +179,7 @@ public sealed class RoutesTests : IDisposable
         using (var body = new ByteArrayContent(zip) { Headers = { ContentType = new("application/zip") } })
             (await other.Send(HttpMethod.Post, "/api/papers/import", body)).Body!["slips"]!.GetValue<int>().ShouldBe(1);
         (await other.Client.GetByteArrayAsync("/api/papers/export", TestContext.Current.CancellationToken)).ShouldBe(zip);
-        (await other.Get("/api/find?query=one")).Body!.AsArray().Count.ShouldBe(1);
+        (await other.Get("/api/find?query=one")).Body!["hits"]!.AsArray().Count.ShouldBe(1);
         using (var again = new ByteArrayContent(zip) { Headers = { ContentType = new("application/zip") } })
             (await other.Send(HttpMethod.Post, "/api/papers/import", again)).Status.ShouldBe(409);
         using var broken = new ByteArrayContent([1, 2, 3]) { Headers = { ContentType = new("application/zip") } };

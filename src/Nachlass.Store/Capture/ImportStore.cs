@@ -26,7 +26,7 @@ public sealed record ImportCounts(int Slips, int Sources, int Topics, int Moves,
 public delegate IEnumerable<(string File, Found Found)> Finding();
 
 /// <summary>Brings in what was found in files: all or nothing, as one command, and only what is new.</summary>
-public sealed class ImportStore(PapersFile papers, FileVault vault, ReadFile look)
+public sealed class ImportStore(PapersFile papers, FileShelf shelf, ReadFile look)
 {
     /// <summary>Goes through what would come in without changing anything.</summary>
     /// <param name="see">Told of everything found and whether it would be new.</param>
@@ -51,7 +51,7 @@ public sealed class ImportStore(PapersFile papers, FileVault vault, ReadFile loo
     public Done<ImportCounts> Run(string what, Origin origin, string? note, Finding finding, Once once, IProgress<int>? progress = null, bool settled = false, CancellationToken stop = default) =>
         papers.Run(what, once, change =>
         {
-            var making = new Making(change, new Sorting(change.Db), origin, note, settled, vault, look);
+            var making = new Making(change, new Sorting(change.Db), origin, note, settled, shelf, look);
             var gone = 0;
             foreach (var (file, found) in finding())
             {
@@ -194,7 +194,7 @@ public sealed class ImportStore(PapersFile papers, FileVault vault, ReadFile loo
     }
 
     /// <summary>Makes what is new.</summary>
-    private sealed class Making(Change change, Sorting sorting, Origin origin, string? note, bool settled, FileVault vault, ReadFile look)
+    private sealed class Making(Change change, Sorting sorting, Origin origin, string? note, bool settled, FileShelf shelf, ReadFile look)
     {
         private readonly Dictionary<string, TopicNumber> topics = new(StringComparer.OrdinalIgnoreCase);
 
@@ -308,8 +308,8 @@ public sealed class ImportStore(PapersFile papers, FileVault vault, ReadFile loo
             {
                 using var content = File.OpenRead(file.Path);
                 if (content.Length == 0) continue;
-                var (hash, bytes) = vault.Keep(content);
-                AttachmentStore.Put(change, to, Short(file.Name, Attachment.LongestName), Short(file.Why, Attachment.LongestWhy), hash, bytes, look(file.Name, vault.Path(hash)));
+                var (hash, bytes) = shelf.Keep(content);
+                AttachmentStore.Put(change, to, Short(file.Name, Attachment.LongestName), Short(file.Why, Attachment.LongestWhy), hash, bytes, look(file.Name, shelf.Path(hash)));
             }
         }
 

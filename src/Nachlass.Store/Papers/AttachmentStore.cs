@@ -6,7 +6,7 @@ using Nachlass.Store.Text;
 namespace Nachlass.Store.Papers;
 
 /// <summary>Files and pictures tied to slips, sources and pieces.</summary>
-public sealed class AttachmentStore(PapersFile papers, FileVault vault, ReadFile look)
+public sealed class AttachmentStore(PapersFile papers, FileShelf shelf, ReadFile look)
 {
     internal const string Columns = "SELECT number, slip, source, piece, hash, name, type, bytes, why, caught_at, version FROM attachment";
 
@@ -31,8 +31,8 @@ public sealed class AttachmentStore(PapersFile papers, FileVault vault, ReadFile
         var line = Check.Length("why", why, Attachment.LongestWhy).Trim();
         // Before megabytes are taken in for nothing.
         if (papers.Read(db => Links.TitleOf(db, to)) is null) throw new NotThereException(to.ToString());
-        var (hash, bytes) = vault.Keep(content);
-        var reading = look(clean, vault.Path(hash));
+        var (hash, bytes) = shelf.Keep(content);
+        var reading = look(clean, shelf.Path(hash));
         return papers.Run($"attached “{clean}” to {to}", once, change => Put(change, to, clean, line, hash, bytes, reading));
     }
 

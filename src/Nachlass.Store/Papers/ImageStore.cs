@@ -19,7 +19,7 @@ namespace Nachlass.Store.Papers;
 public sealed record BroughtIn(int Slips, int Sources, int Topics, int Pieces, int Moves, int Days);
 
 /// <summary>A whole set of papers out of the file and into it.</summary>
-public sealed class ImageStore(PapersFile papers, FileVault vault, ReadFile look)
+public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look)
 {
     /// <summary>All papers as they are now.</summary>
     public PapersImage Take() => papers.Read(db => new PapersImage
@@ -78,7 +78,7 @@ public sealed class ImageStore(PapersFile papers, FileVault vault, ReadFile look
             }
             foreach (var attachment in image.Attachments)
             {
-                var place = vault.Path(attachment.Hash);
+                var place = shelf.Path(attachment.Hash);
                 if (!File.Exists(place)) throw new BadInputException("zip", $"The file “{attachment.Name}” of {attachment.To} is not in the zip. Nothing was brought in.");
                 AttachmentStore.Put(db, attachment, look(attachment.Name, place));
             }

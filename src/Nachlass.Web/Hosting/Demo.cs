@@ -28,9 +28,9 @@ internal static class Demo
         // The files are dated as if they had been written on this day; all dates move along with today.
         var written = DateOnly.ParseExact(File.ReadAllText(Path.Combine(demo, "written-on.txt")).Trim(), "yyyy-MM-dd", CultureInfo.InvariantCulture);
         var shift = papers.Today.DayNumber - written.DayNumber;
-        var vault = new FileVault(papers);
-        new ImageStore(papers, vault, Looking.Into).Put(PapersFiles.Read(files, shift), Once.Unkeyed);
-        var imports = new ImportStore(papers, vault, Looking.Into);
+        var shelf = new FileShelf(papers);
+        new ImageStore(papers, shelf, Looking.Into).Put(PapersFiles.Read(files, shift), Once.Unkeyed);
+        var imports = new ImportStore(papers, shelf, Looking.Into);
         foreach (var settled in (bool[])[true, false])
             foreach (var file in FilesIn(Path.Combine(demo, "incoming", settled ? "kept" : "waiting")))
                 BringIn(imports, papers, file, shift, settled);

@@ -29,12 +29,12 @@ internal static class AttachmentEndpoints
     }
 
     /// <summary>The file. Only pictures are shown in place; anything else is a download, so that nothing a stranger wrote runs as a page of ours.</summary>
-    private static FileStreamHttpResult Content(AttachmentNumber number, AttachmentStore attachments, FileVault vault, HttpContext http)
+    private static FileStreamHttpResult Content(AttachmentNumber number, AttachmentStore attachments, FileShelf shelf, HttpContext http)
     {
         var attachment = attachments.Get(number);
         http.Response.Headers.ContentSecurityPolicy = "default-src 'none'; sandbox";
         http.Response.Headers.CacheControl = "private, max-age=31536000, immutable";
-        var content = vault.Open(attachment.Hash);
+        var content = shelf.Open(attachment.Hash);
         return attachment.IsPicture ? TypedResults.Stream(content, attachment.Type) : TypedResults.Stream(content, "application/octet-stream", attachment.Name);
     }
 }

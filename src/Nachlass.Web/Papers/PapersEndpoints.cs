@@ -35,24 +35,24 @@ internal static class PapersEndpoints
     }
 
     /// <summary>All papers as one zip of Markdown files.</summary>
-    private static FileStreamHttpResult TakeOut(ImageStore images, PapersFile papers, FileVault vault)
+    private static FileStreamHttpResult TakeOut(ImageStore images, PapersFile papers, FileShelf shelf)
     {
         // Written to a file of its own first, so that a failure is an answer and not half a zip.
         var file = new FileStream(Path.GetTempFileName(), FileMode.Open, FileAccess.ReadWrite, FileShare.None, 81_920, FileOptions.DeleteOnClose);
-        PapersZip.Write(images.Take(), file, vault.Open);
+        PapersZip.Write(images.Take(), file, shelf.Open);
         file.Position = 0;
         return TypedResults.Stream(file, Zip, $"papers-{papers.Today:yyyy-MM-dd}.zip");
     }
 
     /// <summary>The same zip, read into papers that are empty.</summary>
-    private static async Task<Ok<BroughtIn>> BringIn(HttpContext http, ImageStore images, FileVault vault, Request request)
+    private static async Task<Ok<BroughtIn>> BringIn(HttpContext http, ImageStore images, FileShelf shelf, Request request)
     {
         if (http.Request.ContentType?.StartsWith(Zip, StringComparison.OrdinalIgnoreCase) != true)
             throw new BadInputException("Content-Type", $"The zip is sent as the body, with the content type {Zip}.");
         await using var file = new FileStream(Path.GetTempFileName(), FileMode.Open, FileAccess.ReadWrite, FileShare.None, 81_920, FileOptions.DeleteOnClose);
         await http.Request.Body.CopyToAsync(file, http.RequestAborted);
         file.Position = 0;
-        return request.Ok(images.Put(PapersZip.Read(file, content => vault.Keep(content).Hash), request.Once));
+        return request.Ok(images.Put(PapersZip.Read(file, content => shelf.Keep(content).Hash), request.Once));
     }
 
     private static ServerSentEventsResult<Changed?> Listen(Events events, IHostApplicationLifetime life, HttpContext http)

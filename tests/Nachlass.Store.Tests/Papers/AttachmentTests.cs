@@ -31,7 +31,7 @@ public sealed class AttachmentTests : IDisposable
         desk.Find.Find("loaves").Hits.ShouldBeEmpty();
         desk.Undo(gone.Command);
         desk.Attachments.Of(slip).ShouldHaveSingleItem().Why.ShouldBe("the proof");
-        using var kept = new StreamReader(desk.Vault.Open(file.Hash));
+        using var kept = new StreamReader(desk.Shelf.Open(file.Hash));
         kept.ReadToEnd().ShouldBe("loaves at the stage");
     }
 
@@ -51,7 +51,7 @@ public sealed class AttachmentTests : IDisposable
         Should.Throw<BadInputException>(() => desk.Attachments.Add(slip, "a/", Content("x"), null, Once.Unkeyed)).Field.ShouldBe("name");
         Should.Throw<NotThereException>(() => desk.Attachments.Add(new Reference(ThingKind.Slip, 99), "a", Content("x"), null, Once.Unkeyed));
         Should.Throw<BadInputException>(() => desk.Attachments.Add(Reference.To(desk.Today), "a", Content("x"), null, Once.Unkeyed)).Message.ShouldContain("slips, sources and pieces");
-        Should.Throw<NotThereException>(() => desk.Vault.Open("../../papers.db"));
+        Should.Throw<NotThereException>(() => desk.Shelf.Open("../../papers.db"));
         Directory.Exists(Path.Combine(desk.Folder, "files")).ShouldBeTrue();
         Directory.EnumerateFiles(Path.Combine(desk.Folder, "files"), "arriving*").ShouldBeEmpty();
     }
@@ -67,15 +67,15 @@ public sealed class AttachmentTests : IDisposable
         desk.Imports.Run("x", Core.Capture.Origin.Import, null, () => [("", new Core.Capture.Found.OfOccasion(1, "Lights", new(2026, 12, 6), new(2026, 12, 7), true))], Once.Unkeyed, stop: TestContext.Current.CancellationToken);
         desk.Cadences.Set("letter", "FREQ=WEEKLY;INTERVAL=2;BYDAY=FR", new(2026, 11, 13), Once.Unkeyed);
         using var zip = new MemoryStream();
-        PapersZip.Write(desk.Images.Take(), zip, desk.Vault.Open);
+        PapersZip.Write(desk.Images.Take(), zip, desk.Shelf.Open);
         using var other = new Desk();
         zip.Position = 0;
-        other.Images.Put(PapersZip.Read(zip, content => other.Vault.Keep(content).Hash), Once.Unkeyed);
+        other.Images.Put(PapersZip.Read(zip, content => other.Shelf.Keep(content).Hash), Once.Unkeyed);
         string.Concat(PapersFiles.Write(other.Images.Take())).ShouldBe(string.Concat(PapersFiles.Write(desk.Images.Take())));
         other.Find.Find("attached").Hits.ShouldHaveSingleItem();
         other.Find.Find("heard went").Hits.ShouldHaveSingleItem();
         using var again = new MemoryStream();
-        PapersZip.Write(other.Images.Take(), again, other.Vault.Open);
+        PapersZip.Write(other.Images.Take(), again, other.Shelf.Open);
         again.ToArray().SequenceEqual(zip.ToArray()).ShouldBeTrue();
     }
 
@@ -87,6 +87,6 @@ public sealed class AttachmentTests : IDisposable
         PapersZip.Write(desk.Images.Take(), zip, _ => Content("another"));
         zip.Position = 0;
         using var other = new Desk();
-        Should.Throw<UnreadableFileException>(() => PapersZip.Read(zip, content => other.Vault.Keep(content).Hash)).Message.ShouldContain("changed or damaged");
+        Should.Throw<UnreadableFileException>(() => PapersZip.Read(zip, content => other.Shelf.Keep(content).Hash)).Message.ShouldContain("changed or damaged");
     }
 }

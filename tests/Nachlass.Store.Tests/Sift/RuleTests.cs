@@ -108,6 +108,7 @@ public sealed class RuleTests : IDisposable
         for (var i = 0; i < 30; i++)
         {
             var slip = Catch($"slip {i}");
+            desk.Clock.Advance(TimeSpan.FromMinutes(1));
             desk.Decisions.Decide(slip, i % 2 == 0 ? new Decision.Drop() : i % 5 == 1 ? new Decision.Hold(desk.Today.AddDays(9)) : new Decision.Keep(), Once.Unkeyed);
         }
         var flow = desk.Flow.Over(3);

@@ -61,7 +61,7 @@ export default function DigestPage() {
           ‹ {name}
         </Link>
         <header className="mt-1 flex flex-wrap items-end gap-x-6 gap-y-2 border-b border-ink pb-3">
-          <div className="min-w-0 flex-1">
+          <div className="min-w-0 flex-1 max-md:basis-full">
             <h1 className="written text-[30px] leading-tight font-semibold">What the sources say on {name}</h1>
             <p className="text-second">
               {passages} {passages === 1 ? 'passage' : 'passages'} of {sources} {sources === 1 ? 'source' : 'sources'},

@@ -4,7 +4,7 @@ using Nachlass.Core.Papers;
 namespace Nachlass.Store.Papers;
 
 /// <summary>The attached files of papers: a folder in which each content lies once, under its SHA-256. Nothing is deleted from it, so that undo finds what it needs.</summary>
-public sealed class FileVault(PapersFile papers)
+public sealed class FileShelf(PapersFile papers)
 {
     private readonly string folder = System.IO.Path.Combine(papers.Folder, "files");
 
