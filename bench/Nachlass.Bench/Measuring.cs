@@ -40,6 +40,7 @@ internal static class Measuring
         using var papers = PapersFile.Open(folder, TimeProvider.System);
         Fill(papers, texts);
         using var nearby = new Nearby(papers);
+            using var columns = new SlipColumns(papers);
         var filling = Stopwatch.StartNew();
         nearby.Fill();
         Console.Error.WriteLine($"  index of near texts filled in {filling.Elapsed.TotalSeconds:0.0} s, {GC.GetTotalMemory(true) >> 20} MB held");
@@ -49,8 +50,8 @@ internal static class Measuring
         var pieces = new PieceStore(papers, history, advice);
         var drafts = new DraftStore(papers);
         var capture = new CaptureStore(papers);
-        var library = new LibraryStore(papers);
-        var sift = new SiftStore(papers, nearby);
+        var library = new LibraryStore(papers, columns);
+        var sift = new SiftStore(papers, nearby, columns);
         var decisions = new DecisionStore(papers);
         var piece = pieces.Start(new NewPiece("A piece of ordinary length"), Once.Unkeyed).Answer.Number;
         var draft = drafts.Get(piece);

@@ -95,10 +95,12 @@ namespace Nachlass.Web
             app.Services.GetRequiredService<Events>();
             app.Services.GetRequiredService<EnoughWatch>();
             app.Services.GetRequiredService<RuleStore>();
+            var columns = app.Services.GetRequiredService<SlipColumns>();
             var nearby = app.Services.GetRequiredService<Nearby>();
             var learning = app.Services.GetRequiredService<TopicLearning>();
             _ = Task.Run(() =>
             {
+                columns.Fill();
                 nearby.Fill(app.Lifetime.ApplicationStopping);
                 learning.Learn();
                 // The first text to be shown would otherwise wait a second for Markdown and sanitiser to be compiled.
@@ -114,6 +116,7 @@ namespace Nachlass.Web
             services.AddSingleton(TimeProvider.System);
             services.AddSingleton(provider => Demo.Open(settings, provider.GetRequiredService<TimeProvider>()));
             services.AddSingleton<Nearby>();
+            services.AddSingleton<SlipColumns>();
             services.AddSingleton<HistoryStore>();
             services.AddSingleton<TallyStore>();
             services.AddSingleton<ImageStore>();

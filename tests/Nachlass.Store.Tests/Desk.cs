@@ -25,12 +25,13 @@ public sealed class Desk : IDisposable
         Papers = PapersFile.Open(Folder, Clock);
         Nearby = new Nearby(Papers);
         Nearby.Fill();
+        Columns = new SlipColumns(Papers);
         History = new HistoryStore(Papers);
         Capture = new CaptureStore(Papers);
         Slips = new SlipStore(Papers, History);
         Days = new DeskStore(Papers);
         Plans = new DayPlanStore(Papers);
-        Sift = new SiftStore(Papers, Nearby);
+        Sift = new SiftStore(Papers, Nearby, Columns);
         Decisions = new DecisionStore(Papers);
         Rules = new RuleStore(Papers);
         Claims = new ClaimStore(Papers, Nearby);
@@ -39,11 +40,11 @@ public sealed class Desk : IDisposable
         Find = new FindStore(Papers, Nearby);
         Learning = new TopicLearning(Papers, Nearby);
         Advice = new AdviceStore(Papers, Nearby, Learning, Find);
-        Library = new LibraryStore(Papers);
+        Library = new LibraryStore(Papers, Columns);
         Sources = new SourceStore(Papers, History);
-        Topics = new TopicStore(Papers, History);
+        Topics = new TopicStore(Papers, History, Columns);
         Digests = new DigestStore(Papers);
-        Coverage = new CoverageStore(Papers, Topics);
+        Coverage = new CoverageStore(Papers, Topics, Columns);
         Mentions = new MentionStore(Papers);
         Pieces = new PieceStore(Papers, History, Advice);
         Drafts = new DraftStore(Papers);
@@ -63,6 +64,7 @@ public sealed class Desk : IDisposable
     public FakeTimeProvider Clock { get; }
     public PapersFile Papers { get; }
     public Nearby Nearby { get; }
+    public SlipColumns Columns { get; }
     public HistoryStore History { get; }
     public CaptureStore Capture { get; }
     public SlipStore Slips { get; }
@@ -121,6 +123,7 @@ public sealed class Desk : IDisposable
     public void Dispose()
     {
         Learning.Dispose();
+        Columns.Dispose();
         Nearby.Dispose();
         Papers.Dispose();
         Directory.Delete(Folder, recursive: true);

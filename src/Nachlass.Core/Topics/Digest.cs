@@ -59,41 +59,45 @@ public static class Digest
         var taken = passages.DistinctBy(p => p.Slip).GroupBy(p => p.Source).SelectMany(g => g.OrderBy(p => p.Slip.Value).Select((p, i) => (p, i)))
             .OrderBy(p => p.i).ThenBy(p => p.p.Slip.Value).Take(Most).Select(p => p.p).OrderBy(p => p.Slip.Value).ToList();
         if (taken.Count == 0) return [];
-        var vectors = Weighed(taken);
-        var near = new double[taken.Count, taken.Count];
-        for (var i = 0; i < taken.Count; i++)
-            for (var j = i + 1; j < taken.Count; j++) near[i, j] = near[j, i] = Cosine(vectors[i], vectors[j]);
-        return [.. Cluster(near, taken.Count).Select(members => Theme(members, taken, vectors, near))
+        // Each text is read once: Markdown and stems cost more than all the comparing.
+        var plain = taken.Select(p => PlainText.Of(p.Text)).ToList();
+        var stems = plain.Select(Stems.Of).ToList();
+        var words = plain.Select(Words).ToList();
+        var vectors = Weighed(stems);
+        var near = Likenesses(vectors);
+        return [.. Cluster(near, taken.Count).Select(Theme)
             .OrderByDescending(t => t.Lines.Count == 1 ? 0 : 1).ThenByDescending(t => t.Sources).ThenByDescending(t => t.Lines.Count).ThenBy(t => t.Lines[0].Slip.Value)];
-    }
 
-    private static DigestTheme Theme(List<int> members, List<DigestPassage> passages, List<Dictionary<string, double>> vectors, double[,] near)
-    {
-        var centroid = new Dictionary<string, double>();
-        foreach (var m in members)
-            foreach (var (root, weight) in vectors[m]) centroid[root] = centroid.GetValueOrDefault(root) + weight / members.Count;
-        var lines = members.Select(m => new DigestLine(passages[m].Slip, Cosine(vectors[m], centroid),
-                [.. Others(m).Where(o => near[m, o] >= SamePoint).Select(o => (o, Why: Opposed(passages[m].Text, passages[o].Text))).Where(o => o.Why is not null).Select(o => new Opposition(passages[o.o].Slip, o.Why!))],
-                [.. Others(m).Where(o => near[m, o] >= SameSaying && Opposed(passages[m].Text, passages[o].Text) is null).Select(o => passages[o].Slip)]))
-            .OrderByDescending(l => l.Carries).ThenBy(l => l.Slip.Value).ToList();
-        return new DigestTheme(NameOf(centroid, members.Select(m => passages[m].Text)), members.Select(m => passages[m].Source).Distinct().Count(), lines);
+        DigestTheme Theme(List<int> members)
+        {
+            var centroid = new Dictionary<string, double>();
+            foreach (var m in members)
+                foreach (var (root, weight) in vectors[m]) centroid[root] = centroid.GetValueOrDefault(root) + weight / members.Count;
+            var length = Length(centroid);
+            var lines = members.Select(m => new DigestLine(taken[m].Slip, length == 0 ? 0 : Math.Min(1, Product(vectors[m], centroid) / length),
+                    [.. Others(m).Where(o => near[m, o] >= SamePoint).Select(o => (o, Why: Opposed(words[m], words[o]))).Where(o => o.Why is not null).Select(o => new Opposition(taken[o.o].Slip, o.Why!))],
+                    [.. Others(m).Where(o => near[m, o] >= SameSaying && Opposed(words[m], words[o]) is null).Select(o => taken[o].Slip)]))
+                .OrderByDescending(l => l.Carries).ThenBy(l => l.Slip.Value).ToList();
+            return new DigestTheme(NameOf(centroid, members.SelectMany(m => stems[m])), members.Select(m => taken[m].Source).Distinct().Count(), lines);
 
-        IEnumerable<int> Others(int m) => members.Where(o => passages[o].Source != passages[m].Source);
+            IEnumerable<int> Others(int m) => members.Where(o => taken[o].Source != taken[m].Source);
+        }
     }
 
     /// <summary>The two or three heaviest words, as they stand in the texts.</summary>
-    private static string NameOf(Dictionary<string, double> centroid, IEnumerable<string> texts)
+    private static string NameOf(Dictionary<string, double> centroid, IEnumerable<Stem> stems)
     {
-        var spelt = texts.SelectMany(Stems.Of).GroupBy(s => s.Root).ToDictionary(g => g.Key, g => g.GroupBy(s => s.Word.ToLowerInvariant()).OrderByDescending(w => w.Count()).ThenBy(w => w.Key, StringComparer.Ordinal).First().First().Word);
+        var spelt = stems.GroupBy(s => s.Root).ToDictionary(g => g.Key, g => g.GroupBy(s => s.Word.ToLowerInvariant()).OrderByDescending(w => w.Count()).ThenBy(w => w.Key, StringComparer.Ordinal).First().First().Word);
         var heavy = centroid.Where(c => spelt.ContainsKey(c.Key) && !c.Key.All(char.IsDigit)).OrderByDescending(c => c.Value).ThenBy(c => c.Key, StringComparer.Ordinal).Take(3).Select(c => spelt[c.Key]).ToList();
         var name = string.Join(", ", heavy);
         return name.Length == 0 ? "…" : char.ToUpperInvariant(name[0]) + name[1..];
     }
 
     /// <summary>What sets two texts against each other; null when nothing does.</summary>
-    public static string? Opposed(string a, string b)
+    public static string? Opposed(string a, string b) => Opposed(Words(PlainText.Of(a)), Words(PlainText.Of(b)));
+
+    private static string? Opposed(List<string> wordsA, List<string> wordsB)
     {
-        var (wordsA, wordsB) = (Words(a), Words(b));
         var (numbersA, numbersB) = (Numbers(wordsA), Numbers(wordsB));
         var turn = wordsA.Concat(wordsB).FirstOrDefault(w => Turns.Contains(w) && wordsA.Contains(w) != wordsB.Contains(w));
         var (deniesA, deniesB) = (wordsA.Count(Denials.Contains), wordsB.Count(Denials.Contains));
@@ -102,22 +106,41 @@ public static class Digest
         return turn is null ? null : $"“{turn}” in one of them";
     }
 
-    private static List<string> Words(string text) => [.. PlainText.Of(text).Split([' ', '\n', '\t', '.', ',', ';', ':', '!', '?', '“', '”', '"', '(', ')', '—', '–'], StringSplitOptions.RemoveEmptyEntries).Select(w => Stems.Fold(w.Trim('‘', '’', '\'')))];
+    private static List<string> Words(string plain) => [.. plain.Split([' ', '\n', '\t', '.', ',', ';', ':', '!', '?', '“', '”', '"', '(', ')', '—', '–'], StringSplitOptions.RemoveEmptyEntries).Select(w => Stems.Fold(w.Trim('‘', '’', '\'')))];
 
     private static HashSet<string> Numbers(List<string> words) => [.. words.Where(w => w.Length > 0 && w.All(c => char.IsDigit(c) || c is '.' or '/') && char.IsDigit(w[0]))];
 
-    private static List<Dictionary<string, double>> Weighed(List<DigestPassage> passages)
+    /// <summary>The passages' vectors, each of length 1.</summary>
+    private static List<Dictionary<string, double>> Weighed(List<List<Stem>> passages)
     {
-        var counted = passages.Select(p => Stems.Of(PlainText.Of(p.Text)).Select(s => s.Root).CountBy(r => r).ToDictionary()).ToList();
+        var counted = passages.Select(p => p.CountBy(s => s.Root).ToDictionary()).ToList();
         var holders = counted.SelectMany(c => c.Keys).CountBy(r => r).ToDictionary();
-        return [.. counted.Select(c => c.ToDictionary(t => t.Key, t => (1 + Math.Log(t.Value)) * (Math.Log((1.0 + passages.Count) / (1 + holders[t.Key])) + 0.3)))];
+        return [.. counted.Select(c => c.ToDictionary(t => t.Key, t => (1 + Math.Log(t.Value)) * (Math.Log((1.0 + passages.Count) / (1 + holders[t.Key])) + 0.3))).Select(Unit)];
+
+        static Dictionary<string, double> Unit(Dictionary<string, double> vector)
+        {
+            var length = Length(vector);
+            return length == 0 ? vector : vector.ToDictionary(t => t.Key, t => t.Value / length);
+        }
     }
 
-    private static double Cosine(Dictionary<string, double> a, Dictionary<string, double> b)
+    private static double Length(Dictionary<string, double> vector) => Math.Sqrt(vector.Values.Sum(w => w * w));
+
+    private static double Product(Dictionary<string, double> a, Dictionary<string, double> b) => a.Sum(t => b.TryGetValue(t.Key, out var weight) ? weight * t.Value : 0);
+
+    /// <summary>The cosine of every two, word by word: most pairs share few words.</summary>
+    private static double[,] Likenesses(List<Dictionary<string, double>> vectors)
     {
-        var (less, more) = a.Count <= b.Count ? (a, b) : (b, a);
-        var product = less.Sum(t => more.TryGetValue(t.Key, out var weight) ? weight * t.Value : 0);
-        return product == 0 ? 0 : product / Math.Sqrt(a.Values.Sum(w => w * w) * b.Values.Sum(w => w * w));
+        var near = new double[vectors.Count, vectors.Count];
+        foreach (var word in vectors.SelectMany((vector, at) => vector.Select(t => (t.Key, At: at, t.Value))).GroupBy(t => t.Key))
+        {
+            var holders = word.ToArray();
+            for (var i = 0; i < holders.Length; i++)
+                for (var j = i + 1; j < holders.Length; j++) near[holders[i].At, holders[j].At] += holders[i].Value * holders[j].Value;
+        }
+        for (var i = 0; i < vectors.Count; i++)
+            for (var j = 0; j < i; j++) near[i, j] = near[j, i];
+        return near;
     }
 
     /// <summary>Joins the two nearest groups again and again, until none are near.</summary>

@@ -139,7 +139,7 @@ public sealed class PapersFile : IDisposable
     {
         using var db = new SqliteConnection(readers);
         db.Open();
-        db.Execute("PRAGMA mmap_size = 1073741824; BEGIN DEFERRED");
+        db.Execute("PRAGMA cache_size = -16384; BEGIN DEFERRED");
         try { return read(db); }
         finally { db.Execute("ROLLBACK TRANSACTION"); }
     }

@@ -6,6 +6,7 @@ using Nachlass.Core.Sift;
 using Nachlass.Core.Text;
 using Nachlass.Core.Text.Queries;
 using Nachlass.Core.Topics;
+using Nachlass.Store.Capture;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Text;
 using Nachlass.Store.Topics;
@@ -41,7 +42,7 @@ public sealed record Pile(PileOrder Order = PileOrder.Origin, ViewNumber? View =
 public sealed record Sitting(string? Name, int Waiting, int Settled, DateTimeOffset? Before, IReadOnlyList<QueueGroup> Groups);
 
 /// <summary>The piles, and what stands on them.</summary>
-public sealed class SiftStore(PapersFile papers, Nearby nearby)
+public sealed class SiftStore(PapersFile papers, Nearby nearby, SlipColumns columns)
 {
     public const int MostQueued = 500;
 
@@ -115,22 +116,27 @@ public sealed class SiftStore(PapersFile papers, Nearby nearby)
     /// <summary>The most promising of a pile, with what makes them so.</summary>
     private Dictionary<int, Promise> MostPromising(SqliteConnection db, (string Where, DynamicParameters Arguments) on)
     {
-        var topics = db.Query<(int Topic, int Asks, int Sources, string? LastOut)>(
+        var all = columns.Now();
+        var asks = all.Tags.Where(t => t.Slip > 0 && all.Slips[t.Slip] is { Exists: true, Kind: SlipKind.Ask, State: not SlipState.Dropped }).CountBy(t => t.Topic).ToDictionary();
+        var topics = db.Query<(int Topic, int Sources, string? LastOut)>(
             """
-            SELECT t.number, (SELECT count(*) FROM slip_topic x JOIN slip a ON a.number = x.slip WHERE x.topic = t.number AND a.kind = 'ask' AND a.state <> 'dropped'),
-                (SELECT count(*) FROM source_topic x JOIN source o ON o.number = x.source WHERE x.topic = t.number AND o.trashed_at IS NULL),
+            SELECT t.number, (SELECT count(*) FROM source_topic x JOIN source o ON o.number = x.source WHERE x.topic = t.number AND o.trashed_at IS NULL),
                 (SELECT max(p.out_on) FROM piece_topic x JOIN piece p ON p.number = x.piece WHERE x.topic = t.number AND p.trashed_at IS NULL)
             FROM topic t WHERE t.merged_into IS NULL
-            """).ToDictionary(t => t.Topic);
-        var rows = db.Query<(int Number, int? Pull, int? Effort, string? Topics)>(
-            $"SELECT s.number, s.pull, s.effort, (SELECT group_concat(topic) FROM slip_topic t WHERE t.slip = s.number) FROM slip s WHERE {on.Where}", on.Arguments);
-        return rows.Select(row =>
+            """).ToDictionary(t => t.Topic, t => (t.Sources, LastOut: Mapping.Day(t.LastOut)));
+        var pile = db.Query<int>($"SELECT s.number FROM slip s WHERE {on.Where}", on.Arguments).Where(n => n < all.Slips.Length).ToHashSet();
+        var topicsOf = all.TopicsOf(pile.Contains);
+        return pile.Select(number =>
         {
-            var own = (row.Topics ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries).Select(int.Parse).Where(topics.ContainsKey).Select(t => topics[t]).ToList();
-            var last = own.Select(t => Mapping.Day(t.LastOut)).Max();
-            return (row.Number, Promise: Promise.Of(new Prospect(row.Pull, row.Effort, own.Sum(t => t.Asks), own.Sum(t => t.Sources), last is { } day ? papers.Today.DayNumber - day.DayNumber : null, own.Count > 0)));
+            var own = topicsOf[number].Where(topics.ContainsKey).ToList();
+            var last = own.Select(t => topics[t].LastOut).Max();
+            var slip = all.Slips[number];
+            return (Number: number, Promise: Promise.Of(new Prospect(Said(slip.Pull), Said(slip.Effort), own.Sum(t => asks.GetValueOrDefault(t)), own.Sum(t => topics[t].Sources),
+                last is { } day ? papers.Today.DayNumber - day.DayNumber : null, own.Count > 0)));
         }).OrderByDescending(r => r.Promise.Figure).ThenByDescending(r => r.Number).Take(MostQueued).ToDictionary(r => r.Number, r => r.Promise);
     }
+
+    private static int? Said(byte value) => value == 0 ? null : value;
 
     private static List<QueueGroup> Groups(SqliteConnection db, Pile pile, List<Row> rows, Dictionary<int, Promise>? promises)
     {

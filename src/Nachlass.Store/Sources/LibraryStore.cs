@@ -1,12 +1,15 @@
+using System.Collections;
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sources;
 using Nachlass.Core.Text.Queries;
+using Nachlass.Core.Topics;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Text;
+using Nachlass.Store.Topics;
 
 namespace Nachlass.Store.Sources;
 
@@ -33,7 +36,7 @@ public sealed record LibraryEntry(Slip? Slip, Source? Source, string? Excerpt, s
 public sealed record Facets(IReadOnlyDictionary<string, int> States, IReadOnlyDictionary<string, int> Kinds, IReadOnlyDictionary<int, int> Topics, int Used, int Unused);
 
 /// <summary>Slips and sources in one list.</summary>
-public sealed class LibraryStore(PapersFile papers)
+public sealed class LibraryStore(PapersFile papers, SlipColumns columns)
 {
     public const int PageSize = 50;
 
@@ -79,32 +82,26 @@ public sealed class LibraryStore(PapersFile papers)
     {
         var asked = Asked.Typed(db, papers, query.Query);
         var open = query with { State = InState.All, Kind = null, Used = null, Sources = null };
-        // Grouped as the index slip_filters has them, so that no text is read; what is used is few, and looked up by itself.
-        var condition = $"{Slips(open, asked)} AND {asked.Whole(ThingKind.Slip)}";
-        var slips = db.Query<SlipGroup>(
-            $"""
-            SELECT s.state, s.kind, s.held_until, 0 AS used, count(*) AS count FROM slip s WHERE {condition} GROUP BY s.state, s.kind, s.held_until
-            UNION ALL
-            SELECT s.state, s.kind, s.held_until, 1, count(*) FROM slip s WHERE s.number IN ({UsedSlips}) AND {condition} GROUP BY s.state, s.kind, s.held_until
-            """, Arguments(query, asked)).AsList();
+        var all = columns.Now();
+        var left = Left(db, open with { Topic = null }, asked, all);
+        var onTopic = query.Topic is null ? left : Left(db, open, asked, all);
         var sources = db.Query<(bool Trashed, int Count)>(
             $"SELECT s.trashed_at IS NOT NULL, count(*) FROM source s WHERE {Sources(open, anyState: true)} AND {asked.Whole(ThingKind.Source)} GROUP BY 1", Arguments(query, asked)).AsList();
-        return Count(slips, sources, query, asked) with { Topics = TopicCounts(db, query with { Topic = null }, asked) };
+        return Count(all, onTopic, sources, query, asked) with { Topics = TopicCounts(db, query with { Topic = null }, asked, all, left) };
     });
 
-    /// <summary>Slips alike in all that a filter asks about; those that are used are counted once among all and once by themselves.</summary>
-    private sealed record SlipGroup
+    /// <summary>The slips that the words and the topic leave.</summary>
+    private static IReadOnlyList<int> Left(SqliteConnection db, LibraryQuery open, Asked asked, Columns all)
     {
-        public SlipState State { get; init; }
-        public SlipKind Kind { get; init; }
-        public DateOnly? HeldUntil { get; init; }
-        public bool Used { get; init; }
-        public int Count { get; init; }
+        var condition = $"{Slips(open, asked)} AND {asked.Whole(ThingKind.Slip)}";
+        return condition == "1 AND 1" ? [.. Enumerable.Range(0, all.Slips.Length).Where(n => all.Slips[n].Exists)]
+            : [.. db.Query<int>($"SELECT s.number FROM slip s WHERE {condition}", Arguments(open, asked)).Where(n => n < all.Slips.Length && all.Slips[n].Exists)];
     }
 
-    private Facets Count(List<SlipGroup> slips, List<(bool Trashed, int Count)> sources, LibraryQuery query, Asked asked)
+    private Facets Count(Columns all, IReadOnlyList<int> slips, List<(bool Trashed, int Count)> sources, LibraryQuery query, Asked asked)
     {
         var today = papers.Today;
+        var groups = slips.GroupBy(n => (State: all.StateOf(n, today), all.Slips[n].Kind, Used: all.IsUsed(n))).Select(g => (g.Key.State, g.Key.Kind, g.Key.Used, Count: g.Count())).ToList();
         return new Facets(
             Enum.GetValues<InState>().ToDictionary(s => s.Kept(), s => Left(query with { State = s })),
             Enum.GetValues<SlipKind>().ToDictionary(k => k.Kept(), k => Left(query with { Kind = k, Sources = null }))
@@ -112,27 +109,27 @@ public sealed class LibraryStore(PapersFile papers)
             new Dictionary<int, int>(), Left(query with { Used = true }), Left(query with { Used = false }));
 
         int Left(LibraryQuery q) =>
-            (HasSlips(q) ? Slips(q) : 0) + (HasSources(q) ? sources.Where(s => s.Trashed == (q.State == InState.Trashed)).Sum(s => s.Count) : 0);
-
-        int Slips(LibraryQuery q) => slips
-            .Where(s => IsIn(StateOf(q, asked), s.State == SlipState.Held && s.HeldUntil <= today ? SlipState.Waiting : s.State) && (q.Kind ?? s.Kind) == s.Kind)
-            .Sum(s => q.Used switch { null => s.Used ? 0 : s.Count, true => s.Used ? s.Count : 0, false => s.Used ? -s.Count : s.Count });
+            (HasSlips(q) ? groups.Where(g => Passes(q, asked, g.State, g.Kind, g.Used)).Sum(g => g.Count) : 0)
+            + (HasSources(q) ? sources.Where(s => s.Trashed == (q.State == InState.Trashed)).Sum(s => s.Count) : 0);
     }
 
-    private static Dictionary<int, int> TopicCounts(SqliteConnection db, LibraryQuery query, Asked asked)
+    private static bool Passes(LibraryQuery query, Asked asked, SlipState state, SlipKind kind, bool used) =>
+        IsIn(StateOf(query, asked), state) && (query.Kind ?? kind) == kind && (query.Used ?? used) == used;
+
+    private Dictionary<int, int> TopicCounts(SqliteConnection db, LibraryQuery query, Asked asked, Columns all, IReadOnlyList<int> left)
     {
-        var parts = new List<string>();
-        if (HasSlips(query)) parts.Add($"SELECT 0 AS kind, s.number, t.topic FROM slip s JOIN slip_topic t ON t.slip = s.number WHERE {Slips(query, asked)} AND {asked.Whole(ThingKind.Slip)}");
-        if (HasSources(query)) parts.Add($"SELECT 1, s.number, t.topic FROM source s JOIN source_topic t ON t.source = s.number WHERE {Sources(query)} AND {asked.Whole(ThingKind.Source)}");
-        if (parts.Count == 0) return [];
-        var tagged = string.Join(" UNION ALL ", parts);
-        var own = db.Query<(int Topic, int Count)>($"SELECT topic, count(*) FROM ({tagged}) GROUP BY topic", Arguments(query, asked)).ToDictionary(r => r.Topic, r => r.Count);
-        // What stands under a narrower topic counts for the wider one too, once.
-        if (db.ExecuteScalar<bool>("SELECT EXISTS (SELECT 1 FROM topic WHERE wider IS NOT NULL AND merged_into IS NULL)"))
-            foreach (var (topic, count) in db.Query<(int Topic, int Count)>(
-                $"SELECT u.topic, count(DISTINCT x.kind * 1000000000 + x.number) FROM ({tagged}) x JOIN topic_under u ON u.under = x.topic WHERE u.topic IN (SELECT wider FROM topic) GROUP BY u.topic", Arguments(query, asked)))
-                own[topic] = count;
-        return own;
+        var counts = HasSources(query)
+            ? db.Query<(int Topic, int Count)>($"SELECT u.topic, count(DISTINCT s.number) FROM source s JOIN source_topic t ON t.source = s.number JOIN topic_under u ON u.under = t.topic WHERE {Sources(query)} AND {asked.Whole(ThingKind.Source)} GROUP BY u.topic", Arguments(query, asked))
+                .ToDictionary(c => c.Topic, c => c.Count)
+            : [];
+        if (!HasSlips(query)) return counts;
+        var (today, shown) = (papers.Today, new BitArray(all.Slips.Length));
+        foreach (var n in left) shown[n] = Passes(query, asked, all.StateOf(n, today), all.Slips[n].Kind, all.IsUsed(n));
+        var topics = db.Query<Topic>(TopicStore.Names).AsList();
+        var under = TopicFigures.Under(all, topics);
+        foreach (var topic in topics.Select(t => t.Number))
+            if (under(topic).Count(slip => shown[slip]) is > 0 and var count) counts[topic.Value] = counts.GetValueOrDefault(topic.Value) + count;
+        return counts;
     }
 
     /// <summary>The list query, whole; also for looking at its plan.</summary>
@@ -206,9 +203,6 @@ public sealed class LibraryStore(PapersFile papers)
     /// <summary>A query that names a state has said which it wants.</summary>
     private static InState StateOf(LibraryQuery query, Asked asked) =>
         query.State == InState.Sight && asked.Query.Names(QueryField.State) ? InState.All : query.State;
-
-    /// <summary>The same as <see cref="SlipRows.Used"/>, gathered once for a list of many.</summary>
-    private const string UsedSlips = "SELECT slip FROM material WHERE section IS NOT NULL AND slip IS NOT NULL UNION SELECT to_number FROM link WHERE to_kind = 'slip' AND from_kind = 'piece'";
 
     private static bool IsIn(InState asked, SlipState now) => asked switch
     {

@@ -2,6 +2,7 @@ using System.Globalization;
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Nachlass.Core.Bench;
+using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Text;
 using Nachlass.Core.Topics;
@@ -19,26 +20,20 @@ public enum WordsIn { Sources, Messages }
 public sealed record WordsCounted(DateOnly From, int Months, int Texts, IReadOnlyList<Phrase> Phrases);
 
 /// <summary>Looks at all topics at once: what is covered, and what keeps coming up.</summary>
-public sealed class CoverageStore(PapersFile papers, TopicStore topics)
+public sealed class CoverageStore(PapersFile papers, TopicStore topics, SlipColumns columns)
 {
     /// <summary>The map of coverage.</summary>
     /// <param name="axis">The wider topic whose narrower ones are the columns; formats when null.</param>
     public CoverageMap Map(TopicNumber? axis) => papers.Read(db =>
     {
         var all = topics.List();
-        var columns = axis is null ? (List<CoverageColumn>)[.. ReadyFormats.All.Select(f => new CoverageColumn(f.Key, f.Name))]
+        var across = axis is null ? (List<CoverageColumn>)[.. ReadyFormats.All.Select(f => new CoverageColumn(f.Key, f.Name))]
             : [.. all.Where(t => t.Wider == axis).Select(t => new CoverageColumn(t.Number.ToString(), t.Name))];
         if (axis is { } wider && all.All(t => t.Number != wider)) throw new NotThereException($"topic {wider}");
         // The axis is no subject of its own, so it is no row.
         var rows = all.Where(t => axis is null || (t.Number != axis && t.Wider != axis)).ToList();
         var arguments = new { axis };
-        var slipColumn = axis is null ? "s.format" : "CAST(c.topic AS TEXT)";
-        var slips = db.Query<(int Topic, string Column, int Count)>(
-            $"""
-            SELECT u.topic, {slipColumn}, count(DISTINCT s.number) FROM slip s JOIN slip_topic x ON x.slip = s.number JOIN topic_under u ON u.under = x.topic
-            {(axis is null ? "" : "JOIN slip_topic c ON c.slip = s.number AND c.topic IN (SELECT number FROM topic WHERE wider = @axis)")}
-            WHERE s.state = 'kept' AND {slipColumn} IS NOT NULL AND NOT {SlipRows.Used} GROUP BY 1, 2
-            """, arguments).ToDictionary(s => (s.Topic, s.Column), s => s.Count);
+        var slips = InHand(columns.Now(), all, axis);
         var pieceColumn = axis is null ? "p.format" : "CAST(c.topic AS TEXT)";
         var pieces = db.Query<(int Topic, string Column, int InWork, int Out, string? LastOut)>(
             $"""
@@ -48,14 +43,33 @@ public sealed class CoverageStore(PapersFile papers, TopicStore topics)
             WHERE p.trashed_at IS NULL GROUP BY 1, 2
             """, arguments).ToDictionary(p => (p.Topic, p.Column));
         var cells = from row in rows
-                    from column in columns
+                    from column in across
                     let key = (row.Number.Value, column.Key)
                     let piece = pieces.GetValueOrDefault(key)
                     let cell = new CoverageCell(row.Number, column.Key, slips.GetValueOrDefault(key), piece.InWork, piece.Out, Mapping.Day(piece.LastOut))
                     where !cell.IsEmpty
                     select cell;
-        return new CoverageMap(axis, columns, rows, [.. cells]);
+        return new CoverageMap(axis, across, rows, [.. cells]);
     });
+
+    /// <summary>Kept slips that stand in no piece yet, by topic and column.</summary>
+    private static Dictionary<(int Topic, string Column), int> InHand(Columns slips, IReadOnlyList<Topic> topics, TopicNumber? axis)
+    {
+        var across = axis is null ? null : topics.Where(t => t.Wider == axis).Select(t => t.Number.Value).ToHashSet();
+        var own = across is null ? null : slips.TopicsOf(_ => true);
+        var inHand = new Dictionary<(int, string), int>();
+        var under = TopicFigures.Under(slips, topics);
+        foreach (var topic in topics.Select(t => t.Number))
+            foreach (var slip in under(topic).Where(slip => slips.Slips[slip].State == SlipState.Kept && !slips.IsUsed(slip)))
+            {
+                if (across is not null)
+                    foreach (var column in own![slip].Where(across.Contains)) Count(topic.Value, column.ToString(CultureInfo.InvariantCulture));
+                else if (slips.Slips[slip].Format is > 0 and var format) Count(topic.Value, slips.Formats[format]);
+            }
+        return inHand;
+
+        void Count(int topic, string column) => inHand[(topic, column)] = inHand.GetValueOrDefault((topic, column)) + 1;
+    }
 
     /// <summary>What keeps coming up in sources or in readers' messages, over the last months.</summary>
     /// <param name="topic">Only on this topic; all when null.</param>

@@ -110,12 +110,13 @@ public sealed class DigestStore(PapersFile papers)
     {
         var (name, merged) = db.QuerySingleOrDefault<(string?, int?)>("SELECT name, merged_into FROM topic WHERE number = @topic", new { topic });
         if (name is null || merged is not null) throw new NotThereException($"topic {topic}");
+        // Few slips have a source and nearly all are kept: the plus keeps the planner off the state's index.
         var passages = db.Query<PassageRow>(
             """
             SELECT s.number AS slip, s.text, s.locator, o.number AS source, o.title, o.creators, o.date FROM slip s JOIN source o ON o.number = s.source
-            WHERE s.state IN ('kept', 'waiting') AND o.trashed_at IS NULL
-                AND (s.number IN (SELECT slip FROM slip_topic WHERE topic IN (SELECT under FROM topic_under WHERE topic = @topic))
-                    OR o.number IN (SELECT source FROM source_topic WHERE topic IN (SELECT under FROM topic_under WHERE topic = @topic)))
+            WHERE +s.state IN ('kept', 'waiting') AND o.trashed_at IS NULL AND s.number IN (
+                SELECT slip FROM slip_topic WHERE topic IN (SELECT under FROM topic_under WHERE topic = @topic) AND slip IN (SELECT number FROM slip INDEXED BY slip_source WHERE source IS NOT NULL)
+                UNION SELECT p.number FROM source_topic x JOIN slip p ON p.source = x.source WHERE x.topic IN (SELECT under FROM topic_under WHERE topic = @topic))
             ORDER BY s.number
             """, new { topic }).ToDictionary(p => SlipNumber.Of(p.Slip));
         var edits = db.Query<EditRow>("SELECT slip, words, based_on, hidden, beside FROM digest_line WHERE topic = @topic", new { topic }).ToDictionary(e => SlipNumber.Of(e.Slip));

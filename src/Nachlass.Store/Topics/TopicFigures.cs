@@ -3,46 +3,28 @@ using Microsoft.Data.Sqlite;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Topics;
+using Nachlass.Store.Capture;
 using Nachlass.Store.Papers;
 
 namespace Nachlass.Store.Topics;
 
-/// <summary>
-/// Counts what stands under every topic, the narrower ones for the wider too, each thing once. The states are read from the index that holds
-/// nothing else and tallied here: joined row by row in SQL, a hundred thousand slips take seven times as long.
-/// </summary>
+/// <summary>Counts what stands under every topic, the narrower ones for the wider too, each thing once.</summary>
 internal static class TopicFigures
 {
-    private const byte None = 0, Waiting = 1, Kept = 2, Held = 3, Used = 4;
-
     private sealed class Tally
     {
         public int Waiting, Kept, Held, Used;
     }
 
     /// <summary>The topics with their figures.</summary>
-    public static List<Topic> Of(SqliteConnection db, List<Topic> topics, DateOnly today)
+    public static List<Topic> Of(SqliteConnection db, List<Topic> topics, Columns columns, DateOnly today)
     {
-        var states = States(db, today);
-        var wider = topics.Where(t => t.Wider is not null).ToDictionary(t => t.Number.Value, t => t.Wider!.Value.Value);
-        var tallies = topics.ToDictionary(t => t.Number.Value, _ => new Tally());
-        // Only where something stands under a topic can a slip come to it twice.
-        var seen = wider.Values.Distinct().ToDictionary(w => w, _ => new HashSet<int>());
-        using (var reader = db.ExecuteReader("SELECT topic, slip FROM slip_topic INDEXED BY slip_topic_topic"))
-            while (reader.Read())
-            {
-                var (topic, slip) = (reader.GetInt32(0), reader.GetInt32(1));
-                for (var steps = 0; steps < 50; steps++)
-                {
-                    if (!seen.TryGetValue(topic, out var once) || once.Add(slip)) Add(topic, slip < states.Length ? states[slip] : None);
-                    if (!wider.TryGetValue(topic, out topic)) break;
-                }
-            }
-        var sources = Counted(db, "SELECT u.topic, count(DISTINCT x.source) FROM source_topic x JOIN topic_under u ON u.under = x.topic JOIN source o ON o.number = x.source WHERE o.trashed_at IS NULL GROUP BY u.topic");
+        var under = Under(columns, topics);
+        var sources = db.Query<(int Topic, int Count)>("SELECT u.topic, count(DISTINCT x.source) FROM source_topic x JOIN topic_under u ON u.under = x.topic JOIN source o ON o.number = x.source WHERE o.trashed_at IS NULL GROUP BY u.topic").ToDictionary(c => c.Topic, c => c.Count);
         var pieces = db.Query<(int Topic, int Count, string? LastOut)>("SELECT u.topic, count(DISTINCT x.piece), max(p.out_on) FROM piece_topic x JOIN topic_under u ON u.under = x.topic JOIN piece p ON p.number = x.piece WHERE p.trashed_at IS NULL GROUP BY u.topic").ToDictionary(p => p.Topic);
         return [.. topics.Select(t =>
         {
-            var (tally, piece) = (tallies[t.Number.Value], pieces.GetValueOrDefault(t.Number.Value));
+            var (tally, piece) = (Count(under(t.Number)), pieces.GetValueOrDefault(t.Number.Value));
             return t with
             {
                 Waiting = tally.Waiting, Kept = tally.Kept, Held = tally.Held, Used = tally.Used,
@@ -50,33 +32,29 @@ internal static class TopicFigures
             };
         })];
 
-        void Add(int topic, byte state)
+        Tally Count(IEnumerable<int> slips)
         {
-            if (!tallies.TryGetValue(topic, out var tally)) return;
-            if (state == Waiting) tally.Waiting++;
-            else if (state == Held) tally.Held++;
-            else if (state is Kept or Used) tally.Kept++;
-            if (state == Used) tally.Used++;
+            var tally = new Tally();
+            foreach (var slip in slips)
+                switch (columns.StateOf(slip, today))
+                {
+                    case SlipState.Waiting: tally.Waiting++; break;
+                    case SlipState.Held: tally.Held++; break;
+                    case SlipState.Kept:
+                        tally.Kept++;
+                        if (columns.IsUsed(slip)) tally.Used++;
+                        break;
+                }
+            return tally;
         }
     }
 
-    private static byte[] States(SqliteConnection db, DateOnly today)
+    /// <summary>The slips under a topic and under what stands under it, each once.</summary>
+    public static Func<TopicNumber, IEnumerable<int>> Under(Columns columns, IEnumerable<Topic> topics)
     {
-        var states = new byte[db.ExecuteScalar<int>("SELECT coalesce(max(number), 0) FROM slip") + 1];
-        var now = today.Kept();
-        using (var reader = db.ExecuteReader("SELECT number, state, held_until FROM slip INDEXED BY slip_filters"))
-            while (reader.Read())
-                states[reader.GetInt32(0)] = reader.GetString(1) switch
-                {
-                    "waiting" => Waiting,
-                    "kept" => Kept,
-                    "held" => !reader.IsDBNull(2) && string.CompareOrdinal(reader.GetString(2), now) <= 0 ? Waiting : Held,
-                    _ => None,
-                };
-        foreach (var slip in db.Query<int>("SELECT slip FROM material WHERE section IS NOT NULL AND slip IS NOT NULL UNION SELECT to_number FROM link WHERE to_kind = 'slip' AND from_kind = 'piece'"))
-            if (slip < states.Length && states[slip] == Kept) states[slip] = Used;
-        return states;
-    }
+        var narrower = topics.Where(t => t.Wider is not null).ToLookup(t => t.Wider!.Value, t => t.Number);
+        return topic => narrower.Contains(topic) ? Family(topic).Distinct().SelectMany(t => columns.OnTopic[t.Value]).Distinct() : columns.OnTopic[topic.Value];
 
-    private static Dictionary<int, int> Counted(SqliteConnection db, string sql) => db.Query<(int Topic, int Count)>(sql).ToDictionary(c => c.Topic, c => c.Count);
+        IEnumerable<TopicNumber> Family(TopicNumber topic) => narrower[topic].SelectMany(Family).Prepend(topic);
+    }
 }

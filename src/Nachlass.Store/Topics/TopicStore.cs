@@ -42,7 +42,7 @@ public sealed record TogetherNamed(TopicMark First, TopicMark Second, int Shared
 public sealed record MayBeOne(Topic First, Topic Second, NearReason Reason, int Slips, int Sources, int Pieces, int Texts);
 
 /// <summary>Reads and changes topics.</summary>
-public sealed class TopicStore(PapersFile papers, HistoryStore history)
+public sealed class TopicStore(PapersFile papers, HistoryStore history, SlipColumns columns)
 {
     public const int MostShown = 200;
 
@@ -58,18 +58,23 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history)
     /// <summary>All topics with their figures, by name.</summary>
     public IReadOnlyList<Topic> List() => papers.Read<IReadOnlyList<Topic>>(All);
 
-    private List<Topic> All(SqliteConnection db) => TopicFigures.Of(db, db.Query<Topic>(Names).AsList(), papers.Today);
+    private List<Topic> All(SqliteConnection db) => TopicFigures.Of(db, db.Query<Topic>(Names).AsList(), columns.Now(), papers.Today);
 
-    private Topic Get(SqliteConnection db, TopicNumber number) => All(db).FirstOrDefault(t => t.Number == number)
-        // One that was merged only answers for its old number.
-        ?? db.QuerySingleOrDefault<Topic>($"SELECT {Own} FROM topic t LEFT JOIN topic w ON w.number = t.wider WHERE t.number = @number", new { number })
+    /// <summary>A topic without figures, also one that was merged and only answers for its old number.</summary>
+    private static Topic Get(SqliteConnection db, TopicNumber number) =>
+        db.QuerySingleOrDefault<Topic>($"SELECT {Own} FROM topic t LEFT JOIN topic w ON w.number = t.wider WHERE t.number = @number", new { number })
         ?? throw new NotThereException($"topic {number}");
+
+    /// <summary>A topic with its figures as the running command has left them.</summary>
+    private Topic Figured(SqliteConnection db, TopicNumber number) =>
+        TopicFigures.Of(db, db.Query<Topic>(Names).AsList(), SlipColumns.Read(db), papers.Today).FirstOrDefault(t => t.Number == number) ?? Get(db, number);
 
     public TopicOpened Open(TopicNumber number)
     {
         var done = history.Of(Reference.To(number));
         return papers.Read(db =>
         {
+            var now = columns.Now();
             var all = All(db);
             var topic = all.FirstOrDefault(t => t.Number == number) ?? Get(db, number);
             var arguments = new { number, MostShown, today = papers.Today };
@@ -80,15 +85,15 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history)
                 SELECT {SlipRows.Columns} FROM slip s WHERE s.number IN (SELECT slip FROM slip_topic WHERE topic {on}) AND s.state <> 'dropped'
                 ORDER BY s.state = 'held', s.pull IS NULL, s.pull DESC, s.caught_at DESC LIMIT @MostShown
                 """, arguments);
-            var inAll = db.ExecuteScalar<int>($"SELECT count(*) FROM slip s WHERE s.number IN (SELECT slip FROM slip_topic WHERE topic {on}) AND s.state <> 'dropped'", arguments);
             var sources = db.Query<Source>(
                 $"SELECT {SourceRows.Columns} FROM source s WHERE s.number IN (SELECT source FROM source_topic WHERE topic {on}) AND s.trashed_at IS NULL ORDER BY lower(s.title) LIMIT @MostShown", arguments).AsList();
             var takeaways = db.Query<Slip>(
                 $"SELECT {SlipRows.Columns} FROM slip s WHERE s.source IN (SELECT value FROM json_each(@sources)) AND s.state <> 'dropped' ORDER BY s.source, s.kind = 'quote', s.number LIMIT @MostShown",
                 new { sources = Mapping.List(sources.Select(o => o.Number.Value)), MostShown });
             var pieces = PieceRows.List(db, $"p.number IN (SELECT piece FROM piece_topic WHERE topic {on})", arguments);
-            var fresh = db.ExecuteScalar<int>($"SELECT count(*) FROM slip s WHERE s.state = 'kept' AND s.number IN (SELECT slip FROM slip_topic WHERE topic {on}) AND s.number NOT IN (SELECT slip FROM gone_through WHERE kind = 'topic' AND number = @number)", arguments);
-            return new TopicOpened(topic, [.. narrower], [.. slips], inAll, sources, pieces, fresh, [.. takeaways],
+            var gone = db.Query<int>("SELECT slip FROM gone_through WHERE kind = 'topic' AND number = @number", arguments).ToHashSet();
+            var fresh = TopicFigures.Under(now, all)(number).Count(slip => now.Slips[slip].State == SlipState.Kept && !gone.Contains(slip));
+            return new TopicOpened(topic, [.. narrower], [.. slips], topic.Waiting + topic.Kept + topic.Held, sources, pieces, fresh, [.. takeaways],
                 [.. GoTogether(db, number).Take(8)], NearOf(db, number), ClaimStore.On(db, number),
                 Links.To(db, Reference.To(number), topic.Aliases.Prepend(topic.Name)), done);
         });
@@ -98,7 +103,7 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history)
     public IReadOnlyList<TogetherNamed> GoTogether() => papers.Read<IReadOnlyList<TogetherNamed>>(db => GoTogether(db));
 
     /// <param name="with">Only pairs with this topic; all when null.</param>
-    private static List<TogetherNamed> GoTogether(SqliteConnection db, TopicNumber? with = null)
+    private List<TogetherNamed> GoTogether(SqliteConnection db, TopicNumber? with = null)
     {
         const string tagged =
             """
@@ -107,8 +112,9 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history)
                 UNION ALL SELECT x.source * 4 + 1, x.topic FROM source_topic x JOIN source s ON s.number = x.source WHERE s.trashed_at IS NULL
                 UNION ALL SELECT x.piece * 4 + 2, x.topic FROM piece_topic x JOIN piece p ON p.number = x.piece WHERE p.trashed_at IS NULL)
             """;
-        var counts = db.Query<(int Topic, int Count)>("SELECT topic, sum(n) FROM (SELECT topic, count(*) AS n FROM slip_topic GROUP BY topic UNION ALL SELECT topic, count(*) FROM source_topic GROUP BY topic UNION ALL SELECT topic, count(*) FROM piece_topic GROUP BY topic) GROUP BY topic")
-            .ToDictionary(c => TopicNumber.Of(c.Topic), c => c.Count);
+        var now = columns.Now();
+        var counts = db.Query<int>("SELECT topic FROM source_topic UNION ALL SELECT topic FROM piece_topic").CountBy(t => t).ToDictionary(c => TopicNumber.Of(c.Key), c => c.Value);
+        foreach (var slips in now.OnTopic) counts[TopicNumber.Of(slips.Key)] = counts.GetValueOrDefault(TopicNumber.Of(slips.Key)) + slips.Count();
         // Things with one topic go with nothing; they are only counted.
         var pairs = with is { } one
             ? db.Query<(int A, int B, int Shared)>(
@@ -120,7 +126,7 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history)
                 GROUP BY 1, 2
                 """, new { one })
             : db.Query<(int A, int B, int Shared)>(tagged + " SELECT m.topic, o.topic, count(*) FROM tagged m JOIN tagged o ON o.thing = m.thing AND o.topic > m.topic GROUP BY m.topic, o.topic");
-        var all = db.ExecuteScalar<int>("SELECT (SELECT count(DISTINCT slip) FROM slip_topic) + (SELECT count(DISTINCT source) FROM source_topic) + (SELECT count(DISTINCT piece) FROM piece_topic)");
+        var all = now.Tagged + db.ExecuteScalar<int>("SELECT (SELECT count(DISTINCT source) FROM source_topic) + (SELECT count(DISTINCT piece) FROM piece_topic)");
         var marks = db.Query<TopicMark>("SELECT number, name, colour FROM topic").ToDictionary(t => t.Number);
         return [.. Together.Of(pairs.Select(p => (TopicNumber.Of(p.A), TopicNumber.Of(p.B), p.Shared)), counts, all)
             .Select(t => new TogetherNamed(marks[t.First], marks[t.Second], t.Shared, t.Strength, t.Times))];
@@ -221,13 +227,13 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history)
             Renaming.Follow(change, [topic.Name], name, tags: true);
             if (!name.Equals(topic.Name, StringComparison.OrdinalIgnoreCase)) AddAlias(change.Db, topic.Number, topic.Name);
         }
-        return Get(change.Db, topic.Number);
+        return Figured(change.Db, topic.Number);
     }
 
     private static void AddAlias(SqliteConnection db, TopicNumber topic, string name) =>
         db.Execute("INSERT INTO topic_alias (topic, name) SELECT @topic, @name WHERE NOT EXISTS (SELECT 1 FROM topic_alias WHERE lower(name) = lower(@name))", new { topic, name });
 
-    private void RefuseTaken(SqliteConnection db, TopicNumber number, string name, string field)
+    private static void RefuseTaken(SqliteConnection db, TopicNumber number, string name, string field)
     {
         if (TopicRows.Find(db, name) is { } other && other != number)
             throw new BadInputException(field, $"“{name}” is the topic “{Get(db, other).Name}” already; merge the two instead.");
@@ -257,6 +263,6 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history)
         Renaming.Follow(change, [.. from.Aliases.Prepend(from.Name)], to.Name, tags: true);
         AddAlias(db, into, from.Name);
         change.What = $"merged the topic {from.Name} into {to.Name}";
-        return Get(db, into);
+        return Figured(db, into);
     });
 }
