@@ -202,6 +202,39 @@ public sealed class EngineTests : IDisposable
     }
 
     [Fact]
+    public void A_section_is_linked_followed_and_renamed_with_its_links()
+    {
+        Catch("What the bread column leaves out", "Against");
+        Post("/api/pieces", new { title = "The price" });
+        writer.Open("/bench/1");
+        writer.Fill(writer.Draft, "## Opening\n\nA board.\n\n## The bread column\n\nLoaves.\n");
+        writer.Until(() => writer.Server("/api/pieces/1/draft").Contains("The bread column", StringComparison.Ordinal), "the saved draft");
+        // Completed behind a comma, and followed to its place.
+        writer.Open("/library/slip/2").Press("Change text");
+        writer.Field("Text").SendKeys(" [[P 1, bread");
+        writer.Until(() => writer.Driver.FindElements(By.CssSelector("[aria-label='Link to'] [role=option]")).Count > 0, "what could be linked");
+        // At once: it is the section that is taken, not what was offered for half of it.
+        writer.Keys(Keys.Enter);
+        writer.Until(() => writer.Value("Text").Contains("[[P 1, The bread column]]", StringComparison.Ordinal), "the completed section");
+        writer.Press("Keep the change");
+        writer.Sees("Slip 2 changed.");
+        writer.Press("The bread column, in The price", writer.Part("Links to"));
+        writer.IsAt("/bench/1?section=The%20bread%20column");
+        writer.Until(() => writer.Part("Section 2, The bread column").GetDomAttribute("aria-current") == "true", "the section the link leads to");
+        // Named without a link, it is linked from the outline.
+        writer.Press("1 link leads to section 2");
+        writer.Press("Link");
+        writer.Sees("Linked.");
+        writer.Keys(Keys.Escape);
+        writer.Sees("2 links here");
+        // Its links follow a new heading.
+        writer.Fill(writer.Field("Title of section 2"), "Loaves");
+        writer.Keys(Keys.Enter);
+        writer.Until(() => writer.Server("/api/slips/2").Contains("[[P 1, Loaves]]", StringComparison.Ordinal), "the new heading in the link");
+        writer.Server("/api/slips/1").ShouldContain("What the bread column [[P 1, Loaves]] leaves out");
+    }
+
+    [Fact]
     public void One_passage_stands_in_two_places_and_is_edited_in_one()
     {
         Catch("Flood is not a price.");

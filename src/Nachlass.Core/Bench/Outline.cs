@@ -59,6 +59,14 @@ public sealed record Outline(string Lead, IReadOnlyList<Section> Sections)
         }
     }
 
+    /// <summary>Headings that a later form of this outline has put in place of others; one that still stands elsewhere is not given up.</summary>
+    public IEnumerable<(string Old, string New)> HeadingsChangedIn(Outline later)
+    {
+        var still = later.Sections.Select(s => s.Title).ToHashSet(StringComparer.OrdinalIgnoreCase);
+        var now = later.Sections.Where(s => s.Number is not null).ToDictionary(s => s.Number!.Value, s => s.Title);
+        return Sections.Where(s => s.Number is { } number && now.TryGetValue(number, out var title) && title != s.Title && !still.Contains(s.Title)).Select(s => (s.Title, now[s.Number!.Value]));
+    }
+
     /// <summary>A heading rewritten word for word stands where the old one stood: between the same neighbours, as many left as new.</summary>
     private void PairByPlace(Section?[] old, Section?[] match)
     {

@@ -106,8 +106,11 @@ public static class Reading
 
     /// <summary>Where in the app a reference leads, as a path.</summary>
     public static string AddressOf(TextReference reference) => reference.Thing is { } thing
-        ? AddressOf(thing)
+        ? AddressOf(thing, reference.Part)
         : "/go/" + Uri.EscapeDataString(reference.Name);
+
+    /// <summary>Where in the app a section of a thing is shown; the thing itself when the part is empty.</summary>
+    public static string AddressOf(Reference thing, string part) => AddressOf(thing) + (part.Length == 0 ? "" : "?section=" + Uri.EscapeDataString(part));
 
     /// <summary>Where in the app a thing is shown, as a path.</summary>
     public static string AddressOf(Reference thing) => thing.Kind switch

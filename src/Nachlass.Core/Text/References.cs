@@ -3,12 +3,13 @@ using Nachlass.Core.Papers;
 
 namespace Nachlass.Core.Text;
 
-/// <summary>A place in a text that points at something: <c>[[slip 214]]</c>, <c>[[P 12]]</c> or <c>[[flood marks]]</c>.</summary>
+/// <summary>A place in a text that points at something: <c>[[slip 214]]</c>, <c>[[P 12]]</c>, <c>[[flood marks]]</c> or, as one cites a chapter, <c>[[P 12, The rope breaks]]</c>.</summary>
 /// <param name="Name">What stands between the brackets, trimmed.</param>
 /// <param name="Thing">The thing, when it is named by kind and number; null when it is named by title.</param>
 /// <param name="Start">Where the opening bracket stands.</param>
 /// <param name="Length">Length with all brackets.</param>
-public sealed record TextReference(string Name, Reference? Thing, int Start, int Length)
+/// <param name="Part">The heading of the section that is meant, behind the number of a piece or source; empty for the whole.</param>
+public sealed record TextReference(string Name, Reference? Thing, int Start, int Length, string Part = "")
 {
     public bool IsNumbered => Thing is not null;
 }
@@ -25,7 +26,17 @@ public static partial class References
     {
         var name = inside.Trim();
         var numbered = Numbered().Match(name);
-        return new TextReference(name, numbered.Success ? Thing(numbered) : null, start, length);
+        var thing = numbered.Success ? Thing(numbered) : null;
+        var part = numbered.Groups[3].Value.Trim();
+        // Only what has sections can be pointed into.
+        return part.Length > 0 && thing is not { Kind: ThingKind.Piece or ThingKind.Source } ? new TextReference(name, null, start, length) : new TextReference(name, thing, start, length, part);
+    }
+
+    /// <summary>The ways in which a name could be that of a thing with a section behind a comma, the longest name first.</summary>
+    public static IEnumerable<(string Name, string Part)> WithPart(string name)
+    {
+        for (var at = name.LastIndexOf(',', name.Length - 1); at > 0; at = name.LastIndexOf(',', at - 1))
+            if (name[(at + 1)..].Trim() is { Length: > 0 } part) yield return (name[..at].Trim(), part);
     }
 
     /// <summary>The text with every reference replaced; one that becomes empty takes the space before it along.</summary>
@@ -92,6 +103,6 @@ public static partial class References
     [GeneratedRegex(@"([ \t]?)\[\[([^\[\]\r\n]{1,300})\]\]")]
     private static partial Regex WithSpace();
 
-    [GeneratedRegex(@"^(slip|source|topic|piece|p)\s*(\d{1,9})$", RegexOptions.IgnoreCase)]
+    [GeneratedRegex(@"^(slip|source|topic|piece|p)\s*(\d{1,9})(?:\s*,\s*(.+))?$", RegexOptions.IgnoreCase)]
     private static partial Regex Numbered();
 }

@@ -27,6 +27,7 @@ internal static class DraftRows
         var text = Check.Length("text", outline.Text, DraftText.Longest);
         // What was put together is read once more as it will be read: a code fence left open can swallow the heading after it.
         var kept = outline.Rewrite(text);
+        var before = Read(db, piece).Outline;
         var words = (Counts.Of(kept.Lead) + kept.Sections.Select(s => Counts.Of(s.Part.Body)).Aggregate(Counts.None, (a, b) => a + b)).Words;
         db.Execute("UPDATE draft SET text = @text, words = @words, changed_at = @Now, version = version + 1 WHERE piece = @piece", new { text, words, change.Now, piece });
         var stay = kept.Sections.Where(s => s.Number is not null).Select(s => s.Number!.Value.Value).ToList();
@@ -44,6 +45,7 @@ internal static class DraftRows
                 new { piece, position, section.Aim, section.Beat, section.Number });
         }
         Links.Write(db, Reference.To(piece), text);
+        Renaming.Reheaded(change, Reference.To(piece), before.HeadingsChangedIn(kept));
     }
 
     private sealed record DraftRow

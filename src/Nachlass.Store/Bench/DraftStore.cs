@@ -64,8 +64,10 @@ public sealed class DraftStore(PapersFile papers)
             // The same text again, as after a lost answer, is no quarrel.
             if (outline.Text == next) return Of(change.Db, piece);
             if (current != based) throw new StaleException($"The draft of P {piece}", Of(change.Db, piece));
-            JoinStretch(change, piece);
-            DraftRows.Write(change, piece, outline.Rewrite(next));
+            var kept = outline.Rewrite(next);
+            // What follows into other texts is a step of its own, so that it can be taken back.
+            if (Renaming.Leading(change.Db, Reference.To(piece), outline.HeadingsChangedIn(kept)).Count == 0) JoinStretch(change, piece);
+            DraftRows.Write(change, piece, kept);
             ForgetBetween(change, piece);
             return Of(change.Db, piece);
         });
@@ -90,7 +92,9 @@ public sealed class DraftStore(PapersFile papers)
         return Changed(piece, edit.Version, $"changed a section of P {piece}", once, outline =>
         {
             var section = outline.Family(number)[0];
-            return outline.Change(number, title ?? section.Title, edit.Aim.Or(section.Aim), edit.Beat?.Trim() ?? section.Beat);
+            var changed = outline.Change(number, title ?? section.Title, edit.Aim.Or(section.Aim), edit.Beat?.Trim() ?? section.Beat);
+            // Links to it from within the draft follow too.
+            return outline.HeadingsChangedIn(changed).Aggregate(changed, (next, heading) => next.Rewrite(Mentions.PartRenamed(next.Text, Reference.To(piece), [], heading.Old, heading.New)));
         });
     }
 

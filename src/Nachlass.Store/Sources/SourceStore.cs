@@ -1,3 +1,4 @@
+using Nachlass.Core.Bench;
 using System.Text.Json;
 using Dapper;
 using Microsoft.Data.Sqlite;
@@ -120,8 +121,18 @@ public sealed class SourceStore(PapersFile papers, HistoryStore history)
             if (edit.Topics is not null) SourceRows.SetTopics(change.Db, number, TopicRows.NumbersFor(change.Db, edit.Topics));
             Links.Write(change.Db, Reference.To(number), next.Summary + "\n" + next.Comments);
             Renaming.Retitled(change, Reference.To(number), source.Title, next.Title);
+            Renaming.Reheaded(change, Reference.To(number), Headings(source).HeadingsChangedIn(Headings(source).Rewrite(TextOf(next))));
             return SourceRows.Get(change.Db, number);
         });
+    }
+
+    private static string TextOf(Source source) => source.Summary + "\n" + source.Comments + "\n" + source.Text;
+
+    /// <summary>A source's headings as sections, numbered so that they are known again.</summary>
+    private static Outline Headings(Source source)
+    {
+        var (lead, parts) = DraftText.Split(TextOf(source));
+        return new Outline(lead, [.. parts.Select((part, at) => new Section(SectionNumber.Of(at + 1), part))]);
     }
 
     /// <summary>Answers one of the writer's questions in the comments.</summary>

@@ -177,5 +177,5 @@ public sealed class FindStore(PapersFile papers, Nearby nearby)
     };
 
     /// <summary>Where a name between double brackets leads, or null.</summary>
-    public string? AddressOf(string name) => papers.Read(db => (References.Read(name).Thing ?? Links.Named(db, name.Trim())) is { } thing ? Reading.AddressOf(thing) : null);
+    public string? AddressOf(string name) => papers.Read(db => Links.Target(db, References.Read(name)) is ({ } thing, var part) ? Reading.AddressOf(thing, part) : null);
 }

@@ -10,14 +10,16 @@ namespace Nachlass.Store.Text;
 /// <param name="From">Where the link stands.</param>
 /// <param name="Title">What that place is called.</param>
 /// <param name="Sentence">The sentence around the link.</param>
-public sealed record LinkLine(Reference From, string Title, string Sentence);
+/// <param name="Part">The heading of the section it leads to; empty for the whole.</param>
+public sealed record LinkLine(Reference From, string Title, string Sentence, string Part = "");
 
 /// <summary>Where a text's link leads.</summary>
 /// <param name="Name">As it stands between the brackets.</param>
 /// <param name="To">The thing; null while there is none of that name.</param>
 /// <param name="Title">What the thing is called.</param>
-/// <param name="Gone">What has become of it, when it is out of sight: dropped, merged, in the trash.</param>
-public sealed record LinkOut(string Name, Reference? To, string? Title, string? Gone = null);
+/// <param name="Gone">What has become of it, when it is out of sight: dropped, merged, in the trash; or that it has no such section.</param>
+/// <param name="Part">The heading of the section it leads to; empty for the whole.</param>
+public sealed record LinkOut(string Name, Reference? To, string? Title, string? Gone = null, string Part = "");
 
 /// <summary>Keeps the references of texts as rows, in the same transaction as the text.</summary>
 internal static class Links
@@ -30,16 +32,45 @@ internal static class Links
         var references = text.Contains("[[", StringComparison.Ordinal) ? References.In(text) : [];
         if (!isNew) db.Execute("DELETE FROM link WHERE from_kind = @kind AND from_number = @Number", new { kind, from.Number });
         foreach (var reference in references)
-            db.Execute("INSERT INTO link (from_kind, from_number, to_kind, to_number, to_name, sentence) VALUES (@kind, @Number, @toKind, @to, @name, @sentence)", new
+        {
+            var (name, part) = Parted(db, reference);
+            db.Execute("INSERT INTO link (from_kind, from_number, to_kind, to_number, to_name, to_part, sentence) VALUES (@kind, @Number, @toKind, @to, @name, @part, @sentence)", new
             {
                 kind,
                 from.Number,
                 toKind = reference.Thing?.Kind.Kept(),
                 to = reference.Thing?.Number,
-                name = reference.Name.ToLowerInvariant(),
+                name = name.ToLowerInvariant(),
+                part,
                 sentence = References.SentenceAround(text, reference.Start, reference.Length),
             });
+        }
     }
+
+    /// <summary>A reference's name without the section behind it, and the section. A title that has a comma of its own is one name.</summary>
+    private static (string Name, string Part) Parted(SqliteConnection db, TextReference reference)
+    {
+        if (reference.IsNumbered || !reference.Name.Contains(',', StringComparison.Ordinal) || Named(db, reference.Name) is not null) return (reference.Name, reference.Part);
+        var with = References.WithPart(reference.Name).FirstOrDefault(w => Named(db, w.Name) is { Kind: ThingKind.Piece or ThingKind.Source });
+        return with.Name is null ? (reference.Name, "") : with;
+    }
+
+    /// <summary>What a reference leads to, and the section in it.</summary>
+    public static (Reference? To, string Part) Target(SqliteConnection db, TextReference reference)
+    {
+        var (name, part) = Parted(db, reference);
+        return (reference.Thing ?? Named(db, name), part);
+    }
+
+    /// <summary>The headings of a piece or source, in order.</summary>
+    public static IReadOnlyList<string> SectionsOf(SqliteConnection db, Reference thing) => thing.Kind switch
+    {
+        ThingKind.Piece => Headings(db.QuerySingleOrDefault<string>("SELECT text FROM draft WHERE piece = @Number", new { thing.Number })),
+        ThingKind.Source => Headings(db.QuerySingleOrDefault<string>("SELECT summary || char(10) || comments || char(10) || text FROM source WHERE number = @Number", new { thing.Number })),
+        _ => [],
+    };
+
+    private static IReadOnlyList<string> Headings(string? text) => text is null ? [] : [.. Core.Bench.DraftText.Split(text).Parts.Select(p => p.Title)];
 
     /// <exception cref="BadInputException">The slip would come to stand inside itself.</exception>
     private static void RefuseCircle(SqliteConnection db, SlipNumber slip, string text)
@@ -60,23 +91,25 @@ internal static class Links
     /// <summary>The places that link to a thing, by its number or by one of its names.</summary>
     public static IReadOnlyList<LinkLine> To(SqliteConnection db, Reference thing, params IEnumerable<string> names)
     {
-        var rows = db.Query<(string Kind, int Number, string Sentence)>(
+        var rows = db.Query<(string Kind, int Number, string Sentence, string Part)>(
             """
-            SELECT from_kind, from_number, sentence FROM link WHERE to_kind = @kind AND to_number = @Number
-            UNION SELECT from_kind, from_number, sentence FROM link WHERE to_kind IS NULL AND to_name IN @names
+            SELECT from_kind, from_number, sentence, to_part FROM link WHERE to_kind = @kind AND to_number = @Number
+            UNION SELECT from_kind, from_number, sentence, to_part FROM link WHERE to_kind IS NULL AND to_name IN @names
             """, new { kind = thing.Kind.Kept(), thing.Number, names = names.Select(n => n.ToLowerInvariant()).ToList() });
-        return [.. rows.Select(r => (From: new Reference(Enum.Parse<ThingKind>(r.Kind, true), r.Number), r.Sentence))
+        return [.. rows.Select(r => (From: new Reference(Enum.Parse<ThingKind>(r.Kind, true), r.Number), r.Sentence, r.Part))
             .Where(r => r.From != thing)
-            .Select(r => new LinkLine(r.From, TitleOf(db, r.From) ?? "", PlainText.WithReferences(r.Sentence)))];
+            .Select(r => new LinkLine(r.From, TitleOf(db, r.From) ?? "", PlainText.WithReferences(r.Sentence), r.Part))];
     }
 
     /// <summary>Where the links of a text lead, each target once.</summary>
     public static IReadOnlyList<LinkOut> From(SqliteConnection db, string text) =>
         [.. References.In(text).DistinctBy(r => r.Name, StringComparer.OrdinalIgnoreCase).Select(r =>
         {
-            var to = r.Thing ?? Named(db, r.Name);
+            var (to, part) = Target(db, r);
             var title = to is { } thing ? TitleOf(db, thing) : null;
-            return new LinkOut(r.Name, title is null ? null : to, title, title is null ? null : Gone(db, to!.Value));
+            if (title is null) return new LinkOut(r.Name, null, null);
+            var gone = Gone(db, to!.Value) ?? (part.Length > 0 && !SectionsOf(db, to.Value).Contains(part, StringComparer.OrdinalIgnoreCase) ? $"has no section “{part}”" : null);
+            return new LinkOut(r.Name, to, title, gone, part);
         })];
 
     /// <summary>What has become of a thing that is out of sight; null while it is in sight.</summary>
@@ -109,6 +142,13 @@ internal static class Links
         ThingKind.Source or ThingKind.Piece => TitleOf(db, thing) is { } title ? [title] : [],
         _ => [],
     };
+
+    /// <summary>The words that name a thing in plain text: its names, a slip's number, and what a claim says in one line.</summary>
+    /// <param name="part">A section of it, which is named by its heading; a heading of one word is a word like any other, and names nothing.</param>
+    public static IReadOnlyList<string> WordsFor(SqliteConnection db, Reference thing, string part) =>
+        part.Length > 0 ? part.Contains(' ', StringComparison.Ordinal) ? [part] : []
+        : thing.Kind != ThingKind.Slip ? NamesOf(db, thing)
+        : [.. db.Query<string>("SELECT title FROM claim WHERE slip = @Number AND title <> ''", new { thing.Number }).Prepend(thing.ToString())];
 
     /// <summary>What a thing is called, or null if there is none.</summary>
     public static string? TitleOf(SqliteConnection db, Reference thing) => thing.Kind switch

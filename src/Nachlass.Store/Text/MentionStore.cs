@@ -12,38 +12,43 @@ public sealed record Unlinked(Reference In, string Title, string Sentence);
 
 /// <summary>A name that can stand between double brackets.</summary>
 /// <param name="Write">What is written there.</param>
-/// <param name="Title">What it is called.</param>
-public sealed record LinkOffer(Reference Thing, string Write, string Title);
+/// <param name="Title">What it is called; a section's heading.</param>
+/// <param name="Part">The section's heading; empty for the whole.</param>
+public sealed record LinkOffer(Reference Thing, string Write, string Title, string Part = "");
 
 /// <summary>Links that could be.</summary>
 public sealed class MentionStore(PapersFile papers)
 {
     private const int Most = 50, MostOffered = 8;
 
-    /// <summary>The places that name a thing without a link.</summary>
-    public IReadOnlyList<Unlinked> Of(Reference thing) => papers.Read<IReadOnlyList<Unlinked>>(db =>
+    /// <summary>The places that name a thing, or a section of it, without a link.</summary>
+    /// <param name="thing">The thing.</param>
+    /// <param name="section">The heading of a section; empty for the whole.</param>
+    public IReadOnlyList<Unlinked> Of(Reference thing, string section = "") => papers.Read<IReadOnlyList<Unlinked>>(db =>
     {
-        var names = Links.NamesOf(db, thing);
+        var names = Links.WordsFor(db, thing, section);
         return [.. names.SelectMany(name => Renaming.Holding(db, name)).Distinct().Where(place => place != thing && IsInSight(db, place))
             .SelectMany(place => Renaming.TextsOf(db, place).Select(text => (place, text, Mention: Mentions.In(text, names) is [var first, ..] ? first : null)))
-            .Where(found => found.Mention is not null && !IsLinked(found.text, thing, names)).DistinctBy(found => found.place).Take(Most)
+            .Where(found => found.Mention is not null && !IsLinked(db, found.text, thing, section)).DistinctBy(found => found.place).Take(Most)
             .Select(found => new Unlinked(found.place, Links.TitleOf(db, found.place) ?? "", PlainText.WithReferences(References.SentenceAround(found.text, found.Mention!.Start, found.Mention.Length))))];
     });
 
-    /// <summary>Makes the first place in a text that names a thing a link.</summary>
-    public Done<Unlinked> Link(Reference thing, Reference place, Once once) => papers.Run("made a link", once, change =>
+    /// <summary>Makes the first place in a text that names a thing, or a section of it, a link.</summary>
+    public Done<Unlinked> Link(Reference thing, string section, Reference place, Once once) => papers.Run("made a link", once, change =>
     {
-        var names = Links.NamesOf(change.Db, thing);
+        var names = Links.WordsFor(change.Db, thing, section);
+        // A slip and a section are known by number; the words themselves would lead nowhere.
+        var behind = section.Length > 0 ? $"{thing}, {section}" : thing.Kind == ThingKind.Slip ? thing.ToString() : null;
         var isDone = false;
         Renaming.Rewrite(change, place, text =>
         {
-            if (isDone || Mentions.Link(text, names) is not { } linked) return text;
+            if (isDone || Mentions.Link(text, names, behind) is not { } linked) return text;
             isDone = true;
             return linked;
         });
         if (!isDone) throw new ClashException($"{place} does not name it any more.");
         var title = Links.TitleOf(change.Db, place) ?? "";
-        change.What = $"linked {place} to {Links.TitleOf(change.Db, thing)}";
+        change.What = $"linked {place} to {(section.Length > 0 ? section : Links.TitleOf(change.Db, thing))}";
         return new Unlinked(place, title, "");
     });
 
@@ -51,6 +56,10 @@ public sealed class MentionStore(PapersFile papers)
     public IReadOnlyList<LinkOffer> Offers(string? typed) => papers.Read<IReadOnlyList<LinkOffer>>(db =>
     {
         var begun = (typed ?? "").Trim();
+        // Behind a comma a section of what stands before it is meant, once that is a piece or source.
+        foreach (var (name, part) in References.WithPart(begun.EndsWith(',') ? begun + " \0" : begun))
+            if ((References.Read(name).Thing ?? (int.TryParse(name, out var p) ? new Reference(ThingKind.Piece, p) : Links.Named(db, name))) is { Kind: ThingKind.Piece or ThingKind.Source } thing)
+                return [.. Sections(db, thing, part.Trim('\0')).Take(MostOffered * 2)];
         var number = References.Read(begun).Thing is { } exact ? exact.Number : int.TryParse(begun, out var n) ? n : 0;
         var rows = db.Query<(string Kind, int Number, string Title)>(
             """
@@ -67,15 +76,30 @@ public sealed class MentionStore(PapersFile papers)
                 rows.AddRange(db.Query<(int Number, string Text)>("SELECT number, substr(text, 1, 200) FROM slip WHERE number IN (SELECT rowid / 8 FROM finding WHERE finding MATCH @Match AND rowid % 8 = 0 ORDER BY rank LIMIT 5) AND state <> 'dropped'", asked.Arguments)
                     .Select(s => (new Reference(ThingKind.Slip, s.Number), s.Text)));
         }
-        return [.. rows.DistinctBy(r => r.Thing).Take(MostOffered * 2).Select(r => new LinkOffer(r.Thing, Written(r.Thing, r.Title), r.Thing.Kind == ThingKind.Slip ? PlainText.Headline(r.Title, 80) : r.Title))];
+        var whole = rows.DistinctBy(r => r.Thing).Select(r => new LinkOffer(r.Thing, Written(r.Thing, r.Title), r.Thing.Kind == ThingKind.Slip ? PlainText.Headline(r.Title, 80) : r.Title));
+        return [.. whole.Concat(begun.Length >= 3 && number == 0 ? Sections(db, begun) : []).Take(MostOffered * 2)];
     });
+
+    /// <summary>The sections of a thing whose heading has what was begun.</summary>
+    private static IEnumerable<LinkOffer> Sections(SqliteConnection db, Reference whole, string begun) =>
+        Links.SectionsOf(db, whole).Where(heading => heading.Contains(begun, StringComparison.OrdinalIgnoreCase) && heading.Length is > 0 and < 200 && !heading.AsSpan().ContainsAny("[]"))
+            .Distinct(StringComparer.OrdinalIgnoreCase).Select(heading => new LinkOffer(whole, $"{whole}, {heading}", heading, heading));
+
+    /// <summary>Sections anywhere by the words of their heading.</summary>
+    private List<LinkOffer> Sections(SqliteConnection db, string begun)
+    {
+        var asked = Asked.Typed(db, papers, string.Join(' ', Stems.Of(begun).Select(s => s.Word)));
+        if (asked.Match.Length == 0) return [];
+        var holding = db.Query<long>("SELECT rowid FROM finding WHERE finding MATCH @Match AND rowid % 8 IN (1, 2) ORDER BY rank LIMIT 12", asked.Arguments);
+        return [.. holding.SelectMany(row => Sections(db, new Reference((ThingKind)(row % 8), (int)(row / 8)), begun)).Take(MostOffered)];
+    }
 
     /// <summary>By name, where the name can stand between brackets and leads there; by number otherwise.</summary>
     private static string Written(Reference thing, string title) =>
         thing.Kind == ThingKind.Slip || title.AsSpan().ContainsAny("[]\n") || References.Read(title).Thing is not null ? thing.ToString() : title;
 
-    private static bool IsLinked(string text, Reference thing, IReadOnlyList<string> names) =>
-        References.In(text).Any(r => r.Thing == thing || (r.Thing is null && names.Contains(r.Name, StringComparer.OrdinalIgnoreCase)));
+    private static bool IsLinked(SqliteConnection db, string text, Reference thing, string section) =>
+        References.In(text).Any(r => Links.Target(db, r) is var (to, part) && to == thing && (section.Length == 0 || part.Equals(section, StringComparison.OrdinalIgnoreCase)));
 
     private static bool IsInSight(SqliteConnection db, Reference place) => place.Kind switch
     {

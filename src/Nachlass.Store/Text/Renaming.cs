@@ -15,13 +15,32 @@ internal static class Renaming
     /// <param name="tags">Whether <c>#tags</c> name it too, as they do a topic.</param>
     /// <returns>How many things were changed.</returns>
     public static int Follow(Change change, IReadOnlyCollection<string> old, string name, bool tags) =>
-        Naming(change.Db, old, tags).Count(thing => Rewrite(change, thing, text => Mentions.Renamed(text, old, name, tags)));
+        Naming(change.Db, old, tags).Count(thing => Rewrite(change, thing, text => Mentions.Renamed(text, old, name, tags, inside => Links.Named(change.Db, inside) is not null)));
 
     /// <summary>The same for a piece or a source that gets another title. A title that can't stand between brackets is linked by number.</summary>
     public static void Retitled(Change change, Reference thing, string old, string title)
     {
         if (old.Equals(title, StringComparison.OrdinalIgnoreCase)) return;
         Follow(change, [old], title.AsSpan().ContainsAny("[]\n") ? thing.ToString() : title, tags: false);
+    }
+
+    /// <summary>The same for sections that get other headings. The thing's own texts are in the hands of whoever writes it.</summary>
+    /// <param name="change">The running command.</param>
+    /// <param name="thing">The piece or source they are in.</param>
+    /// <param name="headings">Old and new headings.</param>
+    public static void Reheaded(Change change, Reference thing, IEnumerable<(string Old, string New)> headings)
+    {
+        foreach (var (place, old, heading) in Leading(change.Db, thing, headings))
+            Rewrite(change, place, text => Mentions.PartRenamed(text, thing, Links.NamesOf(change.Db, thing), old, heading));
+    }
+
+    /// <summary>The places that link to headings which get others, each with the heading and the one to come.</summary>
+    public static IReadOnlyList<(Reference Place, string Old, string New)> Leading(SqliteConnection db, Reference thing, IEnumerable<(string Old, string New)> headings)
+    {
+        var linkable = headings.Where(h => h.New.Trim().Length > 0 && !h.New.AsSpan().ContainsAny("[]\n")).ToList();
+        if (linkable.Count == 0) return [];
+        var links = Links.To(db, thing, Links.NamesOf(db, thing));
+        return [.. linkable.SelectMany(h => links.Where(l => l.Part.Equals(h.Old, StringComparison.OrdinalIgnoreCase)).Select(l => (l.From, h.Old, h.New))).Distinct()];
     }
 
     /// <summary>The things whose texts link to a name or have it as a tag.</summary>

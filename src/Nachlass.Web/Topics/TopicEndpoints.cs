@@ -17,7 +17,7 @@ public sealed record DigestIntoPiece(PieceNumber? Piece = null);
 public sealed record DigestPlaced(PieceNumber Piece);
 
 /// <summary>A place that names a thing and is to link to it.</summary>
-public sealed record LinkRequest(ThingKind InKind, int InNumber);
+public sealed record LinkRequest(ThingKind InKind, int InNumber, string? Section = null);
 
 /// <summary>Topics: each by itself, all at once, and what names them.</summary>
 internal static class TopicEndpoints
@@ -40,9 +40,9 @@ internal static class TopicEndpoints
         api.MapPatch("/topics/{number}/digest", (TopicNumber number, DigestChange change, DigestStore digests, Request request) => request.Ok(digests.Edit(number, change, request.Once)));
         api.MapPost("/topics/{number}/digest/piece", IntoPiece);
         api.MapGet("/exports/digests/{number}.md", Export).Produces<string>(200, "text/markdown");
-        api.MapGet("/mentions/{kind}/{number}", (Word<ThingKind> kind, int number, MentionStore mentions) => TypedResults.Ok(mentions.Of(new Reference(kind.Value, number))));
+        api.MapGet("/mentions/{kind}/{number}", (Word<ThingKind> kind, int number, MentionStore mentions, string section = "") => TypedResults.Ok(mentions.Of(new Reference(kind.Value, number), section)));
         api.MapPost("/mentions/{kind}/{number}/link", (Word<ThingKind> kind, int number, LinkRequest link, MentionStore mentions, Request request) =>
-            request.Ok(mentions.Link(new Reference(kind.Value, number), new Reference(link.InKind, link.InNumber), request.Once)));
+            request.Ok(mentions.Link(new Reference(kind.Value, number), link.Section ?? "", new Reference(link.InKind, link.InNumber), request.Once)));
         api.MapGet("/links/offers", (MentionStore mentions, string? begun = null) => TypedResults.Ok(mentions.Offers(begun)));
     }
 

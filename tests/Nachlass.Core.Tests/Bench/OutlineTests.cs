@@ -18,6 +18,14 @@ public class OutlineTests
     private const string Text = "## One\n\nfirst\n\n## Two\n\nsecond\n\n### Two a\n\ninside\n\n## Three\n\nthird\n";
 
     [Fact]
+    public void Changed_headings_are_told_from_moved_and_deleted_ones()
+    {
+        var outline = Of("## One\n\na\n\n## Two\n\nb\n\n## Three\n\nc\n");
+        outline.HeadingsChangedIn(outline.Rewrite("## Three\n\nc\n\n## One\n\na\n\n## Second\n\nb\n")).ShouldBe([("Two", "Second")]);
+        outline.HeadingsChangedIn(outline.Rewrite("## One\n\na\n")).ShouldBeEmpty();
+    }
+
+    [Fact]
     public void A_new_outline_has_the_skeleton_of_its_format()
     {
         var outline = Outline.From(ReadyFormats.Essay);

@@ -1,4 +1,5 @@
 using CsCheck;
+using Nachlass.Core.Papers;
 using Nachlass.Core.Text;
 
 namespace Nachlass.Core.Tests.Text;
@@ -31,6 +32,33 @@ public class MentionsTests
             .ShouldBe("The bell [[night bells]] rang, #night-bells and #bells, [[night bells]] [[bell tower]]");
         Mentions.Renamed("#bell [[bell]]", ["bell"], "bells", tags: false).ShouldBe("#bell [[bells]]");
     }
+
+    [Theory]
+    [InlineData("P 12, The rope breaks", ThingKind.Piece, "The rope breaks")]
+    [InlineData("source 3 ,  Dues, and who paid", ThingKind.Source, "Dues, and who paid")]
+    [InlineData("piece 12", ThingKind.Piece, "")]
+    public void A_section_stands_behind_a_comma(string inside, ThingKind kind, string part) =>
+        References.Read(inside).ShouldSatisfyAllConditions(r => r.Thing!.Value.Kind.ShouldBe(kind), r => r.Part.ShouldBe(part));
+
+    [Fact]
+    public void What_has_no_sections_is_not_pointed_into() => References.Read("slip 4, the end").ShouldSatisfyAllConditions(r => r.Thing.ShouldBeNull(), r => r.Name.ShouldBe("slip 4, the end"));
+
+    [Fact]
+    public void A_title_with_commas_may_end_at_each_of_them() =>
+        References.WithPart("Bread, salt, and tolls").ShouldBe([("Bread, salt", "and tolls"), ("Bread", "salt, and tolls")]);
+
+    [Fact]
+    public void A_new_heading_follows_into_links_to_that_section_only() =>
+        Mentions.PartRenamed("[[P 4, the bread column]] [[The price, The bread column]] [[P 5, The bread column]] [[P 4]] The bread column", new Reference(ThingKind.Piece, 4), ["The Price"], "The bread column", "Loaves")
+            .ShouldBe("[[P 4, Loaves]] [[The price, Loaves]] [[P 5, The bread column]] [[P 4]] The bread column");
+
+    [Fact]
+    public void A_new_title_keeps_the_section_behind_it() =>
+        Mentions.Renamed("[[Price, Loaves]] [[Price, a history]]", ["Price"], "Cost", tags: false, name => name == "Price, a history").ShouldBe("[[Cost, Loaves]] [[Price, a history]]");
+
+    [Fact]
+    public void Words_that_lead_nowhere_get_the_number_behind_them() =>
+        Mentions.Link("As the bread column shows, and slip 4.", ["The bread column"], "P 4, The bread column").ShouldBe("As the bread column [[P 4, The bread column]] shows, and slip 4.");
 
     [Fact]
     public void Renaming_there_and_back_gives_the_same_text() =>

@@ -1,3 +1,4 @@
+using Nachlass.Core.Bench;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sift;
 using Nachlass.Core.Text;
@@ -54,6 +55,68 @@ public sealed class LinkingTests : IDisposable
         desk.Decisions.Decide(SlipNumber.Of(2), new Decision.MergeInto(SlipNumber.Of(1)), Once.Unkeyed);
         desk.Slips.Open(SlipNumber.Of(3)).LinksOut[1].Gone.ShouldBe("merged into slip 1");
         links[3].To.ShouldBeNull();
+    }
+
+    private (PieceNumber Piece, Draft Draft) Letter(string text)
+    {
+        var piece = desk.Pieces.Start(new NewPiece("The price, in bread"), Once.Unkeyed).Answer.Number;
+        return (piece, desk.Drafts.Save(piece, text, desk.Drafts.Get(piece).Version, Once.Unkeyed).Answer);
+    }
+
+    [Fact]
+    public void A_link_leads_to_a_section_by_number_or_by_title()
+    {
+        var (piece, _) = Letter("## The bread column\n\nLoaves.\n\n## Who crossed free\n\nThe midwife.\n");
+        desk.Catch("See [[P 1, the bread column]] and [[The price, in bread, Who crossed free]], not [[P 1, The end]] and [[The price, in bread]].");
+        desk.Slips.Open(SlipNumber.Of(1)).LinksOut.Select(l => (l.To, l.Part, l.Gone)).ShouldBe([
+            (Reference.To(piece), "the bread column", null), (Reference.To(piece), "Who crossed free", null),
+            (Reference.To(piece), "The end", "has no section “The end”"), (Reference.To(piece), "", null)]);
+        desk.Pieces.LinkedFrom(piece).Count(l => l.Part == "Who crossed free").ShouldBe(1);
+        desk.Find.AddressOf("The price, in bread, Who crossed free").ShouldBe("/bench/1?section=Who%20crossed%20free");
+        desk.Slips.Open(SlipNumber.Of(1)).Html.ShouldContain("/bench/1?section=the%20bread%20column");
+    }
+
+    [Fact]
+    public void Links_follow_a_heading_that_is_changed_in_the_draft_or_in_the_outline()
+    {
+        var (piece, draft) = Letter("## The bread column\n\nLoaves.\n\n## Who crossed free\n\nThe midwife; see [[P 1, The bread column]].\n");
+        var slip = desk.Catch("Against [[P 1, The bread column]].").Number;
+        var typed = desk.Drafts.Save(piece, draft.Text.Replace("## The bread column", "## The thin column", StringComparison.Ordinal), draft.Version, Once.Unkeyed);
+        desk.Slips.Get(slip).Text.ShouldBe("Against [[P 1, The thin column]].");
+        desk.Undo(typed.Command);
+        desk.Slips.Get(slip).Text.ShouldBe("Against [[P 1, The bread column]].");
+        var now = desk.Drafts.Get(piece);
+        var named = desk.Drafts.EditSection(piece, now.Sections[0].Number, new SectionChange { Title = "Loaves", Version = now.Version }, Once.Unkeyed);
+        named.Answer.Text.ShouldEndWith("see [[P 1, Loaves]].\n");
+        desk.Slips.Get(slip).Text.ShouldBe("Against [[P 1, Loaves]].");
+        var source = desk.Sources.Add(new SourceChange { Title = "Dues", Text = "# Tolls\n\na\n\n# Bread\n\nb" }, Once.Unkeyed).Answer;
+        var other = desk.Catch("By [[Dues, Tolls]].").Number;
+        desk.Sources.Edit(source.Number, new SourceChange { Version = source.Version, Text = "# Tolls and dues\n\na\n\n# Bread\n\nb" }, Once.Unkeyed);
+        desk.Slips.Get(other).Text.ShouldBe("By [[Dues, Tolls and dues]].");
+    }
+
+    [Fact]
+    public void Sections_are_offered_behind_a_comma_and_by_the_words_of_their_heading()
+    {
+        Letter("## The bread column\n\nLoaves.\n\n## Who crossed free\n\nThe midwife.\n");
+        desk.Mentions.Offers("P 1,").Select(o => o.Write).ShouldBe(["P 1, The bread column", "P 1, Who crossed free"]);
+        desk.Mentions.Offers("The price, in bread, who").ShouldHaveSingleItem().ShouldSatisfyAllConditions(o => o.Part.ShouldBe("Who crossed free"), o => o.Title.ShouldBe("Who crossed free"));
+        desk.Mentions.Offers("bread col").ShouldContain(o => o.Write == "P 1, The bread column");
+    }
+
+    [Fact]
+    public void Slips_and_sections_named_without_a_link_are_found_and_linked()
+    {
+        var (piece, _) = Letter("## The bread column\n\nLoaves.\n");
+        var place = desk.Catch("What the bread column leaves out, as slip 2 says.").Number;
+        var other = desk.Catch("It leaves out the bees.").Number;
+        desk.Mentions.Of(Reference.To(piece), "The bread column").ShouldHaveSingleItem().In.ShouldBe(Reference.To(place));
+        desk.Mentions.Link(Reference.To(piece), "The bread column", Reference.To(place), Once.Unkeyed);
+        desk.Mentions.Of(Reference.To(other)).ShouldHaveSingleItem().In.ShouldBe(Reference.To(place));
+        desk.Mentions.Link(Reference.To(other), "", Reference.To(place), Once.Unkeyed);
+        desk.Slips.Get(place).Text.ShouldBe("What the bread column [[P 1, The bread column]] leaves out, as [[slip 2]] says.");
+        desk.Mentions.Of(Reference.To(piece), "The bread column").ShouldBeEmpty();
+        desk.Mentions.Of(Reference.To(other)).ShouldBeEmpty();
     }
 
     [Fact]

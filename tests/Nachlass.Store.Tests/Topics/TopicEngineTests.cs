@@ -176,11 +176,11 @@ public sealed class TopicEngineTests : IDisposable
         var bells = Reference.To(Topic("bells").Number);
         var found = desk.Mentions.Of(bells).ShouldHaveSingleItem();
         found.ShouldSatisfyAllConditions(f => f.In.ShouldBe(Reference.To(place)), f => f.Sentence.ShouldBe("The Bells of Quillan are out of tune."));
-        var linked = desk.Mentions.Link(bells, Reference.To(place), Once.Unkeyed);
+        var linked = desk.Mentions.Link(bells, "", Reference.To(place), Once.Unkeyed);
         desk.Slips.Get(place).Text.ShouldBe("The [[Bells]] of Quillan are out of tune. So it goes.");
         desk.Topics.Open(Topic("bells").Number).LinkedFrom.ShouldContain(l => l.From == Reference.To(place));
         desk.Mentions.Of(bells).ShouldBeEmpty();
-        Should.Throw<ClashException>(() => desk.Mentions.Link(bells, Reference.To(place), Once.Unkeyed));
+        Should.Throw<ClashException>(() => desk.Mentions.Link(bells, "", Reference.To(place), Once.Unkeyed));
         desk.Undo(linked.Command);
         desk.Mentions.Of(bells).ShouldHaveSingleItem();
     }

@@ -52,7 +52,7 @@ export const keys = {
   coverage: (axis: number | undefined) => ['topics', 'coverage', axis ?? 0],
   words: (of: string, topic: number | undefined) => ['topics', 'words', of, topic ?? 0],
   digest: (topic: number) => ['topic', topic, 'digest'],
-  mentions: (kind: string, number: number) => ['mentions', kind, number],
+  mentions: (kind: string, number: number, section?: string) => ['mentions', kind, number, section ?? ''],
   linkOffers: (begun: string) => ['linkOffers', begun],
   topic: (number: number) => ['topic', number],
   formats: ['formats'],

@@ -7739,7 +7739,9 @@ export interface paths {
         };
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    section?: string;
+                };
                 header?: never;
                 path: {
                     kind: string;
@@ -10394,22 +10396,29 @@ export interface components {
             from: components["schemas"]["Reference"];
             title: string;
             sentence: string;
+            /** @default  */
+            part: string;
         };
         LinkOffer: {
             thing: components["schemas"]["Reference"];
             write: string;
             title: string;
+            /** @default  */
+            part: string;
         };
         LinkOut: {
             name: string;
             to: null | components["schemas"]["Reference"];
             title: null | string;
             gone?: null | string;
+            /** @default  */
+            part: string;
         };
         LinkRequest: {
             inKind: components["schemas"]["ThingKind"];
             /** Format: int32 */
             inNumber: number;
+            section?: null | string;
         };
         /** @enum {unknown} */
         ListSort: "caught" | "pull" | "effort" | "kind" | "state" | "number" | "text" | null;

@@ -5,6 +5,7 @@ import { EditorState } from '@codemirror/state';
 import { EditorView, drawSelection, dropCursor, highlightActiveLine, keymap, placeholder } from '@codemirror/view';
 import { useEffect, useRef } from 'react';
 import { api, ask, type Section } from '../api/client';
+import { named } from '../sources/Connections';
 import { includedSlips } from './included';
 import { editorLook, headingsIn, setSections } from './editorLook';
 
@@ -29,7 +30,11 @@ async function linkOffers(context: CompletionContext) {
     options: offers.map((offer) => ({
       label: offer.write,
       displayLabel: offer.title,
-      detail: offer.thing.kind === 'piece' ? `P ${offer.thing.number}` : offer.thing.kind,
+      detail: offer.part
+        ? `section in ${named(offer.thing)}`
+        : offer.thing.kind === 'topic'
+          ? 'topic'
+          : named(offer.thing),
       apply: (view: EditorView, _: unknown, from: number, to: number) =>
         view.dispatch({
           changes: { from, to: to + closed, insert: `${offer.write}]]` },

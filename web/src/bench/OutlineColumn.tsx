@@ -6,6 +6,8 @@ import type { Section } from '../api/client';
 import type { components } from '../api/schema';
 import { ActionMenu } from '../ui/ActionMenu';
 import { TextField } from '../ui/TextField';
+import { SectionLinks } from './SectionLinks';
+import { linksTo, usePieceLinks } from './pieceLinks';
 import { numbered } from './editorLook';
 
 export type OutlineActs = {
@@ -48,19 +50,23 @@ function step(
 
 /** The outline: every section with what is written of its aim and the material placed in it. */
 export function OutlineColumn({
+  piece,
   sections,
   current,
   beats,
   acts,
 }: {
+  piece: number;
   sections: readonly Section[];
   current: number;
   beats: readonly string[];
   acts: OutlineActs;
 }) {
+  const [linksOf, setLinksOf] = useState<string | null>(null);
   const [title, setTitle] = useState('');
   const [error, setError] = useState('');
   const numbers = numbered(sections.map((section) => section.depth));
+  const links = usePieceLinks(piece);
   const most = Math.max(1, ...sections.map((section) => Math.max(section.aim ?? 0, section.counts.words)));
   const add = async () => {
     if (!title.trim()) return;
@@ -94,12 +100,14 @@ export function OutlineColumn({
             <SectionRow
               key={section.number}
               section={section}
+              links={linksTo(links, section.title).length}
               number={numbers[at]!}
               isCurrent={at === current}
               most={most}
               beats={beats}
               acts={acts}
               onGo={() => acts.goTo(at)}
+              onLinks={() => setLinksOf(section.title)}
               onStep={(key) => {
                 const to = step(sections, at, key);
                 if (to) void acts.move(section.number, to.before, to.depth).catch(() => undefined);
@@ -109,6 +117,7 @@ export function OutlineColumn({
           ))}
         </ol>
       </SortableContext>
+      {linksOf !== null && <SectionLinks piece={piece} section={linksOf} onClose={() => setLinksOf(null)} />}
       <div className="px-5 pt-2 pb-6">
         <input
           aria-label="New section"
@@ -138,21 +147,26 @@ export function OutlineColumn({
 
 function SectionRow({
   section,
+  links,
   number,
   isCurrent,
   most,
   beats,
   acts,
   onGo,
+  onLinks,
   onStep,
 }: {
   section: Section;
+  /** How many links lead to it. */
+  links: number;
   number: string;
   isCurrent: boolean;
   most: number;
   beats: readonly string[];
   acts: OutlineActs;
   onGo: () => void;
+  onLinks: () => void;
   onStep: (key: string) => boolean;
 }) {
   const { setNodeRef, transform, transition, isDragging, attributes, listeners } = useSortable({
@@ -220,6 +234,7 @@ function SectionRow({
                 { key: 'down', label: 'Move down', note: 'Alt ↓', onChoose: () => void onStep('ArrowDown') },
                 { key: 'in', label: 'Nest deeper', note: 'Alt →', onChoose: () => void onStep('ArrowRight') },
                 { key: 'out', label: 'Nest less', note: 'Alt ←', onChoose: () => void onStep('ArrowLeft') },
+                { key: 'links', label: 'Links to it…', onChoose: onLinks },
                 {
                   key: 'remove',
                   label: 'Delete with its text',
@@ -295,6 +310,16 @@ function SectionRow({
                 </option>
               ))}
             </select>
+            {links > 0 && (
+              <button
+                type="button"
+                aria-label={`${links} ${links === 1 ? 'link leads' : 'links lead'} to section ${number}`}
+                onClick={onLinks}
+                className="text-second hover:text-blue"
+              >
+                {links} {links === 1 ? 'link' : 'links'} here
+              </button>
+            )}
             {over ? (
               <span className="text-red">
                 {Math.round((100 * section.counts.words) / section.aim! - 100)}% over its aim

@@ -14,13 +14,14 @@ import {
 import { sortableKeyboardCoordinates } from '@dnd-kit/sortable';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
-import { useParams } from 'react-router';
+import { useLocation, useParams } from 'react-router';
 import { api, ask, done, type Counts, type Section } from '../api/client';
 import { keys, queryClient, useFormats } from '../api/queries';
 import { AddMove, MoveLine } from '../capture/Moves';
 import { Attachments } from '../papers/Attachments';
 import { carryOut, say } from '../papers/notices';
 import { History, LinkedFrom } from '../sources/Connections';
+import { Unlinked } from '../sources/Unlinked';
 import { Failed, Loading } from '../ui/States';
 import { TwoTexts } from '../ui/TwoTexts';
 import { clock, minutes } from '../ui/dates';
@@ -28,6 +29,7 @@ import { DraftEditor, type DraftHandle } from './DraftEditor';
 import { MaterialColumn, type MaterialActs, type Thing } from './MaterialColumn';
 import { OutlineColumn, endOf, type OutlineActs } from './OutlineColumn';
 import { PieceHead } from './PieceHead';
+import { usePieceLinks } from './pieceLinks';
 import { useDraft } from './useDraft';
 
 // A section is dragged by where it overlaps; a slip goes to the section under the pointer.
@@ -82,6 +84,21 @@ function Opened({ number }: { number: number }) {
     useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
     useSensor(KeyboardSensor, { coordinateGetter: stepByKey }),
   );
+
+  // A link may lead to one section of it.
+  const { search, key: visit } = useLocation();
+  const isOpen = piece.data !== undefined && draft !== undefined && shown !== undefined;
+  const headings = useRef<string[]>([]);
+  useEffect(() => {
+    headings.current = draft?.sections.map((section) => section.title.toLowerCase()) ?? [];
+  }, [draft]);
+  useEffect(() => {
+    const wanted = new URLSearchParams(search).get('section');
+    if (!wanted || !isOpen) return;
+    const at = headings.current.indexOf(wanted.toLowerCase());
+    if (at >= 0) editor.current?.goToSection(at);
+    else say(`P ${number} has no section “${wanted}” any more.`);
+  }, [search, visit, isOpen, number]);
 
   if (piece.error) return <Failed error={piece.error} onRetry={() => void piece.refetch()} />;
   if (!piece.data || !draft || !shown) return error ? <Failed error={error} /> : <Loading what="Opening the piece" />;
@@ -241,7 +258,13 @@ function Opened({ number }: { number: number }) {
       >
         <div className="flex min-h-0 flex-1 max-md:flex-col">
           <MaterialColumn piece={Number(number)} onHand={material.data} sections={sections} acts={materialActs} />
-          <OutlineColumn sections={sections} current={current} beats={format?.beats ?? []} acts={outlineActs} />
+          <OutlineColumn
+            piece={number}
+            sections={sections}
+            current={current}
+            beats={format?.beats ?? []}
+            acts={outlineActs}
+          />
           <section
             aria-label="Draft"
             className="flex min-w-0 flex-1 flex-col border-l border-hair max-md:h-[80vh] max-md:border-l-0"
@@ -354,11 +377,7 @@ function useSelectionCounts(selected: string): Counts | undefined {
 function PieceFoot({ number }: { number: number }) {
   const [open, setOpen] = useState(false);
   const path = { number: String(number) };
-  const links = useQuery({
-    queryKey: keys.links(number),
-    queryFn: () => ask(api.GET('/api/pieces/{number}/links', { params: { path } })),
-    enabled: open,
-  }).data;
+  const links = usePieceLinks(number, open);
   const done = useQuery({
     queryKey: keys.history(number),
     queryFn: () => ask(api.GET('/api/pieces/{number}/history', { params: { path } })),
@@ -388,7 +407,8 @@ function PieceFoot({ number }: { number: number }) {
         </div>
         <div className="[&>*]:mt-1.5">
           <Attachments kind="piece" number={number} />
-          <LinkedFrom lines={links ?? []} />
+          <LinkedFrom lines={links} />
+          {open && <Unlinked kind="piece" number={number} />}
           <History lines={done ?? []} />
         </div>
       </div>

@@ -6,15 +6,16 @@ import { clock, longDay, shortDay } from '../ui/dates';
 
 const base = { slip: '/library/slip/', source: '/library/source/', piece: '/bench/', topic: '/topics/', day: '/desk/' };
 
-/** The address of a thing's own page. */
-export function addressOf(thing: Reference): string {
-  if (thing.kind !== 'day') return base[thing.kind] + thing.number;
+/** The address of a thing's own page, or of a section on it. */
+export function addressOf(thing: Reference, part = ''): string {
+  if (thing.kind !== 'day') return base[thing.kind] + thing.number + (part && `?section=${encodeURIComponent(part)}`);
   // Days are counted from the first day of the year 1.
   const date = new Date(Date.UTC(2000, 0, 1) + (thing.number - 730_119) * 86_400_000);
   return base.day + date.toISOString().slice(0, 10);
 }
 
-const named = (thing: Reference) =>
+/** A thing by kind and number, as it is said beside its title. */
+export const named = (thing: Reference) =>
   thing.kind === 'piece' ? `P ${thing.number}` : thing.kind === 'day' ? 'day sheet' : `${thing.kind} ${thing.number}`;
 
 const titled = (thing: Reference, title: string | null) =>
@@ -29,7 +30,8 @@ export function LinksOut({ links }: { links: readonly components['schemas']['Lin
       {links.map((link) => (
         <p key={link.name} className="border-b border-rule py-1.5">
           {link.to ? (
-            <Link to={addressOf(link.to)} className="written text-[14.5px] hover:text-blue">
+            <Link to={addressOf(link.to, link.part)} className="written text-[14.5px] hover:text-blue">
+              {link.part ? `${link.part}, in ` : ''}
               {titled(link.to, link.title)} <span className="font-sans text-[12px] text-second">{named(link.to)}</span>
               {link.gone && <span className="font-sans text-[12px] text-red"> {link.gone}</span>}
             </Link>
@@ -58,6 +60,7 @@ export function LinkedFrom({ lines, title = 'Linked from' }: { lines: readonly L
           <Link to={addressOf(line.from)} className="text-[12.5px] font-semibold hover:text-blue">
             {named(line.from)} · {titled(line.from, line.title)}
           </Link>
+          {line.part && <span className="text-[12.5px] text-second"> to “{line.part}”</span>}
           <p className="written text-[14px] leading-snug text-second">{line.sentence}</p>
         </div>
       ))}

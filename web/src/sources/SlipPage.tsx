@@ -20,6 +20,7 @@ import { clock, shortDay } from '../ui/dates';
 import { BackToList } from './BackToList';
 import { SplitDialog } from './SplitDialog';
 import { History, LinkedFrom, LinksOut } from './Connections';
+import { Unlinked } from './Unlinked';
 
 const kinds: SlipKind[] = ['idea', 'quote', 'question', 'takeaway', 'note', 'ask'];
 
@@ -242,6 +243,7 @@ export function SlipPage({ number }: { number: number }) {
       <Attachments kind="slip" number={number} />
       <LinksOut links={opened.data.linksOut} />
       <LinkedFrom lines={opened.data.linkedFrom} />
+      <Unlinked kind="slip" number={number} />
       <History lines={opened.data.history} />
       {slip.state === 'dropped' && !slip.mergedInto && (
         <Button className="mt-6" onClick={() => void decide({ decision: 'wait' }, 'Back on the pile.')}>

@@ -1,8 +1,8 @@
 import { UsableDialog } from '../bench/Usable';
 import { Unlinked } from './Unlinked';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
-import { Link } from 'react-router';
+import { useEffect, useRef, useState } from 'react';
+import { Link, useLocation } from 'react-router';
 import { api, ask, done, type SourceChange, type SourceType } from '../api/client';
 import { keys } from '../api/queries';
 import { Attachments } from '../papers/Attachments';
@@ -30,6 +30,23 @@ export function SourcePage({ number }: { number: number }) {
   const forms =
     useQuery({ queryKey: ['forms'], queryFn: () => ask(api.GET('/api/sources/forms')), staleTime: Infinity }).data ??
     [];
+  const page = useRef<HTMLElement>(null);
+  const { search, key: visit } = useLocation();
+  const isOpen = opened.data !== undefined;
+  // A link may lead to one heading in its texts.
+  useEffect(() => {
+    const wanted = new URLSearchParams(search).get('section')?.toLowerCase();
+    if (!wanted || !isOpen) return;
+    const heading = [...(page.current?.querySelectorAll<HTMLElement>('h1, h2, h3, h4, h5, h6') ?? [])].find(
+      (one) => one.closest('.prose') && one.textContent.trim().toLowerCase() === wanted,
+    );
+    if (!heading) return say(`Source ${number} has no section “${wanted}” any more.`);
+    const folded = heading.closest('details');
+    if (folded) folded.open = true;
+    heading.scrollIntoView({ block: 'start' });
+    heading.tabIndex = -1;
+    heading.focus({ preventScroll: true });
+  }, [search, visit, isOpen, number]);
   if (opened.error) return <Failed error={opened.error} onRetry={() => void opened.refetch()} />;
   if (!opened.data) return <Loading />;
   const { source, passages, places, form } = opened.data;
@@ -56,7 +73,7 @@ export function SourcePage({ number }: { number: number }) {
     );
 
   return (
-    <article className="mx-auto max-w-[720px] px-9 py-7 max-md:px-4" aria-label={`Source ${number}`}>
+    <article ref={page} className="mx-auto max-w-[720px] px-9 py-7 max-md:px-4" aria-label={`Source ${number}`}>
       <BackToList />
       <header className="mb-3 flex items-center gap-4 text-[12.5px] text-second">
         <span className="flex items-center gap-1.5">

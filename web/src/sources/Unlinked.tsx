@@ -4,16 +4,24 @@ import { api, ask, done, type Reference } from '../api/client';
 import { keys } from '../api/queries';
 import { carryOut } from '../papers/notices';
 import { Button } from '../ui/Button';
-import { addressOf } from './Connections';
+import { addressOf, named } from './Connections';
 
-/** Places that name a thing without a link to it, to be linked with a press. */
-export function Unlinked({ kind, number }: { kind: 'topic' | 'source' | 'piece'; number: number }) {
+/** Places that name a thing, or a section of it, without a link to it; linked with a press. */
+export function Unlinked({
+  kind,
+  number,
+  section,
+}: {
+  kind: 'topic' | 'source' | 'piece' | 'slip';
+  number: number;
+  section?: string;
+}) {
   const client = useQueryClient();
   const path = { kind, number };
   const found =
     useQuery({
-      queryKey: keys.mentions(kind, number),
-      queryFn: () => ask(api.GET('/api/mentions/{kind}/{number}', { params: { path } })),
+      queryKey: keys.mentions(kind, number, section),
+      queryFn: () => ask(api.GET('/api/mentions/{kind}/{number}', { params: { path, query: { section } } })),
     }).data ?? [];
   if (found.length === 0) return null;
   const link = (place: Reference) =>
@@ -21,7 +29,7 @@ export function Unlinked({ kind, number }: { kind: 'topic' | 'source' | 'piece';
       done(
         api.POST('/api/mentions/{kind}/{number}/link', {
           params: { path },
-          body: { inKind: place.kind, inNumber: place.number },
+          body: { inKind: place.kind, inNumber: place.number, section },
         }),
       ),
       'Linked.',
@@ -38,11 +46,7 @@ export function Unlinked({ kind, number }: { kind: 'topic' | 'source' | 'piece';
         <div key={`${place.in.kind}${place.in.number}`} className="flex items-start gap-3 border-b border-rule py-2">
           <div className="min-w-0 flex-1">
             <Link to={addressOf(place.in)} className="text-[12.5px] font-semibold hover:text-blue">
-              {place.in.kind === 'piece'
-                ? `P ${place.in.number}`
-                : place.in.kind === 'day'
-                  ? 'day sheet'
-                  : `${place.in.kind} ${place.in.number}`}
+              {named(place.in)}
             </Link>
             <p className="written text-[14px] leading-snug text-second">{place.sentence}</p>
           </div>

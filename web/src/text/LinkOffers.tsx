@@ -3,10 +3,11 @@ import { useCallback, useEffect, useMemo, useState } from 'react';
 import { api, ask } from '../api/client';
 import { keys } from '../api/queries';
 import { Mark } from '../ui/Mark';
+import { named } from '../sources/Connections';
 import { useSettled } from './understood';
 
 type Field = HTMLInputElement | HTMLTextAreaElement;
-type Open = { field: Field; from: number; begun: string; left: number; top: number };
+type Open = { field: Field; from: number; begun: string; left: number; top: number; isTaken?: boolean };
 
 /** The name begun after two opening brackets before the caret, if one is. */
 export const begunLink = (before: string) => /\[\[([^[\]\n]{0,80})$/.exec(before)?.[1];
@@ -40,12 +41,13 @@ export function LinkOffers() {
   const [open, setOpen] = useState<Open | null>(null);
   const [at, setAt] = useState(0);
   const begun = useSettled(open?.begun ?? '', 80);
-  const found = useQuery({
+  const { data: found, isPlaceholderData } = useQuery({
     queryKey: keys.linkOffers(begun),
     queryFn: () => ask(api.GET('/api/links/offers', { params: { query: { begun } } })),
     enabled: open !== null,
     placeholderData: (previous) => previous,
-  }).data;
+  });
+  const isCurrent = open !== null && open.begun === begun && found !== undefined && !isPlaceholderData;
   const offers = useMemo(() => found ?? [], [found]);
   const chosen = Math.min(at, offers.length - 1);
 
@@ -89,7 +91,7 @@ export function LinkOffers() {
     const press = (event: KeyboardEvent) => {
       if (event.key === 'ArrowDown') setAt(Math.min(offers.length - 1, chosen + 1));
       else if (event.key === 'ArrowUp') setAt(Math.max(0, chosen - 1));
-      else if (event.key === 'Enter' || event.key === 'Tab') take(open, offers[chosen]!.write);
+      else if (event.key === 'Enter' || event.key === 'Tab') setOpen({ ...open, isTaken: true });
       else if (event.key === 'Escape') setOpen(null);
       else return;
       event.preventDefault();
@@ -98,6 +100,14 @@ export function LinkOffers() {
     document.addEventListener('keydown', press, true);
     return () => document.removeEventListener('keydown', press, true);
   }, [open, offers, chosen, take]);
+
+  // Whoever types fast means what is offered for all of it, not for what was there a moment ago.
+  useEffect(() => {
+    if (!open?.isTaken || !isCurrent) return;
+    const offer = offers[chosen];
+    const timer = setTimeout(() => (offer ? take(open, offer.write) : setOpen(null)));
+    return () => clearTimeout(timer);
+  }, [open, isCurrent, offers, chosen, take]);
 
   if (!open || offers.length === 0) return null;
   const low = open.top > window.innerHeight - 260;
@@ -112,7 +122,7 @@ export function LinkOffers() {
       }}
     >
       {offers.map((offer, nth) => (
-        <li key={`${offer.thing.kind}${offer.thing.number}`} role="option" aria-selected={nth === chosen}>
+        <li key={offer.thing.kind + offer.write} role="option" aria-selected={nth === chosen}>
           <button
             type="button"
             tabIndex={-1}
@@ -125,11 +135,8 @@ export function LinkOffers() {
             <Mark kind={offer.thing.kind === 'slip' ? 'note' : offer.thing.kind} size={13} />
             <span className="written min-w-0 flex-1 truncate text-[14px]">{offer.title}</span>
             <span className="narrow text-[11.5px] text-second">
-              {offer.thing.kind === 'piece'
-                ? `P ${offer.thing.number}`
-                : offer.thing.kind === 'topic'
-                  ? 'topic'
-                  : `${offer.thing.kind} ${offer.thing.number}`}
+              {offer.part && 'section in '}
+              {offer.thing.kind === 'topic' ? 'topic' : named(offer.thing)}
             </span>
           </button>
         </li>

@@ -44,7 +44,7 @@ export function MarkdownText({
     const link = (event.target as HTMLElement).closest('a');
     if (!link) return;
     event.preventDefault();
-    if (link.origin === location.origin) void navigate(link.pathname);
+    if (link.origin === location.origin) void navigate(link.pathname + link.search);
     else window.open(link.href, '_blank', 'noopener');
   };
 
