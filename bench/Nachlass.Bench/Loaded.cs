@@ -142,9 +142,9 @@ internal static class Loaded
             for (var i = 1; i <= Topics; i++) change.Db.Execute("INSERT INTO topic (name, colour) VALUES (@name, 'teal')", new { name = $"topic {i}" });
             for (var i = 0; i < sources; i++)
             {
-                var text = string.Join("\n\n", Enumerable.Range(0, 90).Select(_ => zipf.Text()));
+                var text = string.Join("\n\n", Enumerable.Range(0, 95).Select(_ => zipf.Text()));
                 plain.WriteLine(text.ReplaceLineEndings(" "));
-                words += 90 * 36;
+                words += 95 * 36;
                 SourceRows.Add(change, new Core.Sources.Source { Number = default, Title = $"Source {i} {zipf.Rare()}", Summary = zipf.Text(), Text = text, Type = Core.Sources.SourceType.Book }, [TopicNumber.Of(i % Topics + 1)]);
             }
             for (var i = 0; i < slips; i++)

@@ -1,4 +1,3 @@
-using System.Net.Http.Json;
 using OpenQA.Selenium;
 
 namespace Nachlass.Browser.Tests;
@@ -8,33 +7,22 @@ public sealed class EngineTests : IDisposable
 {
     private readonly App app = App.Empty();
     private readonly Writer writer;
-    private readonly HttpClient client;
 
-    public EngineTests()
-    {
-        writer = new Writer(app);
-        client = new HttpClient { BaseAddress = new Uri(app.Url) };
-    }
+    public EngineTests() => writer = new Writer(app);
 
     public void Dispose()
     {
-        client.Dispose();
         writer.Dispose();
         app.Dispose();
     }
 
-    private void Catch(params IEnumerable<string> texts) =>
-        client.PostAsJsonAsync("/api/capture", new { lines = texts.Select(text => new { text }) }).GetAwaiter().GetResult().EnsureSuccessStatusCode();
-
-    private void Post(string path, object body) => client.PostAsJsonAsync(path, body).GetAwaiter().GetResult().EnsureSuccessStatusCode();
-
-    private void Keep(params IEnumerable<int> slips) => Post("/api/slips/several", new { slips, decision = new { decision = "keep" } });
+    private void Keep(params IEnumerable<int> slips) => writer.Send("/api/slips/several", new { slips, decision = new { decision = "keep" } });
 
     [Fact]
     public void An_hour_of_sifting_fifty_mixed_slips_with_undo_across_several()
     {
         string[] forms = ["The toll of day {0} was a loaf #tolls", "Why was bell {0} sunk?", "“Nobody crossed on day {0}”", "Ice on day {0} #ice", "A word for the far bank, number {0}"];
-        Catch(Enumerable.Range(1, 50).Select(i => string.Format(forms[i % 5], i)));
+        writer.Catch(Enumerable.Range(1, 50).Select(i => string.Format(forms[i % 5], i)));
         writer.Open("/sift");
         writer.Sees("50\nwaiting");
         for (var i = 0; i < 10; i++) writer.Keys("kkdkd");
@@ -59,7 +47,7 @@ public sealed class EngineTests : IDisposable
     [Fact]
     public void A_topic_is_gone_through_a_second_time_and_then_only_the_new()
     {
-        Catch("Paid in bread #tolls", "Paid in eels #tolls", "Paid in rope #tolls");
+        writer.Catch("Paid in bread #tolls", "Paid in eels #tolls", "Paid in rope #tolls");
         Keep(1, 2, 3);
         writer.Open("/topics/1");
         writer.Press("Go through 3 kept slips again");
@@ -70,7 +58,7 @@ public sealed class EngineTests : IDisposable
         writer.Sees("Dropped slip 2.");
         writer.Keys("n");
         writer.Sees("Nothing new for tolls");
-        Catch("Paid in cheese #tolls");
+        writer.Catch("Paid in cheese #tolls");
         Keep(4);
         writer.Open("/topics/1").Press("Go through 1 kept slip again");
         writer.IsAt("/sift?topic=1");
@@ -81,7 +69,7 @@ public sealed class EngineTests : IDisposable
     [Fact]
     public void Two_topics_that_are_one_are_merged_with_every_text()
     {
-        Catch("The night bell #bells", "The fog bell #bell", "See [[bell]] for this");
+        writer.Catch("The night bell #bells", "The fog bell #bell", "See [[bell]] for this");
         writer.Open("/topics");
         var offer = writer.Part("Perhaps one topic");
         offer.Text.ShouldContain("changes the name in 1 text");
@@ -96,9 +84,9 @@ public sealed class EngineTests : IDisposable
 
     private void Source(string title, string by, params string[] passages)
     {
-        Post("/api/sources", new { title, creators = by, topics = new[] { "tolls" } });
+        writer.Send("/api/sources", new { title, creators = by, topics = new[] { "tolls" } });
         var number = title == "Crossing Dues" ? 1 : title == "High Water" ? 2 : 3;
-        foreach (var text in passages) Post($"/api/sources/{number}/passages", new { text, locator = "p. 31" });
+        foreach (var text in passages) writer.Send($"/api/sources/{number}/passages", new { text, locator = "p. 31" });
     }
 
     [Fact]
@@ -124,7 +112,7 @@ public sealed class EngineTests : IDisposable
     [Fact]
     public void A_rule_is_tried_switched_on_and_what_it_did_is_taken_back()
     {
-        Catch("An essay on bread #tolls", "A note on rope");
+        writer.Catch("An essay on bread #tolls", "A note on rope");
         Keep(1, 2);
         writer.Open("/sift/flow").Press("New rule");
         writer.Field("Name").SendKeys("Kept tolls start a piece");
@@ -134,7 +122,7 @@ public sealed class EngineTests : IDisposable
         writer.Part("What it would have done").Text.ShouldContain("An essay on bread");
         writer.Press("Switch on");
         writer.Sees("The rule is on.");
-        Catch("The price of the far bank #tolls");
+        writer.Catch("The price of the far bank #tolls");
         writer.Open("/sift/3").Part("Slip 3");
         writer.Keys("k");
         writer.Until(() => writer.Server("/api/pieces").Contains("The price of the far bank", StringComparison.Ordinal), "the piece the rule started");
@@ -147,7 +135,7 @@ public sealed class EngineTests : IDisposable
     [Fact]
     public void A_view_is_built_saved_and_stands_on_the_desk()
     {
-        Catch("Why was the bell sunk? #bells", "What is a ford? #fords", "The bell loft #bells");
+        writer.Catch("Why was the bell sunk? #bells", "What is a ford? #fords", "The bell loft #bells");
         writer.Open("/library");
         writer.Field("Search the library").SendKeys("kind:ques");
         writer.Keys(Keys.Tab);
@@ -168,7 +156,7 @@ public sealed class EngineTests : IDisposable
         writer.Sees("Kept as “Bell questions”.");
         writer.Open("/desk");
         writer.Part("Bell questions").Text.ShouldContain("Why was the bell sunk?");
-        Catch("Who rang it last? #bells");
+        writer.Catch("Who rang it last? #bells");
         writer.Until(() => writer.Part("Bell questions").Text.Contains("Who rang it last?", StringComparison.Ordinal), "the new one on the Desk");
         writer.Press("open", writer.Part("Bell questions"));
         writer.Sees("Bell questions");
@@ -185,7 +173,7 @@ public sealed class EngineTests : IDisposable
     [Fact]
     public void A_name_without_a_link_is_linked_and_a_link_is_completed_as_it_is_typed()
     {
-        Catch("The bells of Quillan are out of tune #craft", "One #bells", "Another thought");
+        writer.Catch("The bells of Quillan are out of tune #craft", "One #bells", "Another thought");
         var bells = writer.Server("/api/topics").Contains("\"number\":2,\"name\":\"bells\"", StringComparison.Ordinal) ? 2 : 1;
         writer.Open($"/topics/{bells}");
         writer.Press("Link");
@@ -204,8 +192,8 @@ public sealed class EngineTests : IDisposable
     [Fact]
     public void A_section_is_linked_followed_and_renamed_with_its_links()
     {
-        Catch("What the bread column leaves out", "Against");
-        Post("/api/pieces", new { title = "The price" });
+        writer.Catch("What the bread column leaves out", "Against");
+        writer.Send("/api/pieces", new { title = "The price" });
         writer.Open("/bench/1");
         writer.Fill(writer.Draft, "## Opening\n\nA board.\n\n## The bread column\n\nLoaves.\n");
         writer.Until(() => writer.Server("/api/pieces/1/draft").Contains("The bread column", StringComparison.Ordinal), "the saved draft");
@@ -237,9 +225,9 @@ public sealed class EngineTests : IDisposable
     [Fact]
     public void One_passage_stands_in_two_places_and_is_edited_in_one()
     {
-        Catch("Flood is not a price.");
-        Post("/api/slips", new { text = "My note on it:\n\n[[slip 1]]" });
-        Post("/api/slips", new { text = "For the letter:\n\n[[slip 1]]" });
+        writer.Catch("Flood is not a price.");
+        writer.Send("/api/slips", new { text = "My note on it:\n\n[[slip 1]]" });
+        writer.Send("/api/slips", new { text = "For the letter:\n\n[[slip 1]]" });
         writer.Open("/library/slip/2").Sees("from slip 1");
         writer.Part("Slip 2").Text.ShouldContain("Flood is not a price.");
         writer.Open("/library/slip/1").Press("Change text");

@@ -1,3 +1,4 @@
+using System.Net.Http.Json;
 using OpenQA.Selenium;
 using OpenQA.Selenium.Chrome;
 using OpenQA.Selenium.Interactions;
@@ -184,6 +185,16 @@ public sealed class Writer : IDisposable
         using var client = new HttpClient();
         return client.GetStringAsync(new Uri(app.Url + path)).GetAwaiter().GetResult();
     }
+
+    /// <summary>Something done at another door while the writer sits here.</summary>
+    public void Send(string path, object body)
+    {
+        using var client = new HttpClient();
+        client.PostAsJsonAsync(new Uri(app.Url + path), body).GetAwaiter().GetResult().EnsureSuccessStatusCode();
+    }
+
+    /// <summary>Texts caught at another door, one slip each.</summary>
+    public void Catch(params IEnumerable<string> texts) => Send("/api/capture", new { lines = texts.Select(text => new { text }) });
 
     /// <summary>Waits for a file to be downloaded whole.</summary>
     public string Downloaded(string pattern)

@@ -1,4 +1,5 @@
 using Dapper;
+using Nachlass.Core.Bench;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sources;
@@ -39,19 +40,25 @@ public sealed class CaptureStore(PapersFile papers)
         }
         return papers.Run<IReadOnlyList<Caught>>("caught", once, change =>
         {
-            List<Caught> caught = [.. lines.Select(line => One(change, line))];
+            List<Caught> caught = [.. lines.Select(line => One(change, line, []))];
             change.What = "caught " + string.Join(", ", caught.Take(3).Select(Name)) + (caught.Count > 3 ? $" and {caught.Count - 3} more" : "");
             return caught;
         });
     }
 
     /// <summary>Catches one text as a slip, whatever else it might be.</summary>
-    public Done<Slip> CatchSlip(string? text, SlipKind? kind, Once once)
+    /// <param name="text">Its text.</param>
+    /// <param name="kind">Its kind; as the text reads when null.</param>
+    /// <param name="once">The request it answers.</param>
+    /// <param name="topics">Names of topics it has beside those in the text.</param>
+    /// <param name="format">Key of the format it would become.</param>
+    public Done<Slip> CatchSlip(string? text, SlipKind? kind, Once once, IReadOnlyList<string>? topics = null, string? format = null)
     {
         Check.Text("text", text, Slip.LongestText);
+        var becoming = format is null ? null : ReadyFormats.Named(format);
         return papers.Run("caught a slip", once, change =>
         {
-            var slip = One(change, new ToCatch(text!, new Overruling(Move: false, kind))).Slip!;
+            var slip = One(change, new ToCatch(text!, new Overruling(Move: false, kind)), topics ?? [], becoming?.Key).Slip!;
             change.What = $"caught slip {slip.Number}";
             return slip;
         });
@@ -59,12 +66,12 @@ public sealed class CaptureStore(PapersFile papers)
 
     private static string Name(Caught caught) => caught.Slip is { } slip ? $"slip {slip.Number}" : $"move “{caught.Move!.Text}”";
 
-    private static Caught One(Change change, ToCatch line)
+    private static Caught One(Change change, ToCatch line, IReadOnlyList<string> alsoOn, string? format = null)
     {
         var reading = CaptureLine.Read(line.Text, change.Today, line.Overruling);
         if (reading.Becomes == Becomes.Move)
             return new Caught(null, null, MoveRows.Add(change, Check.Text("text", reading.Text, Move.LongestText), reading.Date, null, change.Today));
-        var topics = reading.Topics.Select(name => TopicRows.NumberFor(change.Db, name)).ToList();
+        var topics = reading.Topics.Concat(alsoOn).Select(name => TopicRows.NumberFor(change.Db, name)).Distinct().ToList();
         var source = reading.Becomes == Becomes.Source ? SourceRows.ForAddress(change, reading.Address!, reading.Text, topics) : null;
         var slip = SlipRows.Add(change, new NewSlip(reading.Text)
         {
@@ -73,6 +80,7 @@ public sealed class CaptureStore(PapersFile papers)
             OriginNote = line.OriginNote ?? "",
             Source = source?.Number,
             Topics = topics,
+            Format = format,
             CaughtAt = line.At is { } at && at < change.Now ? Mapping.ToMillisecond(at) : change.Now,
         });
         return new Caught(slip, source, null);

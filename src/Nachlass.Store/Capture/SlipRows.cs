@@ -20,6 +20,9 @@ public sealed record NewSlip(string Text)
     public int? Pull { get; init; }
     public int? Effort { get; init; }
 
+    /// <summary>Key of the format it would become.</summary>
+    public string? Format { get; init; }
+
     /// <summary>When it was caught; now when null. It stands on the sheet of that day.</summary>
     public DateTimeOffset? CaughtAt { get; init; }
 
@@ -84,6 +87,7 @@ internal static class SlipRows
             Day = made.Day ?? (caught == change.Now ? change.Today : change.DayOf(caught)),
             Pull = made.Pull,
             Effort = made.Effort,
+            Format = made.Format,
             Block = made.Block,
             Source = made.Source,
             Locator = made.Locator,
@@ -92,10 +96,10 @@ internal static class SlipRows
         };
         var number = SlipNumber.Of(change.Hot.Number(
             """
-            INSERT INTO slip (text, kind, state, origin, origin_note, caught_at, day, pull, effort, source, locator, block, settled_at)
-            VALUES (@text, @kind, @state, @origin, @note, @caught, @day, @pull, @effort, @source, @locator, @block, @settled) RETURNING number
+            INSERT INTO slip (text, kind, state, origin, origin_note, caught_at, day, pull, effort, format, source, locator, block, settled_at)
+            VALUES (@text, @kind, @state, @origin, @note, @caught, @day, @pull, @effort, @format, @source, @locator, @block, @settled) RETURNING number
             """, ("@text", slip.Text), ("@kind", slip.Kind.Kept()), ("@state", slip.State.Kept()), ("@origin", slip.Origin.Kept()), ("@note", slip.OriginNote), ("@caught", caught.Kept()), ("@day", slip.Day.Kept()),
-            ("@pull", slip.Pull), ("@effort", slip.Effort), ("@source", slip.Source?.Value), ("@locator", slip.Locator), ("@block", slip.Block), ("@settled", slip.SettledAt?.Kept())));
+            ("@pull", slip.Pull), ("@effort", slip.Effort), ("@format", slip.Format), ("@source", slip.Source?.Value), ("@locator", slip.Locator), ("@block", slip.Block), ("@settled", slip.SettledAt?.Kept())));
         foreach (var topic in made.Topics) change.Hot.Run("INSERT OR IGNORE INTO slip_topic (slip, topic) VALUES (@slip, @topic)", ("@slip", number.Value), ("@topic", topic.Value));
         Links.Write(change.Db, Reference.To(number), made.Text, isNew: true);
         return slip with { Number = number };

@@ -18,8 +18,8 @@ public sealed record ReadRequest(string? Text);
 /// <summary>How a typed text reads as a whole, and the lines it would fall into.</summary>
 public sealed record ReadAnswer(CaptureReading Reading, IReadOnlyList<string> Lines);
 
-/// <summary>A slip to be made from a text.</summary>
-public sealed record NewSlipRequest(string? Text, SlipKind? Kind = null);
+/// <summary>A slip to be made from a text, with topics beside those in it and the format it would become.</summary>
+public sealed record NewSlipRequest(string? Text, SlipKind? Kind = null, IReadOnlyList<string>? Topics = null, string? Format = null);
 
 /// <summary>Catching and slips.</summary>
 internal static class CaptureEndpoints
@@ -51,7 +51,7 @@ internal static class CaptureEndpoints
 
     private static Created<Slip> Add(NewSlipRequest slip, CaptureStore capture, Request request)
     {
-        var done = capture.CatchSlip(slip.Text, slip.Kind, request.Once);
+        var done = capture.CatchSlip(slip.Text, slip.Kind, request.Once, slip.Topics, slip.Format);
         return request.Created(done, $"/api/slips/{done.Answer.Number}");
     }
 

@@ -10552,6 +10552,8 @@ export interface components {
         NewSlipRequest: {
             text: null | string;
             kind?: null | components["schemas"]["SlipKind"];
+            topics?: null | string[];
+            format?: null | string;
         };
         Occasion: {
             number: components["schemas"]["OccasionNumber"];

@@ -1,9 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { api, ask, done } from '../api/client';
 import { keys, queryClient, useMoves, usePieces } from '../api/queries';
+import { UsableDialog } from '../bench/Usable';
 import { useKeys } from '../papers/keys';
 import { carryOut } from '../papers/notices';
+import { dayNumber } from '../sources/Connections';
 import { Failed, Loading } from '../ui/States';
 import { ViewsOnDesk } from './ViewsOnDesk';
 import { TextField } from '../ui/TextField';
@@ -80,6 +83,10 @@ export function Desk() {
           )}
 
           <Sheet desk={shown} />
+          <UsableOfDay
+            day={shown.day}
+            isWritten={shown.sheet.text !== '' || shown.blocks.some((block) => block.text !== '')}
+          />
         </div>
       </div>
       <aside className="w-[400px] shrink-0 overflow-y-auto border-l border-hair bg-quiet px-[26px] py-6 max-lg:w-[300px] max-md:w-auto max-md:border-t max-md:border-l-0 max-md:px-4">
@@ -89,6 +96,20 @@ export function Desk() {
         <InHand />
       </aside>
     </div>
+  );
+}
+
+/** A paragraph of the sheet can be marked as usable by itself, as in any text. */
+function UsableOfDay({ day, isWritten }: { day: string; isWritten: boolean }) {
+  const [isOpen, setIsOpen] = useState(false);
+  if (!isWritten) return null;
+  return (
+    <p className="mt-5">
+      <button type="button" className="link text-[12px]" onClick={() => setIsOpen(true)}>
+        Usable parts…
+      </button>
+      {isOpen && <UsableDialog kind="day" number={dayNumber(day)} onClose={() => setIsOpen(false)} />}
+    </p>
   );
 }
 

@@ -9,10 +9,15 @@ const base = { slip: '/library/slip/', source: '/library/source/', piece: '/benc
 /** The address of a thing's own page, or of a section on it. */
 export function addressOf(thing: Reference, part = ''): string {
   if (thing.kind !== 'day') return base[thing.kind] + thing.number + (part && `?section=${encodeURIComponent(part)}`);
-  // Days are counted from the first day of the year 1.
-  const date = new Date(Date.UTC(2000, 0, 1) + (thing.number - 730_119) * 86_400_000);
-  return base.day + date.toISOString().slice(0, 10);
+  return base.day + new Date(millennium + (thing.number - millenniumDay) * 86_400_000).toISOString().slice(0, 10);
 }
+
+// Days are counted from the first day of the year 1, which is 0.
+const millennium = Date.UTC(2000, 0, 1);
+const millenniumDay = 730_119;
+
+/** The number a day goes by, as in “2026-11-24”. */
+export const dayNumber = (iso: string) => millenniumDay + Math.round((Date.parse(iso) - millennium) / 86_400_000);
 
 /** A thing by kind and number, as it is said beside its title. */
 export const named = (thing: Reference) =>

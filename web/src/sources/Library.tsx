@@ -1,21 +1,19 @@
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
-import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { api, ask, done, type LibraryEntry } from '../api/client';
 import { keys, useTopics } from '../api/queries';
 import { carryOut } from '../papers/notices';
 import { useKeys } from '../papers/keys';
 import { ActionMenu } from '../ui/ActionMenu';
-import { Found } from '../ui/Found';
-import { Mark } from '../ui/Mark';
-import { StepsShown } from '../ui/Steps';
 import { Empty, Failed, Loading } from '../ui/States';
-import { TopicWords } from '../ui/TopicWord';
 import { QueryField } from '../text/QueryField';
 import { useUnderstood } from '../text/understood';
 import { allColumns, columnsOf, forServer, readAsked, writeAsked, type LibraryAsked } from './asked';
+import { useChosen } from './chosen';
+import { EntryList } from './EntryList';
 import { Filters } from './Filters';
+import { SeveralBar } from './SeveralBar';
 import { SlipPage } from './SlipPage';
 import { SourcePage } from './SourcePage';
 import { Table } from './Table';
@@ -66,7 +64,8 @@ export function Library() {
     placeholderData: (previous) => previous,
   }).data;
   const fresh = useQuery({ queryKey: keys.newSources, queryFn: () => ask(api.GET('/api/sources/new')) }).data ?? [];
-  const entries = list.data?.pages.flatMap((page) => page.items) ?? [];
+  const entries = useMemo(() => list.data?.pages.flatMap((page) => page.items) ?? [], [list.data]);
+  const chosen = useChosen(entries);
   const total = list.data?.pages[0]?.total ?? 0;
   const open = (entry: LibraryEntry) =>
     void navigate({
@@ -82,9 +81,19 @@ export function Library() {
   const at = entries.findIndex(
     (entry) => (shown?.kind === 'slip' ? entry.slip?.number : entry.source?.number) === shown?.number,
   );
+  const step = (row: number, extend: boolean) => {
+    if (isTable || !entries[row]) return;
+    if (extend) {
+      chosen.begin(at);
+      chosen.range(row);
+    }
+    open(entries[row]);
+  };
   useKeys({
-    ArrowDown: () => entries[at + 1] && open(entries[at + 1]!),
-    ArrowUp: () => entries[at - 1] && open(entries[at - 1]!),
+    ArrowDown: (event) => step(at + 1, event.shiftKey),
+    ArrowUp: (event) => step(at - 1, event.shiftKey),
+    ' ': () => !isTable && entries[at] && chosen.toggle(at),
+    Escape: () => chosen.none(),
   });
 
   const addSource = async () => {
@@ -179,6 +188,7 @@ export function Library() {
           ) : (
             <Table asked={asked} entries={table.data} onAsk={set} />
           ))}
+        {!isTable && chosen.entries.length > 0 && <SeveralBar chosen={chosen} onAll={() => chosen.all(entries)} />}
         {!isTable && list.isFetching && !list.data && <Loading />}
         {isTable ? null : list.error ? (
           <Failed error={list.error} onRetry={() => void list.refetch()} />
@@ -193,6 +203,7 @@ export function Library() {
             entries={entries}
             total={total}
             at={at}
+            chosen={chosen}
             onOpen={open}
             onMore={() => !list.isFetchingNextPage && list.hasNextPage && void list.fetchNextPage()}
           />
@@ -249,107 +260,5 @@ function TableChoices({ asked, onAsk }: { asked: LibraryAsked; onAsk: (changed: 
         columns ▾
       </ActionMenu>
     </span>
-  );
-}
-
-function EntryList({
-  entries,
-  total,
-  at,
-  onOpen,
-  onMore,
-}: {
-  entries: LibraryEntry[];
-  total: number;
-  at: number;
-  onOpen: (entry: LibraryEntry) => void;
-  onMore: () => void;
-}) {
-  const box = useRef<HTMLDivElement>(null);
-  // eslint-disable-next-line react-hooks/incompatible-library -- the virtualiser is read only here and never passed on
-  const rows = useVirtualizer({
-    count: entries.length,
-    getScrollElement: () => box.current,
-    estimateSize: () => 76,
-    overscan: 8,
-    initialRect: { width: 400, height: 800 },
-  });
-  const items = rows.getVirtualItems();
-  const last = items.at(-1)?.index ?? 0;
-  useEffect(() => {
-    if (last >= entries.length - 10 && entries.length < total) onMore();
-  }, [last, entries.length, total, onMore]);
-  useEffect(() => {
-    if (at >= 0) rows.scrollToIndex(at, { align: 'auto' });
-  }, [at, rows]);
-  return (
-    <div ref={box} className="min-h-0 flex-1 overflow-y-auto" role="list" aria-label="Slips and sources">
-      <div className="relative" style={{ height: rows.getTotalSize() }}>
-        {items.map((item) => {
-          const entry = entries[item.index]!;
-          return (
-            <div
-              key={item.key}
-              ref={rows.measureElement}
-              data-index={item.index}
-              role="listitem"
-              className="absolute top-0 left-0 w-full"
-              style={{ transform: `translateY(${item.start}px)` }}
-            >
-              <EntryLine entry={entry} isHere={item.index === at} onOpen={() => onOpen(entry)} />
-            </div>
-          );
-        })}
-      </div>
-    </div>
-  );
-}
-
-function EntryLine({ entry, isHere, onOpen }: { entry: LibraryEntry; isHere: boolean; onOpen: () => void }) {
-  const { slip, source, excerpt } = entry;
-  const topics = slip?.topics ?? source?.topics ?? [];
-  return (
-    <button
-      type="button"
-      onClick={onOpen}
-      aria-current={isHere ? 'true' : undefined}
-      className={`relative flex w-full border-b border-rule text-left ${isHere ? 'bg-wash' : 'hover:bg-quiet'}`}
-    >
-      <span className="flex w-[52px] shrink-0 flex-col items-center border-r border-line pt-3 text-second">
-        <Mark kind={slip ? slip.kind : 'source'} size={15} />
-        <span className="narrow figures text-[11.5px]">{slip?.number ?? source?.number}</span>
-      </span>
-      <span className="min-w-0 flex-1 px-4 py-2.5">
-        <span className="written line-clamp-2 text-[15px] leading-[1.4] [overflow-wrap:anywhere]">
-          {source ? <b className="font-semibold">{source.title}</b> : excerpt ? <Found text={excerpt} /> : slip?.title}
-        </span>
-        {source && excerpt && (
-          <span className="written line-clamp-1 text-[13.5px] text-second">
-            <Found text={excerpt} />
-          </span>
-        )}
-        <span className="mt-1 flex items-baseline gap-3 text-[12px] text-second">
-          <span className="whitespace-nowrap">
-            {source
-              ? [
-                  source.creators.split(';')[0],
-                  source.date,
-                  `${source.passages} ${source.passages === 1 ? 'passage' : 'passages'}`,
-                ]
-                  .filter(Boolean)
-                  .join(' · ')
-              : slip?.used
-                ? 'kept, used'
-                : slip?.state === 'held'
-                  ? `held until ${slip.heldUntil ?? `${slip.heldSources} sources speak to it`}`
-                  : slip?.state}
-          </span>
-          <span className="min-w-0 flex-1 overflow-hidden">
-            <TopicWords topics={topics} />
-          </span>
-          {slip && <StepsShown label="Pull" value={slip.pull} />}
-        </span>
-      </span>
-    </button>
   );
 }

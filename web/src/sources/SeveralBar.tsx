@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { api, done, type Decision, type SeveralChange, type SlipKind } from '../api/client';
 import { usePieces } from '../api/queries';
 import { carryOut } from '../papers/notices';
@@ -7,40 +7,23 @@ import { ActionMenu } from '../ui/ActionMenu';
 import { Button } from '../ui/Button';
 import { Mark } from '../ui/Mark';
 import { TopicField } from '../ui/TopicField';
-import { columnsOf, forServer, type LibraryAsked } from './asked';
+import { changeSeveral, type Chosen } from './chosen';
 
 const kinds: SlipKind[] = ['idea', 'quote', 'question', 'takeaway', 'note', 'ask'];
-const menu = 'link text-[12.5px] font-semibold whitespace-nowrap';
+export const menu = 'link text-[12.5px] font-semibold whitespace-nowrap';
 
-/** What can be done with the rows that are chosen, all at once; with none chosen, with the whole table. */
-export function SeveralBar({
-  slips,
-  total,
-  asked,
-  onChange,
-  onClear,
-  onAll,
-  onCopy,
-}: {
-  slips: number[];
-  total: number;
-  asked: LibraryAsked;
-  onChange: (fields: Partial<SeveralChange>) => Promise<void>;
-  onClear: () => void;
-  onAll: () => void;
-  onCopy: () => void;
-}) {
+/** What can be done with all that is chosen at once; beside it, what can be done with the whole list. */
+export function SeveralBar({ chosen, onAll, children }: { chosen: Chosen; onAll: () => void; children?: ReactNode }) {
+  const { slips } = chosen;
+  const total = chosen.entries.length;
+  const onClear = chosen.none;
+  const onChange = (fields: Partial<SeveralChange>) => changeSeveral(slips, fields);
   const [dialog, setDialog] = useState<'hold' | 'merge' | 'piece' | null>(null);
   const pieces = usePieces().data ?? [];
   const decide = (decision: Decision) => {
     setDialog(null);
     void onChange({ decision }).then(onClear);
   };
-  const csv = new URLSearchParams(
-    Object.entries({ ...forServer(asked), columns: columnsOf(asked).join(',') }).flatMap(([key, value]) =>
-      value === undefined ? [] : [[key, String(value)]],
-    ),
-  );
   return (
     <div
       className="flex min-h-[38px] flex-wrap items-center gap-x-5 gap-y-1 border-b border-rule px-5 py-1"
@@ -125,12 +108,7 @@ export function SeveralBar({
           </Button>
         </>
       )}
-      <button type="button" className={menu} onClick={onCopy}>
-        copy as table
-      </button>
-      <a className={menu} href={`/api/library/table.csv?${csv}`} download>
-        save as CSV
-      </a>
+      {children}
       <HoldDialog open={dialog === 'hold'} onClose={() => setDialog(null)} onHold={(hold) => decide(hold)} />
       <MergeDialog
         open={dialog === 'merge'}

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState, type ReactNode } from 'react';
+import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import { api, ask, done, type Piece, type Slip, type TopicColour } from '../api/client';
+import { api, ask, done, type TopicColour } from '../api/client';
 import type { components } from '../api/schema';
 import { keys, useTopics } from '../api/queries';
 import { carryOut } from '../papers/notices';
@@ -9,15 +9,15 @@ import { BibliographyDialog } from '../sources/BibliographyDialog';
 import { History, LinkedFrom } from '../sources/Connections';
 import { Button } from '../ui/Button';
 import { Dialog } from '../ui/Dialog';
-import { Mark } from '../ui/Mark';
 import { Empty, Failed, Loading } from '../ui/States';
-import { StepsShown } from '../ui/Steps';
 import { TextField } from '../ui/TextField';
 import { TopicWord } from '../ui/TopicWord';
 import { Unlinked } from '../sources/Unlinked';
-import { ago, nearDay, shortDay, today } from '../ui/dates';
+import { shortDay, today } from '../ui/dates';
+import { Part, PieceLine, Slips } from './TopicParts';
 
 const colours: TopicColour[] = ['teal', 'violet', 'brick', 'ochre', 'moss', 'slate', 'plum', 'umber'];
+
 /** One topic: what a writer would open to start work on it. */
 export function TopicPage() {
   const number = Number(useParams().number);
@@ -356,83 +356,5 @@ export function TopicPage() {
         </p>
       </Dialog>
     </div>
-  );
-}
-
-/** A part of the page that can be folded away. */
-function Part({
-  title,
-  count,
-  beside,
-  folded = false,
-  children,
-}: {
-  title: string;
-  count: number;
-  beside?: ReactNode;
-  folded?: boolean;
-  children: ReactNode;
-}) {
-  return (
-    <section aria-label={title}>
-      <details className="mt-6" open={!folded}>
-        <summary className="label cursor-pointer border-b border-hair pb-1 text-second">
-          {title} · {count}
-          {beside && (
-            <span className="float-right flex gap-4 text-[12.5px] font-semibold tracking-normal normal-case">
-              {beside}
-            </span>
-          )}
-        </summary>
-        {children}
-      </details>
-    </section>
-  );
-}
-
-function PieceLine({ piece }: { piece: Piece }) {
-  return (
-    <Link to={`/bench/${piece.number}`} className="flex items-baseline gap-3 border-b border-rule py-2 hover:text-blue">
-      <span className="narrow figures w-9 text-[12px] text-faint">P {piece.number}</span>
-      <span className="written min-w-0 flex-1 text-[15.5px]">{piece.title}</span>
-      <span className="text-[12px] whitespace-nowrap text-second">
-        {piece.outOn ? ago(piece.outOn) : piece.due ? `${piece.stage}, due ${nearDay(piece.due)}` : piece.stage}
-      </span>
-    </Link>
-  );
-}
-
-function Slips({ title, slips, folded = false }: { title: string; slips: readonly Slip[]; folded?: boolean }) {
-  if (slips.length === 0) return null;
-  return (
-    <Part title={title} count={slips.length} folded={folded}>
-      {slips.map((slip) => (
-        <Link
-          key={slip.number}
-          to={slip.state === 'waiting' ? `/sift/${slip.number}` : `/library/slip/${slip.number}`}
-          className="flex border-b border-rule hover:bg-quiet"
-        >
-          <span className="flex w-[46px] shrink-0 flex-col items-center border-r border-line pt-2 text-second">
-            <Mark kind={slip.kind} size={14} />
-            <span className="narrow figures text-[11.5px]">{slip.number}</span>
-          </span>
-          <span className="min-w-0 flex-1 px-3.5 py-1.5">
-            <span className="written line-clamp-2 text-[15px] leading-snug">{slip.title}</span>
-            <span className="flex items-baseline gap-3 text-[12px] text-second">
-              {slip.used ? (
-                'used'
-              ) : slip.state === 'held' ? (
-                `held until ${slip.heldUntil ? shortDay(slip.heldUntil) : `${slip.heldSources} sources speak to it`}`
-              ) : slip.state === 'waiting' ? (
-                <b className="text-blue">waits</b>
-              ) : (
-                slip.state
-              )}
-              <StepsShown label="Pull" value={slip.pull} />
-            </span>
-          </span>
-        </Link>
-      ))}
-    </Part>
   );
 }

@@ -6,7 +6,9 @@ import { carryOut } from '../papers/notices';
 import { Empty, Failed, Loading } from '../ui/States';
 import { Button } from '../ui/Button';
 import { shortDay } from '../ui/dates';
-import { ComesUp, Coverage, GoesTogether, MayBeOne } from './AllTopics';
+import { Coverage } from './Coverage';
+import { MayBeOne } from './MayBeOne';
+import { ComesUp, GoesTogether } from './Recurring';
 
 const looks: [string, string][] = [
   ['', 'What each holds'],

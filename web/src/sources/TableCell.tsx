@@ -1,0 +1,117 @@
+import type { LibraryEntry, SeveralChange, SlipKind, ViewColumn } from '../api/client';
+import { useFormats } from '../api/queries';
+import { Mark } from '../ui/Mark';
+import { Steps } from '../ui/Steps';
+import { TopicField } from '../ui/TopicField';
+import { TopicWords } from '../ui/TopicWord';
+import { shortDay } from '../ui/dates';
+import { plainly } from './copyAsTable';
+
+const kinds: SlipKind[] = ['idea', 'quote', 'question', 'takeaway', 'note', 'ask'];
+
+/** What stands in one cell of the table, and can be changed in it. */
+export function TableCell({
+  entry,
+  column,
+  isHere,
+  isChosen,
+  onChange,
+}: {
+  entry: LibraryEntry;
+  column: ViewColumn;
+  isHere: boolean;
+  isChosen: boolean;
+  onChange: (fields: Partial<SeveralChange>) => void;
+}) {
+  const formats = useFormats().data ?? [];
+  const { slip, source } = entry;
+  switch (column) {
+    case 'number':
+      return (
+        <span className="flex items-center gap-1.5">
+          <span
+            aria-hidden
+            className={`h-[9px] w-[9px] shrink-0 border ${isChosen ? 'border-blue bg-blue' : 'border-hair'}`}
+          />
+          <span className="narrow figures text-[12px] text-faint">{slip?.number ?? source?.number}</span>
+        </span>
+      );
+    case 'text':
+      return (
+        <span className="written block truncate text-[14px]" title={slip?.text ?? source?.title}>
+          {source ? <b className="font-semibold">{source.title}</b> : slip?.title}
+        </span>
+      );
+    case 'kind':
+      return slip ? (
+        <span className="flex items-center gap-1.5">
+          <Mark kind={slip.kind} size={13} />
+          <select
+            tabIndex={-1}
+            aria-label={`Kind of slip ${slip.number}`}
+            value={slip.kind}
+            onChange={(event) => onChange({ kind: event.target.value as SlipKind })}
+            className="w-full appearance-none bg-transparent outline-none focus:underline"
+          >
+            {kinds.map((kind) => (
+              <option key={kind}>{kind}</option>
+            ))}
+          </select>
+        </span>
+      ) : (
+        <span className="flex items-center gap-1.5">
+          <Mark kind="source" size={13} /> source
+        </span>
+      );
+    case 'topics':
+      return slip && isHere ? (
+        <TopicField
+          quiet
+          topics={slip.topics}
+          onChange={(names) =>
+            onChange({
+              topics: names.filter((name) => !slip.topics.some((topic) => topic.name === name)),
+              withoutTopics: slip.topics.map((topic) => topic.name).filter((name) => !names.includes(name)),
+            })
+          }
+        />
+      ) : (
+        <span className="block truncate">
+          <TopicWords topics={slip?.topics ?? source?.topics ?? []} />
+        </span>
+      );
+    case 'pull':
+    case 'effort':
+      return slip ? (
+        <span tabIndex={-1}>
+          <Steps
+            label={`${column === 'pull' ? 'Pull' : 'Effort'} of slip ${slip.number}`}
+            value={slip[column]}
+            tabIndex={-1}
+            onChange={(value) => onChange({ [column]: value })}
+          />
+        </span>
+      ) : null;
+    case 'format':
+      return slip ? (
+        <select
+          tabIndex={-1}
+          aria-label={`What slip ${slip.number} would become`}
+          value={slip.format ?? ''}
+          onChange={(event) => onChange({ format: event.target.value || null })}
+          className="w-full appearance-none bg-transparent outline-none focus:underline"
+        >
+          <option value="">–</option>
+          {formats.map((format) => (
+            <option key={format.key} value={format.key}>
+              {format.name.toLowerCase()}
+            </option>
+          ))}
+        </select>
+      ) : null;
+    case 'caught':
+      return <span className="whitespace-nowrap text-second">{shortDay(plainly(entry, 'caught'))}</span>;
+    default:
+      return <span className="block truncate text-second">{plainly(entry, column)}</span>;
+  }
+}

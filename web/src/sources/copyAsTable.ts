@@ -1,0 +1,44 @@
+import type { LibraryEntry, ViewColumn } from '../api/client';
+import { complain, say } from '../papers/notices';
+
+/** What stands in a cell, in plain words. */
+export function plainly(entry: LibraryEntry, column: ViewColumn): string {
+  const { slip, source } = entry;
+  switch (column) {
+    case 'number':
+      return String(slip?.number ?? source?.number);
+    case 'text':
+      return slip?.text ?? source!.title;
+    case 'kind':
+      return slip?.kind ?? 'source';
+    case 'topics':
+      return (slip ?? source!).topics.map((topic) => topic.name).join('; ');
+    case 'source':
+      return entry.from ?? source?.title ?? '';
+    case 'caught':
+      return slip?.day ?? source!.caughtAt.slice(0, 10);
+    case 'used':
+      return slip ? (slip.used ? 'yes' : 'no') : '';
+    default:
+      return String((slip as Record<string, unknown> | null)?.[column] ?? '');
+  }
+}
+
+/** Puts entries on the clipboard as a table, for a sheet or a letter. */
+export async function copyAsTable(taken: readonly LibraryEntry[], columns: readonly ViewColumn[]): Promise<void> {
+  const table = [[...columns] as string[], ...taken.map((entry) => columns.map((column) => plainly(entry, column)))];
+  const escaped = (text: string) => text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/\n/g, '<br>');
+  const html = `<table>${table.map((row) => `<tr>${row.map((value) => `<td>${escaped(value)}</td>`).join('')}</tr>`).join('')}</table>`;
+  const text = table.map((row) => row.map((value) => value.replace(/[\t\n]+/g, ' ')).join('\t')).join('\n');
+  try {
+    await navigator.clipboard.write([
+      new ClipboardItem({
+        'text/plain': new Blob([text], { type: 'text/plain' }),
+        'text/html': new Blob([html], { type: 'text/html' }),
+      }),
+    ]);
+    say(`Copied ${taken.length} ${taken.length === 1 ? 'row' : 'rows'} as a table.`);
+  } catch (error) {
+    complain(error);
+  }
+}

@@ -1,0 +1,200 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { api, ask, done } from '../api/client';
+import type { components } from '../api/schema';
+import { keys, queryClient, useTopics } from '../api/queries';
+import { say } from '../papers/notices';
+import { Button } from '../ui/Button';
+import { Dialog } from '../ui/Dialog';
+import { Failed, Loading } from '../ui/States';
+import { ago } from '../ui/dates';
+
+type Cell = components['schemas']['CoverageCell'];
+
+/** Topics against formats, or against a wider topic's own: what is in hand, in work and out. */
+export function Coverage() {
+  const [axis, setAxis] = useState<number | undefined>();
+  const [start, setStart] = useState<{ topic: string; column: { key: string; name: string } }>();
+  const all = useTopics().data ?? [];
+  const map = useQuery({
+    queryKey: keys.coverage(axis),
+    queryFn: () =>
+      ask(api.GET('/api/topics/coverage', { params: { query: { axis: axis ? String(axis) : undefined } } })),
+    placeholderData: (previous) => previous,
+  });
+  if (map.error) return <Failed error={map.error} onRetry={() => void map.refetch()} />;
+  if (!map.data) return <Loading />;
+  const { columns, rows, cells } = map.data;
+  const at = new Map(cells.map((cell) => [`${cell.topic}/${cell.column}`, cell]));
+  const wide = all.filter((topic) => all.some((other) => other.wider === topic.number));
+  return (
+    <>
+      <p className="mb-3 flex flex-wrap items-baseline gap-x-6 text-second">
+        <label>
+          against{' '}
+          <select
+            value={axis ?? ''}
+            onChange={(event) => setAxis(Number(event.target.value) || undefined)}
+            className="border-b border-hair bg-transparent font-semibold text-ink"
+          >
+            <option value="">formats</option>
+            {wide.map((topic) => (
+              <option key={topic.number} value={topic.number}>
+                the topics under “{topic.name}”
+              </option>
+            ))}
+          </select>
+        </label>
+        <span>
+          <b className="text-blue">in hand</b>: kept slips not used yet · <b className="text-ink">in work</b>: pieces on
+          the bench · <b className="text-done">out</b>: releases, and how long ago
+        </span>
+      </p>
+      <div className="overflow-x-auto">
+        <table className="figures w-full border-collapse text-[13px]">
+          <thead>
+            <tr className="border-b border-ink text-left">
+              <th className="label py-1.5 pr-4 text-second">Topic</th>
+              {columns.map((column) => (
+                <th key={column.key} className="label px-3 py-1.5 text-second">
+                  {column.name}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((topic) => (
+              <tr key={topic.number} className="border-b border-rule">
+                <th className="py-2 pr-4 text-left font-normal">
+                  <Link
+                    to={`/topics/${topic.number}`}
+                    className={`written border-b-2 text-[15px] hover:text-blue ${topic.wider ? 'ml-4' : ''}`}
+                    style={{ borderColor: `var(--${topic.colour})` }}
+                  >
+                    {topic.name}
+                  </Link>
+                </th>
+                {columns.map((column) => (
+                  <td key={column.key} className="border-l border-rule px-3 py-2 align-baseline">
+                    <CoverageFigures
+                      cell={at.get(`${topic.number}/${column.key}`)}
+                      label={`${column.name} on ${topic.name}`}
+                      onStart={() => setStart({ topic: topic.name, column })}
+                    />
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {start && (
+        <StartSlip
+          topic={start.topic}
+          column={start.column}
+          isFormat={axis === undefined}
+          onClose={() => setStart(undefined)}
+        />
+      )}
+    </>
+  );
+}
+
+function CoverageFigures({ cell, label, onStart }: { cell: Cell | undefined; label: string; onStart: () => void }) {
+  if (!cell)
+    return (
+      <button
+        type="button"
+        aria-label={`Nothing yet: begin ${label}`}
+        title={`Begin: ${label}`}
+        onClick={onStart}
+        className="w-full text-left text-faint hover:text-blue"
+      >
+        +
+      </button>
+    );
+  const parts = [
+    cell.inHand > 0 && (
+      <span key="hand" className="text-blue">
+        {cell.inHand} in hand
+      </span>
+    ),
+    cell.inWork > 0 && <span key="work">{cell.inWork} in work</span>,
+    cell.out > 0 && (
+      <span key="out" className="text-done">
+        {cell.out} out{cell.lastOut ? `, ${ago(cell.lastOut)}` : ''}
+      </span>
+    ),
+  ].filter(Boolean);
+  return <span className="flex flex-col leading-snug">{parts}</span>;
+}
+
+/** A slip begun in an empty cell: with its topic and what it would become. */
+function StartSlip({
+  topic,
+  column,
+  isFormat,
+  onClose,
+}: {
+  topic: string;
+  column: { key: string; name: string };
+  isFormat: boolean;
+  onClose: () => void;
+}) {
+  const [text, setText] = useState('');
+  const [wrong, setWrong] = useState('');
+  const keep = async () => {
+    try {
+      const { answer: slip, command } = await done(
+        api.POST('/api/slips', {
+          body: { text, topics: isFormat ? [topic] : [topic, column.name], format: isFormat ? column.key : null },
+        }),
+      );
+      say(`Slip ${slip.number} waits in Sift.`, command);
+      await queryClient.invalidateQueries();
+      onClose();
+    } catch (problem) {
+      setWrong((problem as Error).message);
+    }
+  };
+  return (
+    <Dialog title={`${column.name} on ${topic}`} open onClose={onClose}>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          void keep();
+        }}
+      >
+        <textarea
+          autoFocus
+          rows={3}
+          aria-label="The idea"
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter' && !event.shiftKey && text.trim()) {
+              event.preventDefault();
+              void keep();
+            }
+          }}
+          placeholder="There is nothing here yet. What could it be?"
+          className="written w-full resize-none border-b border-ink bg-transparent py-1 text-[17px] outline-none focus:border-blue"
+        />
+        {wrong && (
+          <p role="alert" className="text-red">
+            {wrong}
+          </p>
+        )}
+        <div className="mt-4 flex justify-end gap-3">
+          <Button look="quiet" onClick={onClose}>
+            Not now
+          </Button>
+          <Button type="submit" look="main" disabled={!text.trim()}>
+            Catch it
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}
