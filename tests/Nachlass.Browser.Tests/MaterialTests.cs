@@ -48,6 +48,23 @@ public sealed class MaterialTests : IDisposable
     }
 
     [Fact]
+    public void The_list_is_ordered_and_gathered_as_the_table_is()
+    {
+        writer.Catch("Why was the bell sunk?", "A thought", "Another thought");
+        writer.Send("/api/slips/several", new { slips = new[] { 2 }, pull = 5 });
+        writer.Open("/library").Press("Order");
+        writer.Press("the highest pull first");
+        writer.IsAt("/library?sort=pull");
+        writer.Until(() => writer.Part("Slips and sources").Text.StartsWith("2\nA thought", StringComparison.Ordinal), "the strongest first");
+        writer.Press("Gathered by");
+        writer.Press("kind");
+        writer.Until(() => writer.Part("Slips and sources").Text.Contains("question\n1\n1\nWhy was the bell sunk?", StringComparison.OrdinalIgnoreCase), "the question under its heading");
+        // It stands in the address, and reloads.
+        writer.Open("/library?sort=pull&group=kind").Sees("gathered by kind");
+        writer.Part("Slips and sources").Text.ShouldStartWith("idea\n2\n2\nA thought", Case.Insensitive);
+    }
+
+    [Fact]
     public void A_paragraph_of_the_days_sheet_is_marked_and_becomes_a_short_post()
     {
         writer.Open("/desk");

@@ -17,6 +17,10 @@ public sealed class Screenshots
             writer.Until(() => (bool)writer.Driver.ExecuteScript("return document.fonts.status === 'loaded'")!, "the fonts");
             writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", name + ".png"));
         }
+        writer.Open("/desk");
+        writer.Field("Find, or go to a number").SendKeys("what did the ferry take on flood days");
+        writer.Sees("said already");
+        writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", "find.png"));
         writer.Open("/bring-in");
         writer.Choose("Files to bring in", Path.Combine(App.Root, "docs", "examples", "highlights.csv"));
         writer.Sees("The first of each");

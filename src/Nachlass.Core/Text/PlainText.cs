@@ -18,7 +18,7 @@ public static partial class PlainText
     {
         text = LinkOrPicture().Replace(text, "$1");
         text = LineMarks().Replace(text, "");
-        return Emphasis().Replace(text, "");
+        return Emphasis().Replace(text, "$1");
     }
 
     /// <summary>What a text is called in a list: its title line or first sentence, without marks.</summary>
@@ -38,6 +38,6 @@ public static partial class PlainText
     [GeneratedRegex(@"^[ \t]{0,3}(?:#{1,6}(?=\s)[ \t]*|>[ \t]?|[-*+][ \t]+(?:\[[ xX]\][ \t]+)?|\d{1,9}[.)][ \t]+|(?:```|~~~).*$|(?:[-*_][ \t]*){3,}$)+", RegexOptions.Multiline)]
     private static partial Regex LineMarks();
 
-    [GeneratedRegex(@"\*\*|__|(?<!\w)[*_]|[*_](?!\w)|~~|`+|\\(?=[\\`*_{}\[\]()#+\-.!])")]
+    [GeneratedRegex(@"\\([\\`*_{}\[\]()#+\-.!])|\*\*|__|(?<!\w)[*_]|[*_](?!\w)|~~|`+")]
     private static partial Regex Emphasis();
 }

@@ -1,7 +1,7 @@
-using Nachlass.Core.Bench;
 using System.Text.Json;
 using Dapper;
 using Microsoft.Data.Sqlite;
+using Nachlass.Core.Bench;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sources;

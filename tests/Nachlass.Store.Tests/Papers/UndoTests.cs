@@ -1,11 +1,16 @@
+using CsCheck;
+using Dapper;
 using Nachlass.Core.Bench;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sift;
+using Nachlass.Core.Text.Queries;
 using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Papers;
+using Nachlass.Store.Sift;
 using Nachlass.Store.Sources;
+using Nachlass.Store.Text;
 using Nachlass.Store.Topics;
 
 namespace Nachlass.Store.Tests.Papers;
@@ -19,7 +24,9 @@ public sealed class UndoTests : IDisposable
     public static TheoryData<string> Commands =>
         ["catch", "move", "source", "keep", "start", "put", "hold", "drop", "merge", "edit slip", "edit source", "trash source", "passage", "rename topic", "merge topics",
             "edit piece", "place", "untie", "add section", "rename section", "move section", "delete section", "draft", "sheet", "lifted", "line", "answer", "day plan", "purpose", "tick",
-            "import", "attach", "take away", "transcript", "spoken passage", "comment", "questions", "review", "watch", "details", "cadence"];
+            "import", "attach", "take away", "transcript", "spoken passage", "comment", "questions", "review", "watch", "details", "cadence",
+            "split", "join", "several", "hold for sources", "pass over", "refuse", "refine", "weigh", "rule", "rule acts", "rule away", "new topic", "apart", "digest", "digest into a piece",
+            "view", "change view", "views in", "link", "mark", "use", "linked heading"];
 
     /// <summary>Whatever is done, taking it back leaves every row and the search index as they were; doing it again does it again.</summary>
     [Theory]
@@ -36,6 +43,15 @@ public sealed class UndoTests : IDisposable
         desk.Plans.Write(DayPlan.First with { Blocks = [.. DayPlan.First.Blocks, new PlanBlock(7, BlockKind.Question, "Today", BlockDays.Every, "What was best?")] }, 0, Once.Unkeyed);
         desk.Attachments.Add(Reference.To(a), "kept.txt", new MemoryStream("words"u8.ToArray()), "why", Once.Unkeyed);
         desk.Transcripts.Write(source.Number, [new(0, 1_000, "said", "Pell")], Once.Unkeyed);
+        var bread = desk.Topics.List().Single(t => t.Name == "bread").Number;
+        var passage = desk.Sources.AddPassage(source.Number, new NewPassage("Four loaves a day, and no coin in the book.", "f. 2"), Once.Unkeyed).Answer.Number;
+        desk.Sources.Edit(source.Number, new SourceChange { Version = desk.Sources.Get(source.Number).Version, Topics = ["floods", "bread"] }, Once.Unkeyed);
+        var claim = desk.Catch("Loaves were counted").Number;
+        desk.Claims.Refine(claim, "", Once.Unkeyed);
+        var rule = desk.Rules.Add(new RuleChange { Name = "Ferries start a piece", When = RuleWhen.Kept, Query = "topic:ferries", Act = new RuleAct.Start("letter"), IsOn = true }, Once.Unkeyed).Answer.Number;
+        var view = desk.Views.Add(new ViewChange { Name = "Unused", Query = "used:no" }, Once.Unkeyed).Answer;
+        var usable = desk.Usable.Mark(Reference.To(a), "Ferrymen paid in bread", "thread", Once.Unkeyed).Answer.Number;
+        desk.Catch($"See [[P 1, {draft.Sections[0].Title}]].");
         var before = desk.Everything();
         var version = desk.Drafts.Get(piece).Version;
         var topics = desk.Topics.List();
@@ -51,8 +67,8 @@ public sealed class UndoTests : IDisposable
             "drop" => desk.Decisions.Decide(a, new Decision.Drop(), Once.Unkeyed).Command,
             "merge" => desk.Decisions.Decide(b, new Decision.MergeInto(a), Once.Unkeyed).Command,
             "edit slip" => desk.Slips.Edit(a, new SlipChange { Version = 1, Text = "other words [[P 1]]", Pull = 4, Topics = ["floods", "else"] }, Once.Unkeyed).Command,
-            "edit source" => desk.Sources.Edit(source.Number, new SourceChange { Version = 1, Title = "Other", Summary = "see [[slip 1]]", Topics = [] }, Once.Unkeyed).Command,
-            "trash source" => desk.Sources.Edit(source.Number, new SourceChange { Version = 1, Trashed = true }, Once.Unkeyed).Command,
+            "edit source" => desk.Sources.Edit(source.Number, new SourceChange { Version = desk.Sources.Get(source.Number).Version, Title = "Other", Summary = "see [[slip 1]]", Topics = [] }, Once.Unkeyed).Command,
+            "trash source" => desk.Sources.Edit(source.Number, new SourceChange { Version = desk.Sources.Get(source.Number).Version, Trashed = true }, Once.Unkeyed).Command,
             "passage" => desk.Sources.AddPassage(source.Number, new NewPassage("what it says", "p. 3"), Once.Unkeyed).Command,
             "rename topic" => desk.Topics.Edit(topics[0].Number, new TopicChange { Version = topics[0].Version, Name = "loaves", Aliases = ["crumbs"] }, Once.Unkeyed).Command,
             "merge topics" => desk.Topics.Merge(topics[0].Number, topics[1].Number, Once.Unkeyed).Command,
@@ -81,7 +97,29 @@ public sealed class UndoTests : IDisposable
             "review" => desk.Sources.Review(source.Number, keep: false, [], Once.Unkeyed).Command,
             "cadence" => desk.Cadences.Set("letter", "FREQ=WEEKLY;BYDAY=FR", null, Once.Unkeyed).Command,
             "watch" => desk.Feeds.Watch("http://127.0.0.1:9/feed", 60, Once.Unkeyed).Command,
-            "details" => desk.Sources.Edit(source.Number, new SourceChange { Version = 1, Details = new Dictionary<string, string> { ["accessed"] = "2026-11-24" }, Text = "its own words" }, Once.Unkeyed).Command,
+            "details" => desk.Sources.Edit(source.Number, new SourceChange { Version = desk.Sources.Get(source.Number).Version, Details = new Dictionary<string, string> { ["accessed"] = "2026-11-24" }, Text = "its own words" }, Once.Unkeyed).Command,
+            "split" => desk.Decisions.Split(a, 1, ["Ferrymen paid", "in bread [[slip 2]]"], Once.Unkeyed).Command,
+            "join" => desk.Decisions.Join([a, b], Once.Unkeyed).Command,
+            "several" => desk.Decisions.Several(new SeveralChange { Slips = [a, b], Kind = SlipKind.Question, Pull = 5, Topics = ["both"], WithoutTopics = ["bread"], Decision = new Decision.Drop() }, Once.Unkeyed).Command,
+            "hold for sources" => desk.Decisions.Decide(a, new Decision.Hold(Sources: 3), Once.Unkeyed).Command,
+            "pass over" => desk.Decisions.PassOver(b, Reference.To(topics[0].Number), Once.Unkeyed).Command,
+            "refuse" => desk.Slips.Refuse(a, topics[0].Number, Once.Unkeyed).Command,
+            "refine" => desk.Claims.Refine(a, "Bread was money", Once.Unkeyed).Command,
+            "weigh" => desk.Claims.Weigh(claim, Reference.To(source.Number), Side.Against, "Only on flood days.", Once.Unkeyed).Command,
+            "rule" => desk.Rules.Edit(rule, new RuleChange { Version = desk.Rules.List().Single().Version, IsOn = false, Name = "Off" }, Once.Unkeyed).Command,
+            "rule acts" => desk.Decisions.Decide(a, new Decision.Keep(), Once.Unkeyed).Command,
+            "rule away" => desk.Rules.Remove(rule, Once.Unkeyed).Command,
+            "new topic" => desk.Topics.Add(new TopicChange { Name = "tow", Aliases = ["tow paths"] }, Once.Unkeyed).Command,
+            "apart" => desk.Topics.KeepApart(topics[0].Number, topics[1].Number, Once.Unkeyed).Command,
+            "digest" => desk.Digests.Edit(bread, new DigestChange { Intro = "What bread was.", Line = passage, Words = "Four loaves." }, Once.Unkeyed).Command,
+            "digest into a piece" => desk.Digests.IntoPiece(bread, null, Once.Unkeyed).Command,
+            "view" => desk.Views.Add(new ViewChange { Name = "Loaves", Query = "bread", OnDesk = true }, Once.Unkeyed).Command,
+            "change view" => desk.Views.Edit(view.Number, new ViewChange { Version = view.Version, Position = 1, Grouped = ViewGroup.Topic }, Once.Unkeyed).Command,
+            "views in" => desk.Views.BringIn([new SavedView { Name = "From a file", Query = "pull>=4" }], Once.Unkeyed).Command,
+            "link" => desk.Mentions.Link(Reference.To(bread), "", Reference.To(a), Once.Unkeyed).Command,
+            "mark" => desk.Usable.Mark(Reference.To(b), "“Four loaves, no coin”", "thread", Once.Unkeyed).Command,
+            "use" => desk.Usable.Use(usable, Once.Unkeyed).Command,
+            "linked heading" => desk.Drafts.EditSection(piece, draft.Sections[0].Number, new SectionChange { Version = version, Title = "The landing" }, Once.Unkeyed).Command,
             _ => throw new InvalidOperationException(command),
         };
         var after = desk.Everything();
@@ -92,6 +130,17 @@ public sealed class UndoTests : IDisposable
         desk.Undo(back.Command);
         desk.Everything().ShouldBe(after);
     }
+
+    /// <summary>The law behind all of it: any commands, taken back from the last to the first, leave what was there before them.</summary>
+    [Fact]
+    public void Whatever_was_done_can_all_be_taken_back_from_the_last_to_the_first() => Anything.Steps.Sample(steps =>
+    {
+        using var papers = new Desk();
+        var before = papers.Everything();
+        foreach (var step in steps) Anything.Do(papers, step);
+        foreach (var command in papers.Papers.Read(db => db.Query<int>("SELECT DISTINCT command FROM undo_log ORDER BY command DESC").ToList())) papers.Undo(CommandNumber.Of(command));
+        papers.Everything().ShouldBe(before);
+    }, iter: 60, threads: 1);
 
     private static IEnumerable<(string, Found)> Incoming =>
     [

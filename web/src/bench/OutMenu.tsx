@@ -1,9 +1,9 @@
 import { useState } from 'react';
 import type { Piece } from '../api/client';
 import { complain, say } from '../papers/notices';
-import { UsableDialog } from './Usable';
 import { BibliographyDialog } from '../sources/BibliographyDialog';
 import { ActionMenu } from '../ui/ActionMenu';
+import { UsableDialog } from './Usable';
 
 const address = (piece: number, as: 'markdown' | 'html', fragment = false) =>
   `/api/pieces/${piece}/export?as=${as}${fragment ? '&fragment=true' : ''}`;

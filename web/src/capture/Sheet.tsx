@@ -27,6 +27,14 @@ export function Sheet({ desk }: { desk: Day }) {
           <Content block={block} desk={desk} />
         </section>
       ))}
+      {desk.backFromHold.length > 0 && !blocks.some((block) => block.kind === 'caught') && (
+        <section aria-label="Back from hold" className="mt-6">
+          <h2 className="label mb-1 text-second">Back from hold</h2>
+          {desk.backFromHold.map((slip) => (
+            <SlipLine key={slip.number} slip={slip} />
+          ))}
+        </section>
+      )}
       {shown.length === 0 && (
         <p className="mt-6 text-second">
           The plan has nothing for this day.{' '}

@@ -32,7 +32,7 @@ const here: Record<string, [string, string][]> = {
   ],
   library: [
     ['↑ ↓', 'walk through the list, or the lines of a transcript'],
-    ['Space', 'choose a row of the table; Shift chooses a range'],
+    ['Space', 'choose an entry or a row; Shift ↑ ↓ chooses a range'],
     ['0 … 5', 'pull or effort in the table, for all chosen'],
     ['Tab', 'take the first completion (in the search field)'],
     ['Shift ↑ ↓', 'choose lines of a transcript; Enter keeps them'],

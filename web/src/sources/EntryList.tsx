@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useRef } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import type { LibraryEntry } from '../api/client';
 import { Found } from '../ui/Found';
 import { Mark } from '../ui/Mark';
@@ -10,6 +10,7 @@ import type { Chosen } from './chosen';
 /** Slips and sources one below the other; the margin with the number chooses, the rest opens. */
 export function EntryList({
   entries,
+  groups,
   total,
   at,
   chosen,
@@ -17,6 +18,8 @@ export function EntryList({
   onMore,
 }: {
   entries: LibraryEntry[];
+  /** What the entries are gathered under, in order; none when they are not. */
+  groups: readonly { name: string; entries: LibraryEntry[] }[];
   total: number;
   at: number;
   chosen: Chosen;
@@ -24,6 +27,15 @@ export function EntryList({
   onMore: () => void;
 }) {
   const box = useRef<HTMLDivElement>(null);
+  const headings = useMemo(() => {
+    const at = new Map<number, { name: string; count: number }>();
+    let row = 0;
+    for (const group of groups) {
+      at.set(row, { name: group.name, count: group.entries.length });
+      row += group.entries.length;
+    }
+    return at;
+  }, [groups]);
   // eslint-disable-next-line react-hooks/incompatible-library -- the virtualiser is read only here and never passed on
   const rows = useVirtualizer({
     count: entries.length,
@@ -45,6 +57,7 @@ export function EntryList({
       <div className="relative" style={{ height: rows.getTotalSize() }}>
         {items.map((item) => {
           const entry = entries[item.index]!;
+          const heading = headings.get(item.index);
           return (
             <div
               key={item.key}
@@ -54,6 +67,12 @@ export function EntryList({
               className="absolute top-0 left-0 w-full"
               style={{ transform: `translateY(${item.start}px)` }}
             >
+              {heading && (
+                <h2 className="flex items-baseline border-b border-hair bg-sheet px-5 pt-4 pb-1">
+                  <span className="written text-[15px] font-semibold">{heading.name}</span>
+                  <span className="ml-2 text-second">{heading.count}</span>
+                </h2>
+              )}
               <EntryLine
                 entry={entry}
                 isHere={item.index === at}

@@ -9,10 +9,12 @@ import { ActionMenu } from '../ui/ActionMenu';
 import { Empty, Failed, Loading } from '../ui/States';
 import { QueryField } from '../text/QueryField';
 import { useUnderstood } from '../text/understood';
-import { allColumns, columnsOf, forServer, readAsked, writeAsked, type LibraryAsked } from './asked';
+import { forServer, readAsked, writeAsked, type LibraryAsked } from './asked';
 import { useChosen } from './chosen';
 import { EntryList } from './EntryList';
 import { Filters } from './Filters';
+import { groupsOf } from './grouping';
+import { LayoutChoices } from './LayoutChoices';
 import { SeveralBar } from './SeveralBar';
 import { SlipPage } from './SlipPage';
 import { SourcePage } from './SourcePage';
@@ -44,16 +46,18 @@ export function Library() {
 
   const query = forServer(asked);
   const isTable = asked.as === 'table' && !number;
-  const table = useQuery({
+  // What is gathered under headings is known only once all of it is here.
+  const isWhole = isTable || asked.group !== '';
+  const whole = useQuery({
     queryKey: keys.table(query),
     queryFn: () => ask(api.GET('/api/library/all', { params: { query } })),
-    enabled: isTable,
+    enabled: isWhole,
     placeholderData: (previous) => previous,
   });
   const list = useInfiniteQuery({
     queryKey: keys.library(query),
     queryFn: ({ pageParam }) => ask(api.GET('/api/library', { params: { query: { ...query, page: pageParam } } })),
-    enabled: !isTable,
+    enabled: !isWhole,
     initialPageParam: 1,
     getNextPageParam: (last) => (last.page * last.pageSize < last.total ? last.page + 1 : undefined),
     placeholderData: (previous) => previous,
@@ -64,9 +68,17 @@ export function Library() {
     placeholderData: (previous) => previous,
   }).data;
   const fresh = useQuery({ queryKey: keys.newSources, queryFn: () => ask(api.GET('/api/sources/new')) }).data ?? [];
-  const entries = useMemo(() => list.data?.pages.flatMap((page) => page.items) ?? [], [list.data]);
+  const groups = useMemo(
+    () => (isWhole && !isTable ? groupsOf(whole.data ?? [], asked.group) : []),
+    [isWhole, isTable, whole.data, asked.group],
+  );
+  const entries = useMemo(
+    () => (isWhole ? groups.flatMap((group) => group.entries) : (list.data?.pages.flatMap((page) => page.items) ?? [])),
+    [isWhole, groups, list.data],
+  );
   const chosen = useChosen(entries);
-  const total = list.data?.pages[0]?.total ?? 0;
+  const answer = isWhole ? whole : list;
+  const count = isWhole ? (whole.data?.length ?? 0) : (list.data?.pages[0]?.total ?? 0);
   const open = (entry: LibraryEntry) =>
     void navigate({
       pathname: entry.slip ? `/library/slip/${entry.slip.number}` : `/library/source/${entry.source!.number}`,
@@ -106,7 +118,6 @@ export function Library() {
   const isFiltered =
     asked.query !== '' || asked.kind !== '' || asked.topic !== '' || asked.used !== '' || asked.state !== 'sight';
   const topics = useTopics().data ?? [];
-  const count = isTable ? (table.data?.length ?? 0) : total;
 
   return (
     <div className="flex h-full">
@@ -149,16 +160,11 @@ export function Library() {
             />
             <Filters filters={asked} facets={facets} topics={topics} onChange={set} />
           </div>
-          <p className="mt-2 flex justify-between gap-4 text-[12px] text-second" role="status">
-            <span className="figures">
+          <div className="mt-2 flex flex-wrap justify-between gap-x-4 text-[12px] text-second">
+            <span className="figures" role="status">
               {count} {count === 1 ? 'entry' : 'entries'}
-              {asked.sort
-                ? `, by ${asked.sort}`
-                : asked.query && /[\p{L}]/u.test(asked.query.replace(/\S+[:<>=]\S*/g, ''))
-                  ? ', the best first'
-                  : ', the newest first'}
             </span>
-            {isTable && <TableChoices asked={asked} onAsk={set} />}
+            <LayoutChoices asked={asked} isTable={isTable} onAsk={set} />
             {!isFiltered && fresh.length > 0 && (
               <Link className="link font-semibold" to="/library/new">
                 go through {fresh.length} new {fresh.length === 1 ? 'source' : 'sources'}
@@ -176,23 +182,23 @@ export function Library() {
                 show all in sight
               </button>
             )}
-          </p>
+          </div>
         </div>
         {isTable &&
-          (table.error ? (
-            <Failed error={table.error} onRetry={() => void table.refetch()} />
-          ) : !table.data ? (
+          (whole.error ? (
+            <Failed error={whole.error} onRetry={() => void whole.refetch()} />
+          ) : !whole.data ? (
             <Loading />
-          ) : table.data.length === 0 ? (
+          ) : whole.data.length === 0 ? (
             <Empty title="Nothing here meets all of that">Take a filter away, or ask in other words.</Empty>
           ) : (
-            <Table asked={asked} entries={table.data} onAsk={set} />
+            <Table asked={asked} entries={whole.data} onAsk={set} />
           ))}
         {!isTable && chosen.entries.length > 0 && <SeveralBar chosen={chosen} onAll={() => chosen.all(entries)} />}
-        {!isTable && list.isFetching && !list.data && <Loading />}
-        {isTable ? null : list.error ? (
-          <Failed error={list.error} onRetry={() => void list.refetch()} />
-        ) : list.data && total === 0 ? (
+        {!isTable && answer.isFetching && !answer.data && <Loading />}
+        {isTable ? null : answer.error ? (
+          <Failed error={answer.error} onRetry={() => void answer.refetch()} />
+        ) : answer.data && count === 0 ? (
           <Empty title={isFiltered ? 'Nothing here meets all of that' : 'The library is empty'}>
             {isFiltered
               ? 'Take a filter away, or look among the dropped and held.'
@@ -201,7 +207,8 @@ export function Library() {
         ) : (
           <EntryList
             entries={entries}
-            total={total}
+            groups={groups}
+            total={isWhole ? entries.length : count}
             at={at}
             chosen={chosen}
             onOpen={open}
@@ -214,51 +221,5 @@ export function Library() {
         {shown?.kind === 'source' && <SourcePage key={shown.number} number={shown.number} />}
       </div>
     </div>
-  );
-}
-
-/** Which columns a table has, and what its rows are gathered under. */
-function TableChoices({ asked, onAsk }: { asked: LibraryAsked; onAsk: (changed: Partial<LibraryAsked>) => void }) {
-  const columns = columnsOf(asked);
-  return (
-    <span className="flex gap-5">
-      <label>
-        gathered by{' '}
-        <select
-          value={asked.group}
-          onChange={(event) => onAsk({ group: event.target.value as LibraryAsked['group'] })}
-          className="border-b border-hair bg-transparent font-semibold"
-        >
-          {['', 'topic', 'kind', 'state', 'origin', 'source', 'format', 'month'].map((group) => (
-            <option key={group} value={group}>
-              {group || 'nothing'}
-            </option>
-          ))}
-        </select>
-      </label>
-      <ActionMenu
-        label="Columns"
-        className="link"
-        actions={allColumns.map((column) => ({
-          key: column,
-          label: (
-            <span className="flex gap-2">
-              <span className="w-3">{columns.includes(column) ? '✓' : ''}</span>
-              {column}
-            </span>
-          ),
-          disabled: columns.length === 1 && columns[0] === column,
-          onChoose: () =>
-            onAsk({
-              columns: (columns.includes(column)
-                ? columns.filter((c) => c !== column)
-                : allColumns.filter((c) => c === column || columns.includes(c))
-              ).join(','),
-            }),
-        }))}
-      >
-        columns ▾
-      </ActionMenu>
-    </span>
   );
 }

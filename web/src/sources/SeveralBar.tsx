@@ -4,7 +4,6 @@ import { usePieces } from '../api/queries';
 import { carryOut } from '../papers/notices';
 import { HoldDialog, IntoPieceDialog, MergeDialog } from '../sift/DecisionDialogs';
 import { ActionMenu } from '../ui/ActionMenu';
-import { Button } from '../ui/Button';
 import { Mark } from '../ui/Mark';
 import { TopicField } from '../ui/TopicField';
 import { changeSeveral, type Chosen } from './chosen';
@@ -26,7 +25,7 @@ export function SeveralBar({ chosen, onAll, children }: { chosen: Chosen; onAll:
   };
   return (
     <div
-      className="flex min-h-[38px] flex-wrap items-center gap-x-5 gap-y-1 border-b border-rule px-5 py-1"
+      className="flex min-h-[38px] flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule px-5 py-1"
       role="toolbar"
       aria-label="Several at once"
     >
@@ -103,9 +102,9 @@ export function SeveralBar({ chosen, onAll, children }: { chosen: Chosen; onAll:
               </ActionMenu>
             </>
           )}
-          <Button look="quiet" className="ml-auto" onClick={onClear}>
-            Choose none
-          </Button>
+          <button type="button" aria-label="Choose none" className={`${menu} ml-auto`} onClick={onClear}>
+            none
+          </button>
         </>
       )}
       {children}

@@ -1,10 +1,9 @@
-import { UsableDialog } from '../bench/Usable';
-import { Unlinked } from './Unlinked';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { Link, useLocation } from 'react-router';
 import { api, ask, done, type SourceChange, type SourceType } from '../api/client';
 import { keys } from '../api/queries';
+import { UsableDialog } from '../bench/Usable';
 import { Attachments } from '../papers/Attachments';
 import { carryOut, complain, say } from '../papers/notices';
 import { Button } from '../ui/Button';
@@ -17,6 +16,7 @@ import { Asked } from './Asked';
 import { BackToList } from './BackToList';
 import { History, LinkedFrom, LinksOut } from './Connections';
 import { TranscriptPart } from './TranscriptPart';
+import { Unlinked } from './Unlinked';
 
 /** One source: its details, the summary in the writer's own words, and its passages. */
 export function SourcePage({ number }: { number: number }) {

@@ -24,7 +24,12 @@ export type Chosen = {
 export function useChosen(listed: readonly LibraryEntry[]): Chosen {
   const [ids, setIds] = useState<ReadonlySet<number>>(new Set());
   const from = useRef(0);
-  const entries = useMemo(() => (ids.size ? listed.filter((entry) => ids.has(idOf(entry))) : []), [listed, ids]);
+  // One that is gathered under several headings is still one.
+  const entries = useMemo(() => {
+    if (ids.size === 0) return [];
+    const here = new Map(listed.filter((entry) => ids.has(idOf(entry))).map((entry) => [idOf(entry), entry]));
+    return [...here.values()];
+  }, [listed, ids]);
   const has = (entry: LibraryEntry) => ids.has(idOf(entry));
   return {
     entries,
