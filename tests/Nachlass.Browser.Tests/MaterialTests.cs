@@ -116,6 +116,28 @@ public sealed class MaterialTests : IDisposable
     }
 
     [Fact]
+    public void A_slip_in_hand_is_split_and_refined_and_both_are_taken_back()
+    {
+        writer.Catch("Bread was money on the Tavle. Who set the price of a loaf?");
+        writer.Open("/sift").Sees("1\nwaiting");
+        writer.Keys("x");
+        writer.Press("Split into 2");
+        writer.Sees("its other part waits beside it");
+        writer.Sees("2\nwaiting");
+        writer.Part("Slip 1").Text.ShouldNotContain("Who set");
+        writer.Keys("r");
+        writer.Field("The claim in one line").SendKeys("Bread was money");
+        writer.Press("Refine it");
+        writer.Sees("Slip 1 is a claim now.");
+        writer.Part("Claim").Text.ShouldContain("Speaks for it", Case.Insensitive);
+        writer.Keys("z");
+        writer.Until(() => writer.Driver.FindElements(By.CssSelector("section[aria-label=Claim]")).Count == 0, "the claim to be taken back");
+        writer.Keys("z");
+        writer.Sees("1\nwaiting");
+        writer.Sees("Who set the price of a loaf?");
+    }
+
+    [Fact]
     public void A_held_slip_comes_back_once_enough_sources_speak_to_it()
     {
         writer.Catch("Did the parish pay the ferryman in bread on flood days? #tolls");

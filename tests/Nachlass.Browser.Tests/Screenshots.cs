@@ -18,8 +18,8 @@ public sealed class Screenshots
             writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", name + ".png"));
         }
         writer.Open("/desk");
-        writer.Field("Find, or go to a number").SendKeys("what did the ferry take on flood days");
-        writer.Sees("said already");
+        writer.Field("Find, or go to a number").SendKeys("bread on flood days");
+        writer.Sees("In a draft of yours");
         writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", "find.png"));
         writer.Open("/bring-in");
         writer.Choose("Files to bring in", Path.Combine(App.Root, "docs", "examples", "highlights.csv"));

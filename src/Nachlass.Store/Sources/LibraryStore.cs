@@ -4,6 +4,7 @@ using Microsoft.Data.Sqlite;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sources;
+using Nachlass.Core.Text;
 using Nachlass.Core.Text.Queries;
 using Nachlass.Core.Topics;
 using Nachlass.Store.Capture;
@@ -73,7 +74,7 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns)
         var slips = SlipRows.All(db, [.. rows.Where(r => r.Kind == 0).Select(r => r.Number)]);
         var sources = SourceRows.All(db, [.. rows.Where(r => r.Kind == 1).Select(r => r.Number)]);
         var titles = SourceRows.Titles(db, [.. slips.Values.Select(s => s.Source).OfType<SourceNumber>().Distinct()]);
-        return [.. rows.Select(r => new LibraryEntry(r.Kind == 0 ? slips[r.Number] : null, r.Kind == 1 ? sources[r.Number] : null, r.Excerpt,
+        return [.. rows.Select(r => new LibraryEntry(r.Kind == 0 ? slips[r.Number] : null, r.Kind == 1 ? sources[r.Number] : null, r.Excerpt is null ? null : PlainText.Of(r.Excerpt),
             r.Kind == 0 && slips[r.Number].Source is { } of ? titles.GetValueOrDefault(of) : null))];
     }
 

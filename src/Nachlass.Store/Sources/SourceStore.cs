@@ -121,7 +121,7 @@ public sealed class SourceStore(PapersFile papers, HistoryStore history)
             if (edit.Topics is not null) SourceRows.SetTopics(change.Db, number, TopicRows.NumbersFor(change.Db, edit.Topics));
             Links.Write(change.Db, Reference.To(number), next.Summary + "\n" + next.Comments);
             Renaming.Retitled(change, Reference.To(number), source.Title, next.Title);
-            Renaming.Reheaded(change, Reference.To(number), Headings(source).HeadingsChangedIn(Headings(source).Rewrite(TextOf(next))));
+            if (TextOf(source) != TextOf(next)) Renaming.Reheaded(change, Reference.To(number), Headings(source).HeadingsChangedIn(Headings(source).Rewrite(TextOf(next))));
             return SourceRows.Get(change.Db, number);
         });
     }

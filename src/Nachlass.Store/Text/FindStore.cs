@@ -108,13 +108,13 @@ public sealed class FindStore(PapersFile papers, Nearby nearby)
     {
         var narrowed = asked.IsOnlyWords ? "" : " AND (" + string.Join(" OR ", Kinds.Select(kind =>
             $"(finding.rowid % 8 = {(int)kind} AND EXISTS (SELECT 1 FROM {Table(kind)} s WHERE {(kind == ThingKind.Day ? "s.day_number" : "s.number")} = finding.rowid / 8 AND {asked.For(kind)}))")) + ")";
-        var rows = db.Query<(long, string)>(
+        var rows = db.Query<(long Row, string Excerpt)>(
             $"""
             SELECT rowid, snippet(finding, -1, char(2), char(3), '…', 20) FROM finding WHERE finding MATCH @Match{narrowed}
             AND rank MATCH 'bm25(4.0, 1.0)' ORDER BY rank LIMIT {Most}
             """, asked.Arguments).AsList();
         total = rows.Count < Most ? rows.Count : db.ExecuteScalar<int>($"SELECT count(*) FROM finding WHERE finding MATCH @Match{narrowed}", asked.Arguments);
-        return rows;
+        return [.. rows.Select(r => (r.Row, PlainText.Of(r.Excerpt)))];
     }
 
     /// <summary>What meets the fields, the newest first.</summary>

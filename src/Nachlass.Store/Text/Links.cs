@@ -121,16 +121,16 @@ internal static class Links
         _ => null,
     };
 
-    /// <summary>The thing with this name: a topic or its alias, else a piece, else a source.</summary>
+    /// <summary>The thing with this name: a topic or its alias, else a piece, else a source; one in the trash only where nothing else has the name.</summary>
     public static Reference? Named(SqliteConnection db, string name)
     {
         var row = db.QueryFirstOrDefault<(string Kind, int Number)?>(
             """
-            SELECT 'topic', number FROM topic WHERE lower(name) = lower(@name) AND merged_into IS NULL
-            UNION ALL SELECT 'topic', topic FROM topic_alias WHERE lower(name) = lower(@name)
-            UNION ALL SELECT 'piece', number FROM piece WHERE lower(title) = lower(@name) AND trashed_at IS NULL
-            UNION ALL SELECT 'source', number FROM source WHERE lower(title) = lower(@name) AND trashed_at IS NULL
-            LIMIT 1
+            SELECT kind, number FROM (SELECT 'topic' AS kind, number, 0 AS place FROM topic WHERE lower(name) = lower(@name) AND merged_into IS NULL
+            UNION ALL SELECT 'topic', topic, 1 FROM topic_alias WHERE lower(name) = lower(@name)
+            UNION ALL SELECT 'piece', number, iif(trashed_at IS NULL, 2, 4) FROM piece WHERE lower(title) = lower(@name)
+            UNION ALL SELECT 'source', number, iif(trashed_at IS NULL, 3, 5) FROM source WHERE lower(title) = lower(@name))
+            ORDER BY place LIMIT 1
             """, new { name });
         return row is { } found ? new Reference(Enum.Parse<ThingKind>(found.Kind, true), found.Number) : null;
     }

@@ -28,6 +28,7 @@ const here: Record<string, [string, string][]> = {
     ['z', 'take the last decision back, again and again'],
     ['t', 'topics; Tab takes the likeliest'],
     ['e', 'change the text'],
+    ['x r', 'split the slip; refine it into a claim'],
     ['↑ ↓', 'move on without deciding'],
   ],
   library: [

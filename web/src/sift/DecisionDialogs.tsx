@@ -229,3 +229,36 @@ export function IntoPieceDialog({
     </Dialog>
   );
 }
+
+/** A claim is said in one line; what speaks for it and against it comes with time. */
+export function RefineDialog({ onClose, onRefine }: { onClose: () => void; onRefine: (title: string) => void }) {
+  const [title, setTitle] = useState('');
+  return (
+    <Dialog title="Refine into a claim" open onClose={onClose}>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          onRefine(title);
+        }}
+      >
+        <input
+          autoFocus
+          aria-label="The claim in one line"
+          value={title}
+          onChange={(event) => setTitle(event.target.value)}
+          placeholder="What does it say, in one line?"
+          className="written w-full border-b border-ink bg-transparent py-1 text-[17px] outline-none focus:border-blue"
+        />
+        <p className="mt-3 text-second">It gathers what speaks for it and against it, and shows how ready it is.</p>
+        <div className="mt-4 flex justify-end gap-3">
+          <Button look="quiet" onClick={onClose}>
+            Not now
+          </Button>
+          <Button type="submit" look="main">
+            Refine it
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}

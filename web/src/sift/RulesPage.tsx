@@ -104,7 +104,7 @@ function FlowPart() {
   return (
     <section aria-label="Shares" className="mt-4">
       <p className="written max-w-[44rem] text-[17px] leading-relaxed">{flow.says}</p>
-      <div className="mt-5 grid grid-cols-[auto_1fr] gap-x-12 max-md:grid-cols-1">
+      <div className="mt-5 grid grid-cols-[auto_1fr] gap-x-12 gap-y-7 max-md:grid-cols-1">
         <dl className="figures grid grid-cols-2 gap-x-8 gap-y-3 self-start">
           {(
             [

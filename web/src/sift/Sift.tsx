@@ -1,15 +1,17 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { api, ask, done, type Decision, type SlipChange } from '../api/client';
 import { keys, useFormats } from '../api/queries';
 import { carryOut, complain, say, takeBack } from '../papers/notices';
 import { useKeys } from '../papers/keys';
-import { Empty, Failed, Loading } from '../ui/States';
-import { Key } from '../ui/Key';
+import { SplitDialog } from '../sources/SplitDialog';
+import { Failed, Loading } from '../ui/States';
 import { AdviceLists } from './AdviceLists';
 import { Decisions } from './Decisions';
-import { HoldDialog, IntoPieceDialog, MergeDialog } from './DecisionDialogs';
+import { ClaimPart } from './ClaimPart';
+import { HoldDialog, IntoPieceDialog, MergeDialog, RefineDialog } from './DecisionDialogs';
+import { NothingWaits } from './NothingWaits';
 import { PileHead, usePile } from './PileHead';
 import { Again } from './Again';
 import { Queue } from './Queue';
@@ -44,7 +46,7 @@ export function Sift() {
   // Slips that were just decided leave the queue at once, before the server has answered.
   const [gone, setGone] = useState<ReadonlySet<number>>(new Set());
   const [taken, setTaken] = useState<Taken[]>(takenBefore);
-  const [dialog, setDialog] = useState<'hold' | 'merge' | 'piece' | null>(null);
+  const [dialog, setDialog] = useState<'hold' | 'merge' | 'piece' | 'split' | 'refine' | null>(null);
   const [editing, setEditing] = useState(false);
   const deciding = useRef(Promise.resolve());
   const formats = useFormats().data ?? [];
@@ -190,6 +192,19 @@ export function Sift() {
       () => client.invalidateQueries({ queryKey: ['advice'] }),
       () => undefined,
     );
+  // What changes the slip in hand and leaves it there can be taken back like a decision.
+  const inHand = async (asked: Promise<{ command: number }>, said: string) => {
+    const about = current!;
+    try {
+      const { command } = await asked;
+      setDialog(null);
+      setTaken((before) => [...before, { command, slip: about }]);
+      say(said, command);
+      await client.invalidateQueries();
+    } catch (error) {
+      complain(error);
+    }
+  };
   const format = formats.find((f) => f.key === (slip.data?.format ?? 'essay'));
   const act = {
     pass: again ? () => decide('pass', () => `Left slip ${current} as it is.`) : undefined,
@@ -216,6 +231,8 @@ export function Sift() {
       p: act.piece,
       z: back,
       e: () => setEditing(true),
+      x: () => setDialog('split'),
+      r: () => setDialog('refine'),
       t: () => document.getElementById('sift-topics')?.focus(),
       ArrowDown: () => order[at + 1] && show(order[at + 1]),
       ArrowUp: () => order[at - 1] && show(order[at - 1]),
@@ -230,48 +247,7 @@ export function Sift() {
   const left = Math.max(0, sitting.data.waiting - gone.size);
 
   if (current === undefined)
-    return (
-      <Empty
-        title={
-          again
-            ? `Nothing new for ${sitting.data.name}`
-            : sitting.data.settled > 0
-              ? `All settled: ${sitting.data.settled} today`
-              : sitting.data.name
-                ? `Nothing waits in “${sitting.data.name}”`
-                : 'Nothing waits'
-        }
-        action={
-          taken.length > 0 ? (
-            <button type="button" className="link inline-flex items-center gap-2 font-semibold" onClick={back}>
-              Take the last decision back <Key>Z</Key>
-            </button>
-          ) : (
-            <button
-              type="button"
-              className="link font-semibold"
-              onClick={() => document.getElementById('strip')?.focus()}
-            >
-              Write something down
-            </button>
-          )
-        }
-      >
-        {again || sitting.data.name ? (
-          <Link className="link" to="/sift">
-            Go to all that waits
-          </Link>
-        ) : (
-          <>
-            What you catch waits here until you decide about it once: keep it, start a piece from it, hold it, or drop
-            it.{' '}
-            <Link className="link" to="/sift/flow">
-              How the sifting goes
-            </Link>
-          </>
-        )}
-      </Empty>
-    );
+    return <NothingWaits again={again} sitting={sitting.data} onBack={taken.length > 0 ? back : undefined} />;
 
   return (
     <div className="flex h-full max-md:flex-col max-md:overflow-y-auto">
@@ -298,7 +274,10 @@ export function Sift() {
                 onEdit={setEditing}
                 onSave={(text) => change({ text })}
                 onKind={(kind) => void change({ kind })}
+                onSplit={() => setDialog('split')}
+                onRefine={() => setDialog('refine')}
               />
+              <ClaimPart slip={current} />
             </div>
             <div className="max-md:order-3 max-md:px-4 max-md:pb-6">
               <AdviceLists
@@ -347,6 +326,39 @@ export function Sift() {
         onMerge={(into) => decide({ decision: 'merge', slip: into }, () => `Merged into slip ${into}.`)}
       />
       <IntoPieceDialog open={dialog === 'piece'} fits={fits} onClose={() => setDialog(null)} onPut={put} />
+      {dialog === 'split' && slip.data && (
+        <SplitDialog
+          text={slip.data.text}
+          onClose={() => setDialog(null)}
+          onSplit={(parts) =>
+            void inHand(
+              done(
+                api.POST('/api/slips/{number}/split', {
+                  params: { path: { number: String(current) } },
+                  body: { version: slip.data.version, parts },
+                }),
+              ),
+              `Split slip ${current}; its other ${parts.length === 2 ? 'part waits' : 'parts wait'} beside it.`,
+            )
+          }
+        />
+      )}
+      {dialog === 'refine' && (
+        <RefineDialog
+          onClose={() => setDialog(null)}
+          onRefine={(title) =>
+            void inHand(
+              done(
+                api.PUT('/api/slips/{number}/claim', {
+                  params: { path: { number: String(current) } },
+                  body: { title },
+                }),
+              ),
+              `Slip ${current} is a claim now.`,
+            )
+          }
+        />
+      )}
     </div>
   );
 }

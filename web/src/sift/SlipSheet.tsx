@@ -29,12 +29,16 @@ export function SlipSheet({
   onEdit,
   onSave,
   onKind,
+  onSplit,
+  onRefine,
 }: {
   slip: Slip;
   editing: boolean;
   onEdit: (editing: boolean) => void;
   onSave: (text: string) => Promise<unknown>;
   onKind: (kind: SlipKind) => void;
+  onSplit: () => void;
+  onRefine: () => void;
 }) {
   const long = slip.text.length > 260;
   return (
@@ -64,12 +68,25 @@ export function SlipSheet({
         {editing ? (
           <Editor text={slip.text} onSave={onSave} onDone={() => onEdit(false)} />
         ) : (
-          <div
-            onDoubleClick={() => onEdit(true)}
-            title="Double-click, or e, to change the text"
-            className={`written whitespace-pre-line [overflow-wrap:anywhere] ${long ? 'text-[17px] leading-[1.55]' : 'text-[22px] leading-[1.34]'}`}
-          >
-            {slip.text}
+          <div className="flex items-start gap-3">
+            <div
+              onDoubleClick={() => onEdit(true)}
+              title="Double-click, or e, to change the text"
+              className={`written min-w-0 flex-1 whitespace-pre-line [overflow-wrap:anywhere] ${long ? 'text-[17px] leading-[1.55]' : 'text-[22px] leading-[1.34]'}`}
+            >
+              {slip.text}
+            </div>
+            <ActionMenu
+              label={`More for slip ${slip.number}`}
+              className="-mr-3 px-2 text-second hover:text-blue"
+              actions={[
+                { key: 'edit', label: 'Change the text', note: 'E', onChoose: () => onEdit(true) },
+                { key: 'split', label: 'Split it…', note: 'X', onChoose: onSplit },
+                { key: 'refine', label: 'Refine it into a claim…', note: 'R', onChoose: onRefine },
+              ]}
+            >
+              ⋯
+            </ActionMenu>
           </div>
         )}
         <footer className="mt-4 flex items-baseline justify-between gap-4 text-[12.5px] text-second">

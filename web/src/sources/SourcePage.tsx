@@ -75,7 +75,7 @@ export function SourcePage({ number }: { number: number }) {
   return (
     <article ref={page} className="mx-auto max-w-[720px] px-9 py-7 max-md:px-4" aria-label={`Source ${number}`}>
       <BackToList />
-      <header className="mb-3 flex items-center gap-4 text-[12.5px] text-second">
+      <header className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-1 text-[12.5px] whitespace-nowrap text-second">
         <span className="flex items-center gap-1.5">
           <Mark kind="source" size={15} />
           <select

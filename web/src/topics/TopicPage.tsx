@@ -112,7 +112,7 @@ export function TopicPage() {
             />
             <span className="mt-1 block h-[3px] w-16" style={{ background: `var(--${topic.colour})` }} />
           </div>
-          <dl className="figures flex gap-6 text-right">
+          <dl className="figures flex flex-wrap gap-x-6 gap-y-3 text-right max-md:mt-4 max-md:text-left">
             {(
               [
                 ['waiting', topic.waiting],
