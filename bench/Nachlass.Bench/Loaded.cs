@@ -102,6 +102,7 @@ internal static class Loaded
             Line("find: a word begun, all but its last letter", 100, _ => find.Find(zipf.Rare()[..^1]), _ => Match(zipf.Rare()[..^1] + "*")),
             Line("find: fields and words", 100, i => find.Find($"topic:\"topic {i % Topics + 1}\" pull>=4 {zipf.Rare()}"), i => Sql($"{byTopic} AND s.pull >= 4 AND s.number IN (SELECT rowid / 8 FROM finding WHERE finding MATCH @word AND rowid % 8 = 0) LIMIT 50", i)),
             Line("find: fields alone", 40, i => find.Find($"pull>=4 kind:question topic:\"topic {i % Topics + 1}\""), i => Sql($"{byTopic} AND s.pull >= 4 AND s.kind = 'question' ORDER BY s.caught_at DESC LIMIT 50", i)),
+            Line("library: words begun, two letters of them", 40, _ => library.List(new LibraryQuery(zipf.Rare()[..2])), _ => Match(zipf.Rare()[..2] + "*")),
             Line("library: a page by a query", 60, i => library.List(new LibraryQuery($"pull>=4 used:no topic:\"topic {i % Topics + 1}\" ")), i => Sql($"{byTopic} AND s.pull >= 4 ORDER BY s.caught_at DESC LIMIT 50", i)),
             Line("library: a page sorted by pull", 20, _ => library.List(new LibraryQuery("in:slips effort<=2 ", Sort: ListSort.Pull)), i => Sql("SELECT * FROM slip WHERE effort <= 2 AND state <> 'dropped' ORDER BY pull DESC, caught_at DESC LIMIT 50", i)),
             Line("library: the filters with counts", 20, _ => library.Facets(new LibraryQuery()), i => Sql("SELECT state, kind, count(*) FROM slip GROUP BY state, kind", i) + Sql("SELECT topic, count(*) FROM slip_topic GROUP BY topic", i)),

@@ -54,9 +54,27 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns)
             var asked = Asked.Typed(db, papers, query.Query);
             var rows = Rows(db, query, asked, PageSize, (page - 1) * PageSize);
             // A page that is not full is the last one and says itself how many there are.
-            var total = page == 1 && rows.Count < PageSize ? rows.Count : db.ExecuteScalar<int>(CountSql(query, asked), asked.Arguments);
+            var total = page == 1 && rows.Count < PageSize ? rows.Count : asked.IsBroad && asked.IsOnlyWords && query.Topic is null ? Counted(db, query, asked) : db.ExecuteScalar<int>(CountSql(query, asked), asked.Arguments);
             return new Paged<LibraryEntry>(Entries(db, rows), total, page, PageSize);
         });
+    }
+
+    /// <summary>How many have words that stand nearly everywhere. The hits come as one value and slips are looked up by their columns, not row by row.</summary>
+    private int Counted(SqliteConnection db, LibraryQuery query, Asked asked)
+    {
+        var (all, today) = (columns.Now(), papers.Today);
+        var sources = HasSources(query) ? db.Query<int>($"SELECT s.number FROM source s WHERE {Sources(query)}", Arguments(query, asked)).ToHashSet() : [];
+        var hits = db.ExecuteScalar<string>("SELECT group_concat(rowid) FROM finding WHERE finding MATCH @Match", asked.Arguments) ?? "";
+        var count = 0;
+        foreach (var range in hits.AsSpan().Split(','))
+        {
+            var row = long.Parse(hits.AsSpan(range), System.Globalization.CultureInfo.InvariantCulture);
+            var number = (int)(row / 8);
+            if ((row % 8) switch { 0 => IsSlipIn(number), 1 => sources.Contains(number), _ => false }) count++;
+        }
+        return count;
+
+        bool IsSlipIn(int n) => HasSlips(query) && n < all.Slips.Length && all.Slips[n].Exists && Passes(query, asked, all.StateOf(n, today), all.Slips[n].Kind, all.IsUsed(n));
     }
 
     /// <summary>All of a list in its order, up to <see cref="MostAtOnce"/>.</summary>
@@ -141,7 +159,7 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns)
         if (asked.Match.Length > 0 && query.Sort is null)
             return $"""
                 SELECT finding.rowid % 8, finding.rowid / 8, snippet(finding, -1, char(2), char(3), '…', 28) FROM finding
-                WHERE finding MATCH @Match AND rank MATCH 'bm25(3.0, 1.0)' AND ({Hits(query, asked)}) ORDER BY rank LIMIT @most OFFSET @skip
+                WHERE finding MATCH @Match AND ({Hits(query, asked)}) {asked.Order(3)} LIMIT @most OFFSET @skip
                 """;
         var way = query.Upward ? "ASC" : "DESC";
         var parts = Parts(query, asked).Select(part => Part(part.Kind, part.Table, $"{part.Where} AND {asked.Whole((ThingKind)part.Kind)}", query.Sort, way)).ToList();

@@ -20,6 +20,7 @@ internal sealed partial class Asked
     private readonly PapersFile papers;
     private readonly Lazy<TopicNames> topics;
     private readonly Query rest;
+    private bool? isBroad;
 
     public Asked(SqliteConnection db, PapersFile papers, Query query)
     {
@@ -56,6 +57,16 @@ internal sealed partial class Asked
     public DynamicParameters Arguments { get; } = new();
 
     public bool IsOnlyWords => rest is Query.Everything;
+
+    /// <summary>In more texts than this a rank says little and takes long: bm25 is worked out for every one of them.</summary>
+    internal const int MostRanked = 8_000;
+
+    /// <summary>Whether the words stand nearly everywhere, as the first letters of a word do. Then the newest come first.</summary>
+    public bool IsBroad => isBroad ??= Match.Length > 0 && db.ExecuteScalar<int>($"SELECT count(*) FROM (SELECT 1 FROM finding WHERE finding MATCH @Match LIMIT {MostRanked + 1})", new { Match }) > MostRanked;
+
+    /// <summary>The order of hits in the full-text index.</summary>
+    /// <param name="title">How much more a word in a title counts than one in the text.</param>
+    public string Order(int title) => IsBroad ? "ORDER BY finding.rowid DESC" : $"AND rank MATCH 'bm25({title}.0, 1.0)' ORDER BY rank";
 
     /// <summary>The condition on a row <c>s</c> of this kind, besides the words of <see cref="Match"/>.</summary>
     public string For(ThingKind kind) => Condition(rest, kind);

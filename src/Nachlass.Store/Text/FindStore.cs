@@ -21,7 +21,7 @@ public sealed record SaidAlready(PieceNumber Piece, string Title, string Format,
 
 /// <summary>What was found.</summary>
 /// <param name="Covered">Releases and drafts that say it, the fullest first.</param>
-/// <param name="Total">How many there are of the hits; they are the first of them.</param>
+/// <param name="Total">How many there are of the hits; they are the first of them. It is not counted beyond <see cref="FindStore.MostCounted"/> and one.</param>
 public sealed record Findings(IReadOnlyList<SaidAlready> Covered, IReadOnlyList<Hit> Hits, int Total);
 
 /// <summary>How a query was understood.</summary>
@@ -36,7 +36,10 @@ public sealed class FindStore(PapersFile papers, Nearby nearby)
 {
     public const int Most = 20;
 
-    private const int MostSaid = 3;
+    private const int MostSaid = 3, MostNamed = 4;
+
+    /// <summary>Beyond this many hits nobody counts.</summary>
+    public const int MostCounted = 1_000;
 
     /// <summary>How many of the nearest pieces are read for a passage.</summary>
     private const int PiecesRead = 8;
@@ -50,6 +53,7 @@ public sealed class FindStore(PapersFile papers, Nearby nearby)
         {
             var asked = Asked.Typed(db, papers, typed);
             var hits = Numbered(db, typed.Trim());
+            if (asked.IsBroad && asked.Query is Query.Words begun) hits.AddRange(Named(db, begun.Text));
             var total = 0;
             foreach (var (rowId, excerpt) in asked.Match.Length > 0 ? ByWords(db, asked, out total) : ByFields(db, asked, out total))
                 if (HitOf(db, rowId, excerpt) is { } hit && (rowId % 8 is Moments or Files || hits.All(h => h.Thing != hit.Thing))) hits.Add(hit);
@@ -94,6 +98,18 @@ public sealed class FindStore(PapersFile papers, Nearby nearby)
         });
     }
 
+    /// <summary>What has a name that begins so; while hardly anything is typed, names say more than texts.</summary>
+    private static IEnumerable<Hit> Named(SqliteConnection db, string begun)
+    {
+        var parts = new[] { ("topic", "name", "merged_into"), ("piece", "title", "trashed_at"), ("source", "title", "trashed_at") }.Select(((string Table, string Name, string Gone) of) =>
+            $"SELECT * FROM (SELECT '{of.Table}', number, {of.Name} FROM {of.Table} WHERE lower({of.Name}) >= lower(@begun) AND lower({of.Name}) < lower(@begun) || char(1114111) AND {of.Gone} IS NULL ORDER BY lower({of.Name}) LIMIT {MostNamed})");
+        foreach (var (kind, number, title) in db.Query<(string, int, string)>(string.Join(" UNION ALL ", parts), new { begun }))
+        {
+            var thing = new Reference(Enum.Parse<ThingKind>(kind, true), number);
+            yield return new Hit(thing, title, "", Note(db, thing) ?? "", Reading.AddressOf(thing));
+        }
+    }
+
     private static List<Hit> Numbered(SqliteConnection db, string typed)
     {
         var thing = References.Read(typed).Thing;
@@ -111,9 +127,9 @@ public sealed class FindStore(PapersFile papers, Nearby nearby)
         var rows = db.Query<(long Row, string Excerpt)>(
             $"""
             SELECT rowid, snippet(finding, -1, char(2), char(3), '…', 20) FROM finding WHERE finding MATCH @Match{narrowed}
-            AND rank MATCH 'bm25(4.0, 1.0)' ORDER BY rank LIMIT {Most}
+            {asked.Order(4)} LIMIT {Most}
             """, asked.Arguments).AsList();
-        total = rows.Count < Most ? rows.Count : db.ExecuteScalar<int>($"SELECT count(*) FROM finding WHERE finding MATCH @Match{narrowed}", asked.Arguments);
+        total = rows.Count < Most ? rows.Count : db.ExecuteScalar<int>($"SELECT count(*) FROM (SELECT 1 FROM finding WHERE finding MATCH @Match{narrowed} LIMIT {MostCounted + 1})", asked.Arguments);
         return [.. rows.Select(r => (r.Row, PlainText.Of(r.Excerpt)))];
     }
 

@@ -82,6 +82,29 @@ public sealed class LibraryTests : IDisposable
     }
 
     [Fact]
+    public void Words_that_stand_nearly_everywhere_bring_names_and_then_the_newest()
+    {
+        const int made = Asked.MostRanked + 50;
+        desk.Papers.Run("many", Once.Unkeyed, change =>
+        {
+            for (var i = 0; i < made; i++) SlipRows.Insert(change, new NewSlip($"Bread again, {i}") { State = i % 2 == 0 ? SlipState.Kept : SlipState.Dropped });
+            return 0;
+        });
+        desk.Topics.Add(new Store.Topics.TopicChange { Name = "bread and coin" }, Once.Unkeyed);
+        var found = desk.Find.Find("br");
+        found.Hits[0].Title.ShouldBe("bread and coin");
+        found.Hits[1].Thing.ShouldBe(new Reference(ThingKind.Slip, 4 + made));
+        found.Total.ShouldBe(FindStore.MostCounted + 1);
+        var list = desk.Library.List(new("br"));
+        list.Items[0].Slip!.Number.Value.ShouldBe(3 + made);
+        list.Total.ShouldBe(made / 2 + 3);
+        foreach (var state in (InState[])[InState.Dropped, InState.Kept, InState.Waiting, InState.All])
+            desk.Library.List(new("br", state)).Total.ShouldBe(desk.Library.Facets(new("br")).States[state.Kept()], state.Kept());
+        // A rarer word is ranked as ever.
+        desk.Find.Find("loaves ").Hits.ShouldHaveSingleItem().Thing.ShouldBe(new Reference(ThingKind.Slip, 2));
+    }
+
+    [Fact]
     public void Kind_topic_and_use_narrow_the_list()
     {
         Names(new(Kind: SlipKind.Quote)).ShouldBe(["slip 2"]);

@@ -184,7 +184,7 @@ export function FindBox() {
               onClick={() => go({ id: '', address: `/library?state=all&query=${encodeURIComponent(typed.trim())}` })}
               className="link w-full px-3 py-2 text-left text-[12.5px]"
             >
-              all {found.data?.total} in the library
+              all {(found.data?.total ?? 0) > 1000 ? 'of them, more than 1,000,' : found.data?.total} in the library
             </button>
           )}
         </div>
