@@ -1,3 +1,5 @@
+using System.Text.Json;
+
 namespace Nachlass.Browser.Tests;
 
 /// <summary>Remakes docs/screenshots; run by "make screenshots" and by nothing else.</summary>
@@ -8,8 +10,9 @@ public sealed class Screenshots
     {
         using var app = App.WithWholeDemo();
         using var writer = new Writer(app);
+        var view = JsonDocument.Parse(writer.Server("/api/views")).RootElement.EnumerateArray().Single(v => v.GetProperty("name").GetString() == "High pull and unused").GetProperty("number").GetInt32();
         foreach (var (name, path, words) in ((string, string, string)[])[("desk", "/desk", "Caught through the day"), ("day-plan", "/desk/plan", "12 minutes of free writing"), ("sift", "/sift/86", "Would fit"), ("library", "/library/source/1", "Passages"),
-            ("source", "/library/source/10", "The river stopped"), ("topics", "/topics", "Last out"), ("topic", "/topics/4", "What the sources say"), ("digest", "/topics/4/digest", "speaks against it"), ("coverage", "/topics?as=coverage", "in work"), ("table", "/library?view=2&query=in%3Aslips+pull%3E%3D4+used%3Ano&sort=pull&as=table", "copy as table"), ("sifting", "/sift/flow", "What follows by itself"), ("bench", "/bench", "Next move"), ("plan", "/plan", "Letter 40"), ("piece", "/bench/4", "The bread column")])
+            ("source", "/library/source/10", "The river stopped"), ("topics", "/topics", "Last out"), ("topic", "/topics/4", "What the sources say"), ("digest", "/topics/4/digest", "speaks against it"), ("coverage", "/topics?as=coverage", "in work"), ("table", $"/library?view={view}&query=in%3Aslips+pull%3E%3D4+used%3Ano&sort=pull&as=table", "copy as table"), ("sifting", "/sift/flow", "What follows by itself"), ("bench", "/bench", "Next move"), ("plan", "/plan", "Letter 40"), ("piece", "/bench/4", "The bread column")])
         {
             writer.Open(path).Sees(words);
             if (name == "piece") writer.Press("Go to section 2 in the draft");

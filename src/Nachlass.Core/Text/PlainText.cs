@@ -29,7 +29,7 @@ public static partial class PlainText
         var line = WithReferences(markdown).Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).FirstOrDefault() ?? "";
         if (line.Length <= most) return line;
         var cut = line.LastIndexOf(' ', most - 1);
-        return line[..(cut > most / 2 ? cut : most - 1)].TrimEnd(' ', ',', ';', ':', '—', '–') + "…";
+        return line[..(cut > most / 2 ? cut : most - 1)].TrimEnd(' ', ',', '.', ';', ':', '—', '–') + "…";
     }
 
     [GeneratedRegex(@"!?\[([^\[\]]*)\]\([^()\s]*(?:\s+""[^""]*"")?\)")]
