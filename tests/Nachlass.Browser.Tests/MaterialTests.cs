@@ -45,6 +45,11 @@ public sealed class MaterialTests : IDisposable
         writer.IsAt("/library/slip/3");
         writer.Keys(Keys.Escape);
         writer.SeesNot("chosen");
+        writer.Keys(" ");
+        writer.Sees("1 chosen");
+        // On a button Space is the button's.
+        writer.Button("Choose none").SendKeys(" ");
+        writer.SeesNot("chosen");
     }
 
     [Fact]

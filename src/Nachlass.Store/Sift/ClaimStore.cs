@@ -27,7 +27,12 @@ public sealed class ClaimStore(PapersFile papers, Nearby nearby)
     private const int MostOffered = 6, LongestTitle = 300, LongestNote = 2_000;
 
     /// <summary>The slip as a claim; null while it is none.</summary>
-    public ClaimOpened? Get(SlipNumber slip) => papers.Read(db => Find(db, slip));
+    /// <exception cref="NotThereException">There is no such slip.</exception>
+    public ClaimOpened? Get(SlipNumber slip) => papers.Read(db =>
+    {
+        SlipRows.Get(db, slip);
+        return Find(db, slip);
+    });
 
     /// <summary>Makes a slip a claim, or gives it another title.</summary>
     public Done<ClaimOpened> Refine(SlipNumber slip, string? title, Once once) => papers.Run($"refined slip {slip} into a claim", once, change =>

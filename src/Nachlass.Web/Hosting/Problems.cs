@@ -10,7 +10,7 @@ namespace Nachlass.Web.Hosting;
 /// <summary>Answers what went wrong as Problem Details (RFC 9457): the field that is wrong, or the state that is now current.</summary>
 internal sealed class Problems(IProblemDetailsService service, ILogger<Problems> log) : IExceptionHandler
 {
-    private const string WhichDecision = "A decision is keep, start, put, hold, drop, merge or wait.";
+    private const string WhichDecision = "A decision is keep, start, put, hold, drop, merge or wait.", WhichAct = "An act is start, ready, sort, keep or drop.";
 
     public async ValueTask<bool> TryHandleAsync(HttpContext http, Exception exception, CancellationToken cancel)
     {
@@ -19,8 +19,8 @@ internal sealed class Problems(IProblemDetailsService service, ILogger<Problems>
             BadInputException bad => Bad(bad.Field, bad.Message),
             UnreadableFileException unreadable => Bad(unreadable.File, unreadable.Message),
             BadHttpRequestException bad => FromBadRequest(bad),
-            // What the JSON reader says when a decision does not say which one it is.
-            NotSupportedException when http.Request.Path.Value?.EndsWith("/decision", StringComparison.Ordinal) == true => Bad("decision", WhichDecision),
+            // What the JSON reader says when a decision or an act does not say which one it is.
+            NotSupportedException { Message: var said } when said.Contains("Path: $", StringComparison.Ordinal) => WhichOne(said.Split("Path: $")[1].TrimStart('.').Split(' ')[0]),
             NotThereException gone => new ProblemDetails { Status = 404, Title = "Not there", Detail = gone.Message },
             StaleException stale => new ProblemDetails { Status = 409, Title = "Changed elsewhere", Detail = stale.Message, Extensions = { ["current"] = stale.Current } },
             ClashException clash => new ProblemDetails { Status = 409, Title = "Can't be done any more", Detail = clash.Message },
@@ -41,15 +41,17 @@ internal sealed class Problems(IProblemDetailsService service, ILogger<Problems>
         if (bad.InnerException is JsonException json)
         {
             // The reader names .NET types, which tell a writer nothing; the place in the request does.
-            if (json.Message.Contains("discriminator", StringComparison.Ordinal)) return Bad("decision", WhichDecision);
+            if (json.Message.Contains("discriminator", StringComparison.Ordinal)) return WhichOne(json.Path?.TrimStart('$', '.') ?? "");
             var field = json.Path?.TrimStart('$', '.') ?? "";
             return field.Length > 0 ? Bad(field, $"The {field} holds something it can't be.") : Bad("", $"The request is not readable JSON: {json.Message.Split(" Path:")[0]}");
         }
         // The framework says: Failed to bind parameter "Type name" from "what was sent".
-        return bad.Message.Split('"') is [_, var parameter, _, var sent, ..]
-            ? Bad(parameter.Split(' ')[^1], $"“{sent}” is not something that {parameter.Split(' ')[^1]} can be.")
-            : Bad("", bad.Message);
+        if (bad.Message.Split('"') is not [_, var parameter, _, var sent, ..]) return Bad("", bad.Message);
+        var name = JsonNamingPolicy.CamelCase.ConvertName(parameter.Split(' ')[^1]);
+        return Bad(name, $"“{sent}” is not something that {name} can be.");
     }
+
+    private static ProblemDetails WhichOne(string path) => path.StartsWith("act", StringComparison.Ordinal) ? Bad("act", WhichAct) : Bad("decision", WhichDecision);
 
     private static ProblemDetails Bad(string field, string reason) => new()
     {

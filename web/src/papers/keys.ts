@@ -18,6 +18,8 @@ export function useKeys(actions: Record<string, (event: KeyboardEvent) => void>,
       if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
       const act = actions[event.key];
       if (!act) return;
+      // A button that has the focus is pressed by Space, here as everywhere.
+      if (event.key === ' ' && event.target instanceof Element && event.target.closest('button, a, summary')) return;
       event.preventDefault();
       act(event);
     };

@@ -125,6 +125,11 @@ function EntryLine({
       <button
         type="button"
         className="min-w-0 flex-1 px-4 py-2.5 text-left"
+        onKeyDown={(event) => {
+          if (event.key !== ' ') return;
+          event.preventDefault();
+          onChoose(event.shiftKey);
+        }}
         onClick={(event) => (event.shiftKey || event.ctrlKey || event.metaKey ? onChoose(event.shiftKey) : onOpen())}
       >
         <span className="written line-clamp-2 text-[15px] leading-[1.4] [overflow-wrap:anywhere]">
