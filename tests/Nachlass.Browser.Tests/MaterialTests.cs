@@ -40,6 +40,8 @@ public sealed class MaterialTests : IDisposable
         writer.Until(() => writer.Server("/api/library?query=state:dropped").Contains("\"total\":0", StringComparison.Ordinal), "both back");
         // By key: the arrows walk, with Shift they choose, Escape lets go.
         writer.Open("/library/slip/4");
+        writer.Button("Choose slip 3");
+        writer.Part("Slip 4");
         writer.Chord(Keys.Shift, Keys.ArrowDown);
         writer.Sees("2 chosen");
         writer.IsAt("/library/slip/3");
@@ -140,6 +142,19 @@ public sealed class MaterialTests : IDisposable
         writer.Keys("z");
         writer.Sees("1\nwaiting");
         writer.Sees("Who set the price of a loaf?");
+    }
+
+    [Fact]
+    public void A_draft_says_what_has_become_of_what_it_links_to()
+    {
+        writer.Catch("The bread column");
+        writer.Send("/api/pieces", new { title = "The price" });
+        writer.Open("/bench/1");
+        writer.Fill(writer.Draft, "## Opening\n\nAs I said. [[slip 1]]\n");
+        writer.Until(() => writer.Server("/api/pieces/1/draft").Contains("[[slip 1]]", StringComparison.Ordinal), "the saved draft");
+        writer.Send("/api/slips/several", new { slips = new[] { 1 }, decision = new { decision = "drop" } });
+        writer.Press("Next move");
+        writer.Until(() => writer.Part("Links to").Text.Contains("dropped", StringComparison.Ordinal), "what became of the slip");
     }
 
     [Fact]

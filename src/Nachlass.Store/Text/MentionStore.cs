@@ -33,6 +33,9 @@ public sealed class MentionStore(PapersFile papers)
             .Select(found => new Unlinked(found.place, Links.TitleOf(db, found.place) ?? "", PlainText.WithReferences(References.SentenceAround(found.text, found.Mention!.Start, found.Mention.Length))))];
     });
 
+    /// <summary>Where the links in a thing's texts lead, and what has become of it.</summary>
+    public IReadOnlyList<LinkOut> From(Reference thing) => papers.Read(db => Links.From(db, string.Join('\n', Renaming.TextsOf(db, thing))));
+
     /// <summary>Makes the first place in a text that names a thing, or a section of it, a link.</summary>
     public Done<Unlinked> Link(Reference thing, string section, Reference place, Once once) => papers.Run("made a link", once, change =>
     {

@@ -43,6 +43,7 @@ internal static class TopicEndpoints
         api.MapGet("/mentions/{kind}/{number}", (Word<ThingKind> kind, int number, MentionStore mentions, string section = "") => TypedResults.Ok(mentions.Of(new Reference(kind.Value, number), section)));
         api.MapPost("/mentions/{kind}/{number}/link", (Word<ThingKind> kind, int number, LinkRequest link, MentionStore mentions, Request request) =>
             request.Ok(mentions.Link(new Reference(kind.Value, number), link.Section ?? "", new Reference(link.InKind, link.InNumber), request.Once)));
+        api.MapGet("/links/{kind}/{number}", (Word<ThingKind> kind, int number, MentionStore mentions) => TypedResults.Ok(mentions.From(new Reference(kind.Value, number))));
         api.MapGet("/links/offers", (MentionStore mentions, string? begun = null) => TypedResults.Ok(mentions.Offers(begun)));
     }
 

@@ -55,6 +55,11 @@ public sealed class LinkingTests : IDisposable
         desk.Decisions.Decide(SlipNumber.Of(2), new Decision.MergeInto(SlipNumber.Of(1)), Once.Unkeyed);
         desk.Slips.Open(SlipNumber.Of(3)).LinksOut[1].Gone.ShouldBe("merged into slip 1");
         links[3].To.ShouldBeNull();
+        // In a draft and on a day's sheet too.
+        Letter("See [[slip 1]].\n");
+        desk.Mentions.From(Reference.To(PieceNumber.Of(1))).ShouldHaveSingleItem().Gone.ShouldBe("dropped");
+        desk.Days.Write(desk.Today, "and [[slip 2]]", 0, Once.Unkeyed);
+        desk.Mentions.From(new Reference(ThingKind.Day, desk.Today.DayNumber)).ShouldHaveSingleItem().Gone.ShouldBe("merged into slip 1");
     }
 
     private (PieceNumber Piece, Draft Draft) Letter(string text)

@@ -53,6 +53,7 @@ export const keys = {
   words: (of: string, topic: number | undefined) => ['topics', 'words', of, topic ?? 0],
   digest: (topic: number) => ['topic', topic, 'digest'],
   mentions: (kind: string, number: number, section?: string) => ['mentions', kind, number, section ?? ''],
+  leads: (kind: string, number: number) => ['links', 'from', kind, number],
   linkOffers: (begun: string) => ['linkOffers', begun],
   topic: (number: number) => ['topic', number],
   formats: ['formats'],

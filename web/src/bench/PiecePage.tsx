@@ -20,7 +20,7 @@ import { keys, queryClient, useFormats } from '../api/queries';
 import { AddMove, MoveLine } from '../capture/Moves';
 import { Attachments } from '../papers/Attachments';
 import { carryOut, say } from '../papers/notices';
-import { History, LinkedFrom } from '../sources/Connections';
+import { History, LeadsTo, LinkedFrom } from '../sources/Connections';
 import { Unlinked } from '../sources/Unlinked';
 import { Failed, Loading } from '../ui/States';
 import { TwoTexts } from '../ui/TwoTexts';
@@ -331,6 +331,7 @@ function PieceFoot({ number }: { number: number }) {
         </div>
         <div className="[&>*]:mt-1.5">
           <Attachments kind="piece" number={number} />
+          {open && <LeadsTo kind="piece" number={number} />}
           <LinkedFrom lines={links} />
           {open && <Unlinked kind="piece" number={number} />}
           <History lines={done ?? []} />

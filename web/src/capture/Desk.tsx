@@ -6,7 +6,7 @@ import { keys, queryClient, useMoves, usePieces } from '../api/queries';
 import { UsableDialog } from '../bench/Usable';
 import { useKeys } from '../papers/keys';
 import { carryOut } from '../papers/notices';
-import { dayNumber } from '../sources/Connections';
+import { LeadsTo, dayNumber } from '../sources/Connections';
 import { Failed, Loading } from '../ui/States';
 import { ViewsOnDesk } from './ViewsOnDesk';
 import { TextField } from '../ui/TextField';
@@ -83,6 +83,7 @@ export function Desk() {
           )}
 
           <Sheet desk={shown} />
+          <LeadsTo kind="day" number={dayNumber(shown.day)} />
           <UsableOfDay
             day={shown.day}
             isWritten={shown.sheet.text !== '' || shown.blocks.some((block) => block.text !== '')}

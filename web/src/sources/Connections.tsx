@@ -1,5 +1,7 @@
+import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import type { HistoryLine, LinkLine, Reference } from '../api/client';
+import { api, ask, type HistoryLine, type LinkLine, type Reference } from '../api/client';
+import { keys } from '../api/queries';
 import type { components } from '../api/schema';
 import { takeBack } from '../papers/notices';
 import { clock, longDay, shortDay } from '../ui/dates';
@@ -52,6 +54,15 @@ export function LinksOut({ links }: { links: readonly components['schemas']['Lin
       ))}
     </section>
   );
+}
+
+/** The places the texts of a piece or of a day link to. */
+export function LeadsTo({ kind, number }: { kind: 'piece' | 'day'; number: number }) {
+  const links = useQuery({
+    queryKey: keys.leads(kind, number),
+    queryFn: () => ask(api.GET('/api/links/{kind}/{number}', { params: { path: { kind, number } } })),
+  }).data;
+  return <LinksOut links={links ?? []} />;
 }
 
 /** The places that link here, each with the sentence around the link. */
