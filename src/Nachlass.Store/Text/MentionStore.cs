@@ -45,7 +45,8 @@ public sealed class MentionStore(PapersFile papers)
         var isDone = false;
         Renaming.Rewrite(change, place, text =>
         {
-            if (isDone || Mentions.Link(text, names, behind) is not { } linked) return text;
+            // The words of a section stay in sight before its link; a second press must not link them twice.
+            if (isDone || IsLinked(change.Db, text, thing, section) || Mentions.Link(text, names, behind) is not { } linked) return text;
             isDone = true;
             return linked;
         });
