@@ -43,5 +43,5 @@ screenshots: build ## remakes docs/screenshots from the demo papers
 	@dotnet run -c Release --project tests/Nachlass.Browser.Tests -- -explicit only
 
 format:
-	@dotnet format --no-restore
+	@dotnet tool restore > /dev/null && dotnet csharpier format .
 	@cd web && npm run --silent format

@@ -17,11 +17,20 @@ namespace Nachlass.Bench;
 /// <param name="Rows">Rows of the table.</param>
 /// <param name="Preview">Seconds until one sees what would come in.</param>
 /// <param name="Import">Seconds to bring it in, on disk and found by the search.</param>
-/// <param name="Bare">Seconds for the same rows through bare SQLite: one transaction, one prepared statement, the same indexes and full text.</param>
+/// <param name="Bare">Seconds for the same rows through bare SQLite: one transaction, one prepared statement, the same indexes and full
+/// text.</param>
 /// <param name="Undo">Seconds to take it back.</param>
 /// <param name="ImportingMegabytes">The most memory the process held until it was brought in.</param>
 /// <param name="PeakMegabytes">The most it held until all of it was in the index of near texts too.</param>
-internal sealed record Imported(int Rows, double Preview, double Import, double Bare, double Undo, long ImportingMegabytes, long PeakMegabytes);
+internal sealed record Imported(
+    int Rows,
+    double Preview,
+    double Import,
+    double Bare,
+    double Undo,
+    long ImportingMegabytes,
+    long PeakMegabytes
+);
 
 /// <summary>Brings in a table in a process of its own, so that the memory it takes is that of the import alone.</summary>
 internal static class Importing
@@ -30,7 +39,12 @@ internal static class Importing
 
     public static Imported Measure(int rows)
     {
-        using var process = Process.Start(new ProcessStartInfo(Environment.ProcessPath!, [Command, rows.ToString(CultureInfo.InvariantCulture)]) { RedirectStandardOutput = true })!;
+        using var process = Process.Start(
+            new ProcessStartInfo(Environment.ProcessPath!, [Command, rows.ToString(CultureInfo.InvariantCulture)])
+            {
+                RedirectStandardOutput = true,
+            }
+        )!;
         var said = process.StandardOutput.ReadToEnd();
         process.WaitForExit();
         return JsonSerializer.Deserialize<Imported>(said.Trim().Split('\n')[^1])!;
@@ -51,7 +65,8 @@ internal static class Importing
             static FileReading Look(string name, string path) => new("text/plain", "");
             var imports = new ImportStore(papers, shelf, Look);
             var parcel = new Parcel(Path.Combine(folder, "parcel"));
-            using (var content = File.OpenRead(table)) parcel.Add("table.csv", content);
+            using (var content = File.OpenRead(table))
+                parcel.Add("table.csv", content);
             IEnumerable<(string, Found)> Finding() => parcel.Read(new ReadAs(papers.Today)).Select(f => (f.File.Name, f.Found));
             var preview = Seconds(() => imports.Preview(Finding, (_, _, _) => { }, default));
             Done<ImportCounts>? done = null;
@@ -61,12 +76,16 @@ internal static class Importing
             nearby.Settle();
             Process.GetCurrentProcess().Refresh();
             var peak = Process.GetCurrentProcess().PeakWorkingSet64 >> 20;
-            if (done!.Answer.Slips != rows) throw new InvalidOperationException($"{done.Answer.Slips} slips came of {rows} rows.");
+            if (done!.Answer.Slips != rows)
+                throw new InvalidOperationException($"{done.Answer.Slips} slips came of {rows} rows.");
             var bare = Seconds(() => Bare(folder, papers, table));
             var undo = Seconds(() => new HistoryStore(papers).Undo(done.Command, Once.Unkeyed));
             Console.WriteLine(JsonSerializer.Serialize(new Imported(rows, preview, import, bare, undo, importing, peak)));
         }
-        finally { Directory.Delete(folder, recursive: true); }
+        finally
+        {
+            Directory.Delete(folder, recursive: true);
+        }
     }
 
     private static void WriteTable(string path, int rows)
@@ -75,7 +94,12 @@ internal static class Importing
         using var file = new StreamWriter(path);
         file.WriteLine("text,kind,topics,pull,caught");
         for (var i = 0; i < rows; i++)
-            file.WriteLine(string.Create(CultureInfo.InvariantCulture, $"\"{words.Text()} {i}\",idea,topic {i % 60},{i % 5 + 1},{new DateOnly(2024, 1, 1).AddDays(i % 700):yyyy-MM-dd}"));
+            file.WriteLine(
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"\"{words.Text()} {i}\",idea,topic {i % 60},{i % 5 + 1},{new DateOnly(2024, 1, 1).AddDays(i % 700):yyyy-MM-dd}"
+                )
+            );
     }
 
     private static void Bare(string folder, PapersFile papers, string table)
@@ -83,14 +107,27 @@ internal static class Importing
         using var db = new SqliteConnection($"Data Source={Path.Combine(folder, "bare.db")};Pooling=False");
         db.Open();
         db.Execute("PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL; PRAGMA cache_size = -65536; PRAGMA temp_store = MEMORY");
-        foreach (var sql in papers.Read(p => p.Query<string>(
-            "SELECT sql FROM sqlite_master WHERE sql IS NOT NULL AND (name = 'finding' OR (tbl_name IN ('slip', 'slip_topic') AND name NOT LIKE 'undo%')) ORDER BY type = 'trigger', type = 'index'").ToList()))
+        foreach (
+            var sql in papers.Read(p =>
+                p.Query<string>(
+                        "SELECT sql FROM sqlite_master WHERE sql IS NOT NULL "
+                            + "AND (name = 'finding' OR (tbl_name IN ('slip', 'slip_topic') AND name NOT LIKE 'undo%')) "
+                            + "ORDER BY type = 'trigger', type = 'index'"
+                    )
+                    .ToList()
+            )
+        )
             db.Execute(sql);
         db.Execute("PRAGMA foreign_keys = OFF");
         using var filling = db.BeginTransaction();
-        using var slip = new SqliteCommand("INSERT INTO slip (text, kind, state, pull, caught_at, day) VALUES (@text, @kind, 'waiting', @pull, @caught, @caught)", db, filling);
+        using var slip = new SqliteCommand(
+            "INSERT INTO slip (text, kind, state, pull, caught_at, day) VALUES (@text, @kind, 'waiting', @pull, @caught, @caught)",
+            db,
+            filling
+        );
         using var topic = new SqliteCommand("INSERT INTO slip_topic (slip, topic) VALUES (last_insert_rowid(), @topic)", db, filling);
-        foreach (var name in (string[])["@text", "@kind", "@pull", "@caught"]) slip.Parameters.Add(name, SqliteType.Text);
+        foreach (var name in (string[])["@text", "@kind", "@pull", "@caught"])
+            slip.Parameters.Add(name, SqliteType.Text);
         topic.Parameters.Add("@topic", SqliteType.Integer);
         foreach (var row in new CsvTable().Read(new InFile("table.csv", table), new ReadAs(papers.Today)).Cast<Found.OfSlip>())
         {

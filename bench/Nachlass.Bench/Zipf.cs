@@ -14,12 +14,14 @@ internal sealed class Zipf
         words = [.. Enumerable.Range(0, count).Select(i => string.Concat(Digits(i + 16).Select(d => syllables[d])))];
         upTo = new double[count];
         var sum = 0.0;
-        for (var i = 0; i < count; i++) upTo[i] = sum += 1.0 / (i + 1);
+        for (var i = 0; i < count; i++)
+            upTo[i] = sum += 1.0 / (i + 1);
     }
 
     private static IEnumerable<int> Digits(int number)
     {
-        for (; number > 0; number /= 16) yield return number % 16;
+        for (; number > 0; number /= 16)
+            yield return number % 16;
     }
 
     public string Word()

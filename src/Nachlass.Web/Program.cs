@@ -32,10 +32,15 @@ try
         await app.StopAsync();
         return 0;
     }
-    var feed = await Demo.StartFeed(app.Services.GetRequiredService<Settings>(), TimeProvider.System, app.Services.GetRequiredService<FeedStore>());
+    var feed = await Demo.StartFeed(
+        app.Services.GetRequiredService<Settings>(),
+        TimeProvider.System,
+        app.Services.GetRequiredService<FeedStore>()
+    );
     Console.WriteLine($"Nachlass is at {app.Urls.FirstOrDefault()}   (Ctrl+C stops it)");
     await app.WaitForShutdownAsync();
-    if (feed is not null) await feed.DisposeAsync();
+    if (feed is not null)
+        await feed.DisposeAsync();
     return 0;
 }
 catch (Exception error) when (error is CannotOpenException or CannotStartException)
@@ -56,27 +61,38 @@ namespace Nachlass.Web
     {
         public static WebApplication Build(string[] args)
         {
-            var builder = WebApplication.CreateBuilder(new WebApplicationOptions { Args = args, ContentRootPath = AppContext.BaseDirectory });
+            var builder = WebApplication.CreateBuilder(
+                new WebApplicationOptions { Args = args, ContentRootPath = AppContext.BaseDirectory }
+            );
             builder.Configuration.AddEnvironmentVariables("NACHLASS_");
             builder.Configuration.AddCommandLine(args);
             var settings = Settings.From(builder.Configuration);
-            builder.Services.AddSerilog(log => log.MinimumLevel.Warning()
-                .MinimumLevel.Override("Microsoft.Hosting.Lifetime", LogEventLevel.Fatal)
-                // What a request asked for wrongly is answered to the asker; it is no fault of the server's.
-                .MinimumLevel.Override("Microsoft.AspNetCore.Diagnostics.ExceptionHandlerMiddleware", LogEventLevel.Fatal)
-                .MinimumLevel.Override("Microsoft.AspNetCore.DataProtection", LogEventLevel.Error)
-                .MinimumLevel.Override("Microsoft.Extensions.Hosting.Internal.Host", LogEventLevel.Fatal)
-                .WriteTo.Console(formatProvider: System.Globalization.CultureInfo.InvariantCulture, standardErrorFromLevel: LogEventLevel.Verbose));
+            builder.Services.AddSerilog(log =>
+                log.MinimumLevel.Warning()
+                    .MinimumLevel.Override("Microsoft.Hosting.Lifetime", LogEventLevel.Fatal)
+                    // What a request asked for wrongly is answered to the asker; it is no fault of the server's.
+                    .MinimumLevel.Override("Microsoft.AspNetCore.Diagnostics.ExceptionHandlerMiddleware", LogEventLevel.Fatal)
+                    .MinimumLevel.Override("Microsoft.AspNetCore.DataProtection", LogEventLevel.Error)
+                    .MinimumLevel.Override("Microsoft.Extensions.Hosting.Internal.Host", LogEventLevel.Fatal)
+                    .WriteTo.Console(
+                        formatProvider: System.Globalization.CultureInfo.InvariantCulture,
+                        standardErrorFromLevel: LogEventLevel.Verbose
+                    )
+            );
             builder.WebHost.UseUrls(settings.Url.GetLeftPart(UriPartial.Authority));
             var certificate = Doorkeeper.Certificate(settings);
             builder.WebHost.ConfigureKestrel(kestrel =>
             {
                 kestrel.AddServerHeader = false;
-                if (certificate is not null) kestrel.ConfigureHttpsDefaults(https => https.ServerCertificate = certificate);
+                if (certificate is not null)
+                    kestrel.ConfigureHttpsDefaults(https => https.ServerCertificate = certificate);
             });
             Doorkeeper.AddTo(builder.Services, settings);
             // Only a proxy on this machine is believed about who asks and how.
-            builder.Services.Configure<ForwardedHeadersOptions>(forwarded => forwarded.ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto | ForwardedHeaders.XForwardedHost);
+            builder.Services.Configure<ForwardedHeadersOptions>(forwarded =>
+                forwarded.ForwardedHeaders =
+                    ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto | ForwardedHeaders.XForwardedHost
+            );
             AddStores(builder.Services, settings);
             builder.Services.AddSingleton<Events>();
             builder.Services.AddProblemDetails();
@@ -164,7 +180,8 @@ namespace Nachlass.Web
 
         private static void Use(WebApplication app, string frontEnd)
         {
-            if (app.Services.GetRequiredService<Settings>().BehindProxy) app.UseForwardedHeaders();
+            if (app.Services.GetRequiredService<Settings>().BehindProxy)
+                app.UseForwardedHeaders();
             app.UseResponseCompression();
             app.UseExceptionHandler();
             app.UseStatusCodePages();

@@ -17,7 +17,8 @@ public sealed class App : IDisposable
     {
         this.demo = demo;
         papers = whole ? Path.Combine(Root, "demo") : folder + "-demo";
-        if (demo && !whole) CopyPapers();
+        if (demo && !whole)
+            CopyPapers();
         using (var socket = new TcpListener(IPAddress.Loopback, 0))
         {
             socket.Start();
@@ -43,11 +44,16 @@ public sealed class App : IDisposable
 
     private void Start(bool renew, params IReadOnlyList<(string Name, string Value)> with)
     {
-        var start = new ProcessStartInfo("dotnet", [Path.Combine(AppContext.BaseDirectory, "Nachlass.Web.dll")]) { RedirectStandardOutput = true };
+        var start = new ProcessStartInfo("dotnet", [Path.Combine(AppContext.BaseDirectory, "Nachlass.Web.dll")])
+        {
+            RedirectStandardOutput = true,
+        };
         start.Environment["NACHLASS_DATA"] = folder;
         start.Environment["NACHLASS_URL"] = Url;
-        if (renew && demo) start.Environment["NACHLASS_DEMO"] = papers;
-        foreach (var (name, value) in with) start.Environment[name] = value;
+        if (renew && demo)
+            start.Environment["NACHLASS_DEMO"] = papers;
+        foreach (var (name, value) in with)
+            start.Environment[name] = value;
         process = Process.Start(start)!;
         process.StandardOutput.ReadLine().ShouldNotBeNull("the server did not start");
     }
@@ -67,7 +73,11 @@ public sealed class App : IDisposable
     private void CopyPapers()
     {
         var demoPapers = Path.Combine(Root, "demo");
-        foreach (var file in Directory.EnumerateFiles(demoPapers, "*", SearchOption.AllDirectories).Where(f => !f.Contains("/incoming/", StringComparison.Ordinal) && !f.Contains("/feed/", StringComparison.Ordinal)))
+        foreach (
+            var file in Directory
+                .EnumerateFiles(demoPapers, "*", SearchOption.AllDirectories)
+                .Where(f => !f.Contains("/incoming/", StringComparison.Ordinal) && !f.Contains("/feed/", StringComparison.Ordinal))
+        )
         {
             var copy = Path.Combine(papers, Path.GetRelativePath(demoPapers, file));
             Directory.CreateDirectory(Path.GetDirectoryName(copy)!);
@@ -79,6 +89,7 @@ public sealed class App : IDisposable
     {
         Stop();
         Directory.Delete(folder, recursive: true);
-        if (Directory.Exists(folder + "-demo")) Directory.Delete(folder + "-demo", recursive: true);
+        if (Directory.Exists(folder + "-demo"))
+            Directory.Delete(folder + "-demo", recursive: true);
     }
 }

@@ -36,10 +36,27 @@ public sealed class BringInTests : IDisposable
     /// <summary>The examples of docs/formats.md, with how many things each brings.</summary>
     private static readonly (string File, string Format, int Makes)[] Good =
     [
-        ("list.txt", "List, one slip a line", 6), ("highlights.csv", "Table (CSV)", 4), ("notes.json", "JSON", 2), ("note.md", "Markdown", 1), ("outline.opml", "Outline (OPML)", 9), ("bookmarks.html", "Browser bookmarks", 6),
-        ("notices.rss", "Feed", 2), ("notices.atom", "Feed", 2), ("references.bib", "References (BibTeX)", 8), ("references.ris", "References (RIS)", 6), ("references.csl.json", "References (CSL-JSON)", 4),
-        ("second sitting.vtt", "Transcript (WebVTT)", 1), ("talk.srt", "Transcript (SubRip)", 1), ("talk with times.txt", "Transcript, plain text", 1), ("letters.mbox", "Mailbox", 8), ("letter.eml", "Mail", 2), ("calendar.ics", "Calendar (iCalendar)", 4),
-        ("essay.docx", "Text document (DOCX)", 1), ("page.html", "Page (HTML)", 1), ("survey.pdf", "PDF", 1), ("tariff.png", "Picture", 1),
+        ("list.txt", "List, one slip a line", 6),
+        ("highlights.csv", "Table (CSV)", 4),
+        ("notes.json", "JSON", 2),
+        ("note.md", "Markdown", 1),
+        ("outline.opml", "Outline (OPML)", 9),
+        ("bookmarks.html", "Browser bookmarks", 6),
+        ("notices.rss", "Feed", 2),
+        ("notices.atom", "Feed", 2),
+        ("references.bib", "References (BibTeX)", 8),
+        ("references.ris", "References (RIS)", 6),
+        ("references.csl.json", "References (CSL-JSON)", 4),
+        ("second sitting.vtt", "Transcript (WebVTT)", 1),
+        ("talk.srt", "Transcript (SubRip)", 1),
+        ("talk with times.txt", "Transcript, plain text", 1),
+        ("letters.mbox", "Mailbox", 8),
+        ("letter.eml", "Mail", 2),
+        ("calendar.ics", "Calendar (iCalendar)", 4),
+        ("essay.docx", "Text document (DOCX)", 1),
+        ("page.html", "Page (HTML)", 1),
+        ("survey.pdf", "PDF", 1),
+        ("tariff.png", "Picture", 1),
     ];
 
     [Fact]
@@ -67,15 +84,42 @@ public sealed class BringInTests : IDisposable
     [Fact]
     public void What_is_partly_broken_comes_in_and_its_bad_places_can_be_saved_to_mend()
     {
-        foreach (var (name, content, reason) in ((string, string, string)[])
-        [
-            ("list.txt", "good\nbad \u0007 bell", "signs that are no text"), ("t.csv", "text,topics\ngood,a\ntoo,many,fields", "It has 3 fields where the first row has 2"), ("t.json", "[{\"text\":\"good\"},7]", "no object with fields"),
-            ("o.opml", "<opml><body><outline text=\"good\"/><outline/></body></opml>", "no text"), ("b.html", "<!DOCTYPE NETSCAPE-Bookmark-file-1><DL><DT><A HREF=\"https://a.example/\">good</A><DT><A HREF=\"about:x\">bad</A></DL>", "none of the web"),
-            ("f.rss", "<rss version=\"2.0\"><channel><title>N</title><item><title>good</title></item><item/></channel></rss>", "neither a title nor a text"), ("r.bib", "@book{a, title={good}}\n@book{b, title={open\n", "not closed"),
-            ("r.ris", "TY  - BOOK\nTI  - good\nER  - \nTY  - BOOK\nTI  - bad\n", "no end"), ("r.csl.json", "[{\"type\":\"book\",\"title\":\"good\",\"issued\":{}},{\"type\":\"book\"}]", "no title"),
-            ("t.vtt", "WEBVTT\n\n00:01.000 --> 00:02.000\ngood\n\nbad", "no times"), ("t.srt", "1\n00:00:01,000 --> 00:00:02,000\ngood\n\nbad", "no times"), ("m.mbox", "From a Mon Nov 16 09:12:00 2026\nFrom: A <a@b.example>\nSubject: good\nDate: Mon, 16 Nov 2026 09:12:00 +0000\n\ngood\n\nFrom b Mon Nov 16 09:12:00 2026\nFrom: B <b@b.example>\n\n\n", "neither subject nor text"),
-            ("c.ics", "BEGIN:VCALENDAR\nBEGIN:VEVENT\nSUMMARY:good\nDTSTART;VALUE=DATE:20261206\nEND:VEVENT\nBEGIN:VEVENT\nSUMMARY:bad\nEND:VEVENT\nEND:VCALENDAR", "no readable date"),
-        ])
+        foreach (
+            var (name, content, reason) in ((string, string, string)[])
+                [
+                    ("list.txt", "good\nbad \u0007 bell", "signs that are no text"),
+                    ("t.csv", "text,topics\ngood,a\ntoo,many,fields", "It has 3 fields where the first row has 2"),
+                    ("t.json", "[{\"text\":\"good\"},7]", "no object with fields"),
+                    ("o.opml", "<opml><body><outline text=\"good\"/><outline/></body></opml>", "no text"),
+                    (
+                        "b.html",
+                        "<!DOCTYPE NETSCAPE-Bookmark-file-1><DL><DT><A HREF=\"https://a.example/\">good</A><DT><A "
+                            + "HREF=\"about:x\">bad</A></DL>",
+                        "none of the web"
+                    ),
+                    (
+                        "f.rss",
+                        "<rss version=\"2.0\"><channel><title>N</title><item><title>good</title></item><item/></channel></rss>",
+                        "neither a title nor a text"
+                    ),
+                    ("r.bib", "@book{a, title={good}}\n@book{b, title={open\n", "not closed"),
+                    ("r.ris", "TY  - BOOK\nTI  - good\nER  - \nTY  - BOOK\nTI  - bad\n", "no end"),
+                    ("r.csl.json", "[{\"type\":\"book\",\"title\":\"good\",\"issued\":{}},{\"type\":\"book\"}]", "no title"),
+                    ("t.vtt", "WEBVTT\n\n00:01.000 --> 00:02.000\ngood\n\nbad", "no times"),
+                    ("t.srt", "1\n00:00:01,000 --> 00:00:02,000\ngood\n\nbad", "no times"),
+                    (
+                        "m.mbox",
+                        "From a Mon Nov 16 09:12:00 2026\nFrom: A <a@b.example>\nSubject: good\nDate: Mon, 16 Nov 2026 09:12:00 "
+                            + "+0000\n\ngood\n\nFrom b Mon Nov 16 09:12:00 2026\nFrom: B <b@b.example>\n\n\n",
+                        "neither subject nor text"
+                    ),
+                    (
+                        "c.ics",
+                        "BEGIN:VCALENDAR\nBEGIN:VEVENT\nSUMMARY:good\nDTSTART;VALUE=DATE:20261206\nEND:VEVENT\nBEGIN:VEVENT\nSUMMARY:bad\nEND:VEVENT\nEND:VCALENDAR",
+                        "no readable date"
+                    ),
+                ]
+        )
         {
             Take(Written(name, content));
             writer.Part("Could not be read").Text.ShouldContain(reason, Case.Insensitive, name);
@@ -91,19 +135,32 @@ public sealed class BringInTests : IDisposable
     {
         var bomb = Path.Combine(folder, "bomb.zip");
         using (var zip = ZipFile.Open(bomb, ZipArchiveMode.Create))
-        using (var stream = zip.CreateEntry("bomb.txt").Open()) stream.Write(new byte[64 << 20]);
+        using (var stream = zip.CreateEntry("bomb.txt").Open())
+            stream.Write(new byte[64 << 20]);
         var climbing = Path.Combine(folder, "climbing.zip");
         using (var zip = ZipFile.Open(climbing, ZipArchiveMode.Create))
-        using (var stream = zip.CreateEntry("../../climb.txt").Open()) stream.Write("x"u8);
+        using (var stream = zip.CreateEntry("../../climb.txt").Open())
+            stream.Write("x"u8);
         var broken = Path.Combine(folder, "broken.csv");
         File.WriteAllBytes(broken, [.. "text\né"u8, 0xC3, 0x28]);
         var entities = "<!DOCTYPE x [<!ENTITY a \"b\">]><opml><body><outline text=\"&a;\"/></body></opml>";
-        foreach (var (file, reason) in ((string, string)[])
-        [
-            (bomb, "only a zip bomb does"), (climbing, "leads out of its folder"), (broken, "broken at byte"), (Written("e.opml", entities), "declares a document type"), (Written("e.rss", entities), "declares a document type"),
-            (Written("open.csv", "text\n\"never closed" + new string('\n', 50)), "never closed"), (Written("deep.json", "{\"a\":" + new string('[', 90)), "no JSON"), (Written("lines.txt", new string('\n', 2_000_100)), "2,000,000 lines"),
-            (Written("no.docx", "no zip"), "no text document"), (Written("no.pdf", "%PDF-no"), "no readable PDF"), (Written("no.ics", "no calendar"), "no calendar"), (Written("no.bib", "no entry"), "no entry"),
-        ])
+        foreach (
+            var (file, reason) in ((string, string)[])
+                [
+                    (bomb, "only a zip bomb does"),
+                    (climbing, "leads out of its folder"),
+                    (broken, "broken at byte"),
+                    (Written("e.opml", entities), "declares a document type"),
+                    (Written("e.rss", entities), "declares a document type"),
+                    (Written("open.csv", "text\n\"never closed" + new string('\n', 50)), "never closed"),
+                    (Written("deep.json", "{\"a\":" + new string('[', 90)), "no JSON"),
+                    (Written("lines.txt", new string('\n', 2_000_100)), "2,000,000 lines"),
+                    (Written("no.docx", "no zip"), "no text document"),
+                    (Written("no.pdf", "%PDF-no"), "no readable PDF"),
+                    (Written("no.ics", "no calendar"), "no calendar"),
+                    (Written("no.bib", "no entry"), "no entry"),
+                ]
+        )
         {
             Take(file);
             writer.Sees(reason);

@@ -22,8 +22,19 @@ public sealed class ClipTests : IDisposable
         }
         other.Prefixes.Add(site);
         other.Start();
-        var page = Encoding.UTF8.GetBytes("<!doctype html><html lang=en><head><meta charset=utf-8><title>Bells of the Tavle</title></head><body><nav><a href=/>All walks</a></nav><article><h1>Bells of the Tavle</h1>"
-            + string.Concat(Enumerable.Range(1, 15).Select(i => $"<p id=p{i}>In year {i} the bell on the far bank woke the near one, and the ferryman rowed over empty to fetch whoever had thought better of it.</p>")) + "</article></body></html>");
+        var page = Encoding.UTF8.GetBytes(
+            "<!doctype html><html lang=en><head><meta charset=utf-8><title>Bells of the Tavle</title></head><body><nav><a "
+                + "href=/>All walks</a></nav><article><h1>Bells of the Tavle</h1>"
+                + string.Concat(
+                    Enumerable
+                        .Range(1, 15)
+                        .Select(i =>
+                            $"<p id=p{i}>In year {i} the bell on the far bank woke the near one, and the ferryman rowed over empty "
+                            + "to fetch whoever had thought better of it.</p>"
+                        )
+                )
+                + "</article></body></html>"
+        );
         _ = Task.Run(async () =>
         {
             while (other.IsListening)
@@ -53,7 +64,9 @@ public sealed class ClipTests : IDisposable
         writer.Driver.Navigate().GoToUrl(site + "bells");
         var own = writer.Driver.CurrentWindowHandle;
         // What a click on the bookmark does: its script runs in the page that is being read.
-        writer.Driver.ExecuteScript("const r = document.createRange(); r.selectNodeContents(document.getElementById('p7')); getSelection().addRange(r);");
+        writer.Driver.ExecuteScript(
+            "const r = document.createRange(); r.selectNodeContents(document.getElementById('p7')); getSelection().addRange(r);"
+        );
         writer.Driver.ExecuteScript(Uri.UnescapeDataString(bookmark["javascript:".Length..]));
         writer.Until(() => writer.Driver.WindowHandles.Count == 2, "the small window");
         writer.Driver.SwitchTo().Window(writer.Driver.WindowHandles.Single(w => w != own));
@@ -94,6 +107,9 @@ public sealed class ClipTests : IDisposable
         writer.Press("Open the papers");
         writer.IsAt("/topics");
         writer.Sees("Topics");
-        writer.Driver.Manage().Cookies.AllCookies.Single(c => c.Name == "nachlass").ShouldSatisfyAllConditions(c => c.IsHttpOnly.ShouldBeTrue(), c => c.Secure.ShouldBeTrue());
+        writer
+            .Driver.Manage()
+            .Cookies.AllCookies.Single(c => c.Name == "nachlass")
+            .ShouldSatisfyAllConditions(c => c.IsHttpOnly.ShouldBeTrue(), c => c.Secure.ShouldBeTrue());
     }
 }

@@ -104,7 +104,10 @@ public sealed class DeskTests : IDisposable
         writer.Press("More");
         writer.Press("Night light");
         writer.Driver.Navigate().Refresh();
-        writer.Until(() => writer.Driver.FindElement(By.TagName("html")).GetDomAttribute("data-theme") == "night", "the night theme after a reload");
+        writer.Until(
+            () => writer.Driver.FindElement(By.TagName("html")).GetDomAttribute("data-theme") == "night",
+            "the night theme after a reload"
+        );
         writer.Value("Purpose").ShouldBe("To look down.");
     }
 
@@ -114,12 +117,18 @@ public sealed class DeskTests : IDisposable
         writer.Field("Loose writing").SendKeys(" And then the rain stopped.");
         writer.Until(() => writer.Server("/api/desk").Contains("the rain stopped", StringComparison.Ordinal), "the sheet to be saved");
         writer.Press("Back to");
-        writer.Until(() => writer.Value("Loose writing").Contains("Read the bread column aloud", StringComparison.Ordinal), "yesterday's sheet");
+        writer.Until(
+            () => writer.Value("Loose writing").Contains("Read the bread column aloud", StringComparison.Ordinal),
+            "yesterday's sheet"
+        );
         writer.Driver.Navigate().Back();
         writer.Until(() => writer.Value("Loose writing").Contains("the rain stopped", StringComparison.Ordinal), "today's sheet again");
         writer.Part("Next moves").FindElement(By.XPath(".//input[@aria-label='Done: Find the loaf price for 1789']")).Click();
         writer.Sees("Done.");
-        writer.Until(() => !writer.Part("Next moves").Text.Contains("Find the loaf price", StringComparison.Ordinal), "the move to be gone");
+        writer.Until(
+            () => !writer.Part("Next moves").Text.Contains("Find the loaf price", StringComparison.Ordinal),
+            "the move to be gone"
+        );
     }
 
     [Fact]
@@ -132,16 +141,27 @@ public sealed class DeskTests : IDisposable
         writer.Fill(writer.Field("Text of Before the weekend"), "What did the river do this week?");
         writer.Press("friday", writer.Part("Block Before the weekend"));
         var friday = DateOnly.FromDateTime(DateTime.Now);
-        do friday = friday.AddDays(1); while (friday.DayOfWeek != DayOfWeek.Friday);
-        for (var day = DateOnly.FromDateTime(DateTime.Now); day < friday; day = day.AddDays(1)) writer.Press("The day after");
-        writer.Until(() => writer.Part("The sheet on a day").Text.Contains("What did the river do this week?", StringComparison.Ordinal), "the question in the preview of a Friday");
+        do friday = friday.AddDays(1);
+        while (friday.DayOfWeek != DayOfWeek.Friday);
+        for (var day = DateOnly.FromDateTime(DateTime.Now); day < friday; day = day.AddDays(1))
+            writer.Press("The day after");
+        writer.Until(
+            () => writer.Part("The sheet on a day").Text.Contains("What did the river do this week?", StringComparison.Ordinal),
+            "the question in the preview of a Friday"
+        );
         writer.Press("The day before");
-        writer.Until(() => !writer.Part("The sheet on a day").Text.Contains("What did the river do", StringComparison.Ordinal), "a Thursday without it");
+        writer.Until(
+            () => !writer.Part("The sheet on a day").Text.Contains("What did the river do", StringComparison.Ordinal),
+            "a Thursday without it"
+        );
         writer.Press("Keep this plan");
         writer.Sees("The plan is kept");
         writer.Open($"/desk/{friday:yyyy-MM-dd}");
         writer.Field("Before the weekend").SendKeys("It rose a hand.");
-        writer.Until(() => writer.Server($"/api/desk?day={friday:yyyy-MM-dd}").Contains("It rose a hand.", StringComparison.Ordinal), "the answer to be saved");
+        writer.Until(
+            () => writer.Server($"/api/desk?day={friday:yyyy-MM-dd}").Contains("It rose a hand.", StringComparison.Ordinal),
+            "the answer to be saved"
+        );
         writer.Field("First thoughts, line 1").SendKeys("A ford is a promise #fords");
         writer.Press("more", writer.Part("First thoughts"));
         writer.Field("First thoughts, line 1: working title").SendKeys("Promises");
@@ -160,7 +180,10 @@ public sealed class DeskTests : IDisposable
         writer.Fill(text, "Today is {{ weekdy }}");
         writer.Sees("Line 1, place 10: There is no fill-in “weekdy”");
         writer.Fill(text, "Today is {{ weekday }}, ");
-        writer.Until(() => writer.Part("The sheet on a day").Text.Contains($"Today is {DateTime.Now:dddd},", StringComparison.Ordinal), "the day filled in");
+        writer.Until(
+            () => writer.Part("The sheet on a day").Text.Contains($"Today is {DateTime.Now:dddd},", StringComparison.Ordinal),
+            "the day filled in"
+        );
         writer.Driver.Navigate().Refresh();
         writer.Value("Text of A text with fill-ins").ShouldBe("Today is {{ weekday }}, ");
         writer.Press("Leave it as it was");
@@ -180,7 +203,10 @@ public sealed class DeskTests : IDisposable
         writer.Server("/api/slips/91").ShouldContain("The bell rang. Whoever names");
         writer.Keys(Keys.End);
         writer.Keys(Keys.Enter, Keys.Enter, "Ropes remember hands #ropes", Keys.Escape);
-        writer.Until(() => writer.Server("/api/slips?query=remember%20hands").Contains("\"total\":1,", StringComparison.Ordinal), "the tagged paragraph in Sift by itself");
+        writer.Until(
+            () => writer.Server("/api/slips?query=remember%20hands").Contains("\"total\":1,", StringComparison.Ordinal),
+            "the tagged paragraph in Sift by itself"
+        );
         writer.Until(() => writer.Driver.FindElement(By.TagName("html")).GetDomAttribute("data-quiet") is null, "the page to come back");
     }
 

@@ -16,19 +16,29 @@ public sealed class EngineTests : IDisposable
         app.Dispose();
     }
 
-    private void Keep(params IEnumerable<int> slips) => writer.Send("/api/slips/several", new { slips, decision = new { decision = "keep" } });
+    private void Keep(params IEnumerable<int> slips) =>
+        writer.Send("/api/slips/several", new { slips, decision = new { decision = "keep" } });
 
     [Fact]
     public void An_hour_of_sifting_fifty_mixed_slips_with_undo_across_several()
     {
-        string[] forms = ["The toll of day {0} was a loaf #tolls", "Why was bell {0} sunk?", "“Nobody crossed on day {0}”", "Ice on day {0} #ice", "A word for the far bank, number {0}"];
+        string[] forms =
+        [
+            "The toll of day {0} was a loaf #tolls",
+            "Why was bell {0} sunk?",
+            "“Nobody crossed on day {0}”",
+            "Ice on day {0} #ice",
+            "A word for the far bank, number {0}",
+        ];
         writer.Catch(Enumerable.Range(1, 50).Select(i => string.Format(forms[i % 5], i)));
         writer.Open("/sift");
         writer.Sees("50\nwaiting");
-        for (var i = 0; i < 10; i++) writer.Keys("kkdkd");
+        for (var i = 0; i < 10; i++)
+            writer.Keys("kkdkd");
         writer.Sees("All settled: 50 today");
         // Seven steps back, over keeps and drops alike, and on from there.
-        for (var i = 0; i < 7; i++) writer.Keys("z");
+        for (var i = 0; i < 7; i++)
+            writer.Keys("z");
         writer.Sees("7\nwaiting");
         writer.Keys("h");
         writer.Press("Next month", writer.Part("Hold until"));
@@ -75,7 +85,10 @@ public sealed class EngineTests : IDisposable
         offer.Text.ShouldContain("changes the name in 1 text");
         writer.Press("Merge into bells", offer);
         writer.Sees("Merged bell into bells.");
-        writer.Until(() => writer.Server("/api/slips/3").Contains("See [[bells]] for this", StringComparison.Ordinal), "the name in the text");
+        writer.Until(
+            () => writer.Server("/api/slips/3").Contains("See [[bells]] for this", StringComparison.Ordinal),
+            "the name in the text"
+        );
         writer.SeesNot("Perhaps one topic");
         writer.UndoOf("Merged bell");
         writer.Part("Perhaps one topic");
@@ -84,9 +97,21 @@ public sealed class EngineTests : IDisposable
 
     private void Source(string title, string by, params string[] passages)
     {
-        writer.Send("/api/sources", new { title, creators = by, topics = new[] { "tolls" } });
-        var number = title == "Crossing Dues" ? 1 : title == "High Water" ? 2 : 3;
-        foreach (var text in passages) writer.Send($"/api/sources/{number}/passages", new { text, locator = "p. 31" });
+        writer.Send(
+            "/api/sources",
+            new
+            {
+                title,
+                creators = by,
+                topics = new[] { "tolls" },
+            }
+        );
+        var number =
+            title == "Crossing Dues" ? 1
+            : title == "High Water" ? 2
+            : 3;
+        foreach (var text in passages)
+            writer.Send($"/api/sources/{number}/passages", new { text, locator = "p. 31" });
     }
 
     [Fact]
@@ -125,7 +150,10 @@ public sealed class EngineTests : IDisposable
         writer.Catch("The price of the far bank #tolls");
         writer.Open("/sift/3").Part("Slip 3");
         writer.Keys("k");
-        writer.Until(() => writer.Server("/api/pieces").Contains("The price of the far bank", StringComparison.Ordinal), "the piece the rule started");
+        writer.Until(
+            () => writer.Server("/api/pieces").Contains("The price of the far bank", StringComparison.Ordinal),
+            "the piece the rule started"
+        );
         writer.Server("/api/commands").ShouldContain("by the rule “Kept tolls start a piece” started P 1 from slip 3");
         writer.Keys("z");
         writer.Sees("1\nwaiting");
@@ -157,11 +185,21 @@ public sealed class EngineTests : IDisposable
         writer.Open("/desk");
         writer.Part("Bell questions").Text.ShouldContain("Why was the bell sunk?");
         writer.Catch("Who rang it last? #bells");
-        writer.Until(() => writer.Part("Bell questions").Text.Contains("Who rang it last?", StringComparison.Ordinal), "the new one on the Desk");
+        writer.Until(
+            () => writer.Part("Bell questions").Text.Contains("Who rang it last?", StringComparison.Ordinal),
+            "the new one on the Desk"
+        );
         writer.Press("open", writer.Part("Bell questions"));
         writer.Sees("Bell questions");
         // Two rows are chosen by key and get a pull at once.
-        writer.Until(() => { writer.Driver.FindElement(By.CssSelector("[data-cell='0-0']")).Click(); return true; }, "the first row");
+        writer.Until(
+            () =>
+            {
+                writer.Driver.FindElement(By.CssSelector("[data-cell='0-0']")).Click();
+                return true;
+            },
+            "the first row"
+        );
         writer.Chord(Keys.Shift, Keys.ArrowDown);
         writer.Sees("2 chosen");
         writer.Press("pull of all chosen");
@@ -178,11 +216,17 @@ public sealed class EngineTests : IDisposable
         writer.Open($"/topics/{bells}");
         writer.Press("Link");
         writer.Sees("Linked.");
-        writer.Until(() => writer.Server("/api/slips/1").Contains("The [[bells]] of Quillan", StringComparison.Ordinal), "the link in the text");
+        writer.Until(
+            () => writer.Server("/api/slips/1").Contains("The [[bells]] of Quillan", StringComparison.Ordinal),
+            "the link in the text"
+        );
         writer.Part("Linked from").Text.ShouldContain("slip 1");
         writer.Open("/library/slip/3").Press("Change text");
         writer.Field("Text").SendKeys(" of [[bel");
-        writer.Until(() => writer.Driver.FindElements(By.CssSelector("[aria-label='Link to'] [role=option]")).Count > 0, "what could be linked");
+        writer.Until(
+            () => writer.Driver.FindElements(By.CssSelector("[aria-label='Link to'] [role=option]")).Count > 0,
+            "what could be linked"
+        );
         writer.Keys(Keys.Enter);
         writer.Until(() => writer.Value("Text").Contains("of [[bells]]", StringComparison.Ordinal), "the completed link");
         writer.Press("Keep the change");
@@ -200,7 +244,10 @@ public sealed class EngineTests : IDisposable
         // Completed behind a comma, and followed to its place.
         writer.Open("/library/slip/2").Press("Change text");
         writer.Field("Text").SendKeys(" [[P 1, bread");
-        writer.Until(() => writer.Driver.FindElements(By.CssSelector("[aria-label='Link to'] [role=option]")).Count > 0, "what could be linked");
+        writer.Until(
+            () => writer.Driver.FindElements(By.CssSelector("[aria-label='Link to'] [role=option]")).Count > 0,
+            "what could be linked"
+        );
         // At once: it is the section that is taken, not what was offered for half of it.
         writer.Keys(Keys.Enter);
         writer.Until(() => writer.Value("Text").Contains("[[P 1, The bread column]]", StringComparison.Ordinal), "the completed section");
@@ -208,7 +255,10 @@ public sealed class EngineTests : IDisposable
         writer.Sees("Slip 2 changed.");
         writer.Press("The bread column, in The price", writer.Part("Links to"));
         writer.IsAt("/bench/1?section=The%20bread%20column");
-        writer.Until(() => writer.Part("Section 2, The bread column").GetDomAttribute("aria-current") == "true", "the section the link leads to");
+        writer.Until(
+            () => writer.Part("Section 2, The bread column").GetDomAttribute("aria-current") == "true",
+            "the section the link leads to"
+        );
         // Named without a link, it is linked from the outline.
         writer.Press("1 link leads to section 2");
         writer.Press("Link");
@@ -218,7 +268,10 @@ public sealed class EngineTests : IDisposable
         // Its links follow a new heading.
         writer.Fill(writer.Field("Title of section 2"), "Loaves");
         writer.Keys(Keys.Enter);
-        writer.Until(() => writer.Server("/api/slips/2").Contains("[[P 1, Loaves]]", StringComparison.Ordinal), "the new heading in the link");
+        writer.Until(
+            () => writer.Server("/api/slips/2").Contains("[[P 1, Loaves]]", StringComparison.Ordinal),
+            "the new heading in the link"
+        );
         writer.Server("/api/slips/1").ShouldContain("What the bread column [[P 1, Loaves]] leaves out");
     }
 
@@ -237,7 +290,10 @@ public sealed class EngineTests : IDisposable
         foreach (var slip in (int[])[2, 3])
         {
             writer.Open($"/library/slip/{slip}");
-            writer.Until(() => writer.Part($"Slip {slip}").Text.Contains("Flood is a closing hour.", StringComparison.Ordinal), $"the new wording in slip {slip}");
+            writer.Until(
+                () => writer.Part($"Slip {slip}").Text.Contains("Flood is a closing hour.", StringComparison.Ordinal),
+                $"the new wording in slip {slip}"
+            );
         }
         // The other way round it would never end.
         writer.Open("/library/slip/1").Press("Change text");

@@ -37,7 +37,10 @@ public sealed class MaterialTests : IDisposable
         writer.SeesNot("chosen");
         writer.Server("/api/library?query=state:dropped").ShouldContain("\"total\":2");
         writer.UndoOf("Changed 2 slips.");
-        writer.Until(() => writer.Server("/api/library?query=state:dropped").Contains("\"total\":0", StringComparison.Ordinal), "both back");
+        writer.Until(
+            () => writer.Server("/api/library?query=state:dropped").Contains("\"total\":0", StringComparison.Ordinal),
+            "both back"
+        );
         // By key: the arrows walk, with Shift they choose, Escape lets go.
         writer.Open("/library/slip/4");
         writer.Button("Choose slip 3");
@@ -62,10 +65,19 @@ public sealed class MaterialTests : IDisposable
         writer.Open("/library").Press("Order");
         writer.Press("the highest pull first");
         writer.IsAt("/library?sort=pull");
-        writer.Until(() => writer.Part("Slips and sources").Text.StartsWith("2\nA thought", StringComparison.Ordinal), "the strongest first");
+        writer.Until(
+            () => writer.Part("Slips and sources").Text.StartsWith("2\nA thought", StringComparison.Ordinal),
+            "the strongest first"
+        );
         writer.Press("Gathered by");
         writer.Press("kind");
-        writer.Until(() => writer.Part("Slips and sources").Text.Contains("question\n1\n1\nWhy was the bell sunk?", StringComparison.OrdinalIgnoreCase), "the question under its heading");
+        writer.Until(
+            () =>
+                writer
+                    .Part("Slips and sources")
+                    .Text.Contains("question\n1\n1\nWhy was the bell sunk?", StringComparison.OrdinalIgnoreCase),
+            "the question under its heading"
+        );
         // It stands in the address, and reloads.
         writer.Open("/library?sort=pull&group=kind").Sees("gathered by kind");
         writer.Part("Slips and sources").Text.ShouldStartWith("idea\n2\n2\nA thought", Case.Insensitive);
@@ -98,7 +110,9 @@ public sealed class MaterialTests : IDisposable
         writer.Field("The idea").SendKeys("What a penny was worth");
         writer.Press("Catch it");
         writer.Sees("Slip 2 waits in Sift.");
-        writer.Server("/api/slips/2").ShouldSatisfyAllConditions(s => s.ShouldContain("\"format\":\"letter\""), s => s.ShouldContain("\"name\":\"tolls\""));
+        writer
+            .Server("/api/slips/2")
+            .ShouldSatisfyAllConditions(s => s.ShouldContain("\"format\":\"letter\""), s => s.ShouldContain("\"name\":\"tolls\""));
         writer.UndoOf("Slip 2 waits in Sift.");
         writer.Until(() => writer.Server("/api/tally").Contains("\"sift\":1", StringComparison.Ordinal), "the slip to be gone");
     }
@@ -106,7 +120,11 @@ public sealed class MaterialTests : IDisposable
     [Fact]
     public void A_short_slip_becomes_a_claim_that_shows_what_speaks_for_it()
     {
-        writer.Catch("The toll was doubled when the river flooded #tolls", "The toll was not doubled when the river flooded", "Bread was taken for the toll when the river flooded");
+        writer.Catch(
+            "The toll was doubled when the river flooded #tolls",
+            "The toll was not doubled when the river flooded",
+            "Bread was taken for the toll when the river flooded"
+        );
         writer.Open("/library/slip/1").Press("Decide");
         writer.Press("Refine it into a claim");
         var claim = writer.Part("Claim");
@@ -117,9 +135,14 @@ public sealed class MaterialTests : IDisposable
         writer.Press("Against", claim.FindElement(By.XPath(".//div[a[contains(., 'slip 2')]]")));
         writer.Sees("Put against it.");
         writer.Part("Claim").Text.ShouldContain("Speaks against it", Case.Insensitive);
-        writer.Until(() => writer.Part("Claim").FindElement(By.CssSelector("[aria-label^='How ready']")).Text != before, "another readiness");
+        writer.Until(
+            () => writer.Part("Claim").FindElement(By.CssSelector("[aria-label^='How ready']")).Text != before,
+            "another readiness"
+        );
         writer.Open("/topics/1");
-        writer.Part("Claims").Text.ShouldSatisfyAllConditions(t => t.ShouldContain("Flood doubled the toll"), t => t.ShouldContain("0 for · 1 against"));
+        writer
+            .Part("Claims")
+            .Text.ShouldSatisfyAllConditions(t => t.ShouldContain("Flood doubled the toll"), t => t.ShouldContain("0 for · 1 against"));
     }
 
     [Fact]
@@ -138,7 +161,10 @@ public sealed class MaterialTests : IDisposable
         writer.Sees("Slip 1 is a claim now.");
         writer.Part("Claim").Text.ShouldContain("Speaks for it", Case.Insensitive);
         writer.Keys("z");
-        writer.Until(() => writer.Driver.FindElements(By.CssSelector("section[aria-label=Claim]")).Count == 0, "the claim to be taken back");
+        writer.Until(
+            () => writer.Driver.FindElements(By.CssSelector("section[aria-label=Claim]")).Count == 0,
+            "the claim to be taken back"
+        );
         writer.Keys("z");
         writer.Sees("1\nwaiting");
         writer.Sees("Who set the price of a loaf?");
@@ -167,7 +193,15 @@ public sealed class MaterialTests : IDisposable
         writer.Sees("held until");
         writer.Open("/desk").SeesNot("back from hold");
         foreach (var title in (string[])["Accounts of the ferry", "The parish book", "Bread and tolls"])
-            writer.Send("/api/sources", new { title, summary = "The parish paid the ferryman in bread on flood days.", topics = new[] { "tolls" } });
+            writer.Send(
+                "/api/sources",
+                new
+                {
+                    title,
+                    summary = "The parish paid the ferryman in bread on flood days.",
+                    topics = new[] { "tolls" },
+                }
+            );
         writer.Open("/desk").Sees("back from hold");
     }
 
@@ -177,7 +211,10 @@ public sealed class MaterialTests : IDisposable
         writer.Catch("The drowned bell of Saint Maudlin under the weir at Quillan", "Another matter");
         writer.Send("/api/slips/several", new { slips = new[] { 1 }, decision = new { decision = "drop" } });
         writer.Open("/sift").SeesNot("another look");
-        writer.Send("/api/sources", new { title = "The drowned bell", summary = "The drowned bell of Saint Maudlin lies under the weir at Quillan." });
+        writer.Send(
+            "/api/sources",
+            new { title = "The drowned bell", summary = "The drowned bell of Saint Maudlin lies under the weir at Quillan." }
+        );
         writer.Open("/sift");
         writer.Part("Worth another look").Text.ShouldContain("The drowned bell of Saint Maudlin");
         writer.Press("bring back");
@@ -188,7 +225,15 @@ public sealed class MaterialTests : IDisposable
     public void Words_that_keep_coming_up_and_topics_that_go_together_lead_to_their_slips()
     {
         foreach (var book in (string[])["Accounts", "Register", "Ledger"])
-            writer.Send("/api/sources", new { title = book, summary = "The bread column stands beside the toll.", topics = new[] { "tolls", "bread" } });
+            writer.Send(
+                "/api/sources",
+                new
+                {
+                    title = book,
+                    summary = "The bread column stands beside the toll.",
+                    topics = new[] { "tolls", "bread" },
+                }
+            );
         writer.Catch("Only tolls #tolls", "Only ice #ice", "Ice again #ice", "Salt #salt");
         writer.Open("/topics?as=words").Press("bread column");
         writer.Sees("3 entries");

@@ -58,7 +58,12 @@ public sealed class PhoneTests : IDisposable
         writer.Server("/api/slips/1").ShouldContain("\"name\":\"bridges\"");
     }
 
-    private void Kept() => writer.Until(() => (bool)writer.Driver.ExecuteAsyncScript("const done = arguments[0]; navigator.serviceWorker.ready.then(() => done(true))")!, "the page to be kept for later");
+    private void Kept() =>
+        writer.Until(
+            () =>
+                (bool)writer.Driver.ExecuteAsyncScript("const done = arguments[0]; navigator.serviceWorker.ready.then(() => done(true))")!,
+            "the page to be kept for later"
+        );
 
     [Fact]
     public void A_photo_waits_for_the_desk_and_arrives_once()
@@ -93,18 +98,23 @@ public sealed class PhoneTests : IDisposable
         writer.Field("New slip").SendKeys("half a thought");
         app.Stop();
         // What the system does when something is shared: it sends a form to the page's address, which the worker takes.
-        writer.Driver.ExecuteAsyncScript("""
+        writer.Driver.ExecuteAsyncScript(
+            """
             const done = arguments[0]; const form = new FormData();
             form.set('title', 'A tariff'); form.set('text', 'seen at Harnsby'); form.append('files', new File(['x'], 'tariff.txt', { type: 'text/plain' }));
             fetch('/c', { method: 'POST', body: form }).then(() => done(true), () => done(false));
-            """);
+            """
+        );
         OpenPhone();
         writer.Until(() => writer.Value("New slip") == "half a thought\nA tariff seen at Harnsby", "what was shared under what was begun");
         writer.Part("Photos and files with it").Text.ShouldContain("tariff.txt");
         writer.Press("Catch");
         app.StartAgain();
         writer.Sees("slip 1");
-        writer.Until(() => writer.Server("/api/attachments/slip/1").Contains("tariff.txt", StringComparison.Ordinal), "the file at its slip");
+        writer.Until(
+            () => writer.Server("/api/attachments/slip/1").Contains("tariff.txt", StringComparison.Ordinal),
+            "the file at its slip"
+        );
     }
 
     [Fact]

@@ -40,7 +40,12 @@ public sealed class PieceTests : IDisposable
         writer.Complaints().ShouldBeEmpty();
     }
 
-    private List<string> Titles => [.. System.Text.Json.Nodes.JsonNode.Parse(Draft)!["sections"]!.AsArray().Select(s => new string('-', s!["depth"]!.GetValue<int>() - 1) + s["title"])];
+    private List<string> Titles =>
+        [
+            .. System.Text.Json.Nodes.JsonNode.Parse(Draft)!["sections"]!
+                .AsArray()
+                .Select(s => new string('-', s!["depth"]!.GetValue<int>() - 1) + s["title"]),
+        ];
 
     private string Footer => writer.Part("Draft").FindElement(By.TagName("footer")).Text.ReplaceLineEndings(" ");
 
@@ -52,7 +57,9 @@ public sealed class PieceTests : IDisposable
         writer.Part("Section 2, The bread column");
         writer.Drag(Handle("The bread column"), Handle("Who crossed free"));
         writer.Until(() => Titles[3] == "The bread column", "the section behind the one it was dropped on");
-        Draft.IndexOf("bell-ringers crossed free", StringComparison.Ordinal).ShouldBeLessThan(Draft.IndexOf("has a column nobody explains", StringComparison.Ordinal));
+        Draft
+            .IndexOf("bell-ringers crossed free", StringComparison.Ordinal)
+            .ShouldBeLessThan(Draft.IndexOf("has a column nobody explains", StringComparison.Ordinal));
         writer.Drag(Handle("Twice over the same water"), Handle("Twice over the same water"), right: 60);
         writer.Until(() => Titles[1] == "-Twice over the same water", "the section nested by a pull to the right");
         writer.Drag(writer.Button("Drag slip 26"), writer.Part("What it would cost now"));
@@ -66,7 +73,10 @@ public sealed class PieceTests : IDisposable
         writer.Until(() => Titles[2] == "-Twice over the same water", "the nested section");
         Draft.ShouldContain("### Twice over the same water");
         writer.Field("Title of section 2").SendKeys(Keys.Alt + Keys.ArrowDown);
-        writer.Until(() => Titles is [_, "Who crossed free", "The bread column", "-Twice over the same water", ..], "the section moved with what is nested in it");
+        writer.Until(
+            () => Titles is [_, "Who crossed free", "The bread column", "-Twice over the same water", ..],
+            "the section moved with what is nested in it"
+        );
         writer.Driver.ExecuteScript("arguments[0].focus()", writer.Button("Drag slip 33"));
         writer.Keys(" ");
         writer.Until(() => writer.Button("Drag slip 33").GetDomAttribute("aria-pressed") == "true", "the slip to be lifted");
@@ -80,18 +90,30 @@ public sealed class PieceTests : IDisposable
     [Fact]
     public void The_finished_text_is_copied_without_brackets_and_numbers()
     {
-        writer.Driver.ExecuteCdpCommand("Browser.grantPermissions", new() { ["permissions"] = (string[])["clipboardReadWrite", "clipboardSanitizedWrite"] });
+        writer.Driver.ExecuteCdpCommand(
+            "Browser.grantPermissions",
+            new() { ["permissions"] = (string[])["clipboardReadWrite", "clipboardSanitizedWrite"] }
+        );
         writer.Press("Take out");
         writer.Press("Copy as formatted text");
         writer.Sees("Copied as formatted text.");
-        var html = (string)writer.Driver.ExecuteAsyncScript(
-            "const done = arguments[0]; navigator.clipboard.read().then(async items => done(await (await items[0].getType('text/html')).text()), e => done(String(e)))")!;
+        var html = (string)
+            writer.Driver.ExecuteAsyncScript(
+                "const done = arguments[0]; navigator.clipboard.read().then(async items => done(await (await "
+                    + "items[0].getType('text/html')).text()), e => done(String(e)))"
+            )!;
         html.ShouldContain("<h2>The bread column</h2>");
         html.ShouldNotContain("[[");
         html.ShouldNotContain("slip 29");
         writer.Press("Take out");
         writer.Press("Download one HTML file");
-        writer.Downloaded("*.html").ShouldSatisfyAllConditions(file => file.ShouldStartWith("<!doctype html>"), file => file.ShouldNotContain("<link"), file => file.ShouldNotContain("[["));
+        writer
+            .Downloaded("*.html")
+            .ShouldSatisfyAllConditions(
+                file => file.ShouldStartWith("<!doctype html>"),
+                file => file.ShouldNotContain("<link"),
+                file => file.ShouldNotContain("[[")
+            );
     }
 
     [Fact]
@@ -100,7 +122,10 @@ public sealed class PieceTests : IDisposable
         writer.Press("Go to section 6 in the draft");
         writer.Keys("Look down, and then up.");
         writer.Chord(Keys.Shift, Keys.Home);
-        writer.Until(() => Footer.Contains("selection 5 words 23 characters reads 0:01 aloud 0:02", StringComparison.Ordinal), "the counts of the selection");
+        writer.Until(
+            () => Footer.Contains("selection 5 words 23 characters reads 0:01 aloud 0:02", StringComparison.Ordinal),
+            "the counts of the selection"
+        );
         writer.Keys(Keys.End);
         writer.Until(() => Footer.Contains("section 5 of 200 words 23 characters", StringComparison.Ordinal), "the counts of the section");
         Footer.ShouldContain("text 1,0");
@@ -142,8 +167,12 @@ public sealed class PieceTests : IDisposable
         var version = System.Text.Json.Nodes.JsonNode.Parse(Draft)!["version"]!.GetValue<int>();
         writer.Keys("Mine ");
         using (var client = new HttpClient())
-        using (var body = new StringContent($"{{\"text\":\"## Theirs\",\"version\":{version}}}", System.Text.Encoding.UTF8, "application/json"))
-            (await client.PutAsync(new Uri(app.Url + "/api/pieces/4/draft"), body, TestContext.Current.CancellationToken)).EnsureSuccessStatusCode();
+        using (
+            var body = new StringContent($"{{\"text\":\"## Theirs\",\"version\":{version}}}", System.Text.Encoding.UTF8, "application/json")
+        )
+            (
+                await client.PutAsync(new Uri(app.Url + "/api/pieces/4/draft"), body, TestContext.Current.CancellationToken)
+            ).EnsureSuccessStatusCode();
         writer.Keys("text.");
         writer.Sees("This text was changed in two places");
         writer.Part("Saved meanwhile, elsewhere").Text.ShouldContain("## Theirs");

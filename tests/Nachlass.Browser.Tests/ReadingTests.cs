@@ -57,7 +57,10 @@ public sealed class ReadingTests : IDisposable
         writer.Sees("its check digit would be 6, not 7");
         writer.Value("ISBN").ShouldBe("978-1-4028-9462-7");
         writer.Fill(writer.Field("ISBN"), "978-1-4028-9462-6" + Keys.Enter);
-        writer.Until(() => writer.Part("Citation").Text.Contains("ISBN 9781402894626", StringComparison.Ordinal), "the ISBN in the citation");
+        writer.Until(
+            () => writer.Part("Citation").Text.Contains("ISBN 9781402894626", StringComparison.Ordinal),
+            "the ISBN in the citation"
+        );
         writer.Field("Type").SendKeys("podcast");
         writer.Field("Episode");
         writer.Field("Show");
@@ -87,11 +90,25 @@ public sealed class ReadingTests : IDisposable
     public void Files_and_pictures_are_attached_shown_small_and_large_and_found()
     {
         writer.Open("/library/slip/26");
-        writer.Choose("Attach files", Path.Combine(App.Root, "docs", "examples", "tariff.png"), Path.Combine(App.Root, "docs", "examples", "survey.pdf"));
+        writer.Choose(
+            "Attach files",
+            Path.Combine(App.Root, "docs", "examples", "tariff.png"),
+            Path.Combine(App.Root, "docs", "examples", "survey.pdf")
+        );
         writer.Sees("survey.pdf");
-        writer.Until(() => (long)writer.Driver.ExecuteScript("return document.querySelector('section[aria-label=\"Files and pictures\"] img')?.naturalWidth ?? 0")! == 64, "the picture itself");
+        writer.Until(
+            () =>
+                (long)
+                    writer.Driver.ExecuteScript(
+                        "return document.querySelector('section[aria-label=\"Files and pictures\"] img')?.naturalWidth ?? 0"
+                    )! == 64,
+            "the picture itself"
+        );
         writer.Fill(writer.Field("Why tariff.png matters"), "the older lettering" + Keys.Enter);
-        writer.Until(() => writer.Server("/api/attachments/slip/26").Contains("the older lettering", StringComparison.Ordinal), "the line to be kept");
+        writer.Until(
+            () => writer.Server("/api/attachments/slip/26").Contains("the older lettering", StringComparison.Ordinal),
+            "the line to be kept"
+        );
         writer.Press("Show tariff.png large");
         writer.Part("the older lettering");
         writer.Keys(Keys.Escape);

@@ -10,13 +10,37 @@ public sealed class Screenshots
     {
         using var app = App.WithWholeDemo();
         using var writer = new Writer(app);
-        var view = JsonDocument.Parse(writer.Server("/api/views")).RootElement.EnumerateArray().Single(v => v.GetProperty("name").GetString() == "High pull and unused").GetProperty("number").GetInt32();
-        foreach (var (name, path, words) in ((string, string, string)[])[("desk", "/desk", "Caught through the day"), ("day-plan", "/desk/plan", "12 minutes of free writing"), ("sift", "/sift/86", "Would fit"), ("library", "/library/source/1", "Passages"),
-            ("source", "/library/source/10", "The river stopped"), ("topics", "/topics", "Last out"), ("topic", "/topics/4", "What the sources say"), ("digest", "/topics/4/digest", "speaks against it"), ("coverage", "/topics?as=coverage", "in work"), ("table", $"/library?view={view}&query=in%3Aslips+pull%3E%3D4+used%3Ano&sort=pull&as=table", "copy as table"), ("sifting", "/sift/flow", "What follows by itself"), ("bench", "/bench", "Next move"), ("plan", "/plan", "Letter 40"), ("piece", "/bench/4", "The bread column")])
+        var view = JsonDocument
+            .Parse(writer.Server("/api/views"))
+            .RootElement.EnumerateArray()
+            .Single(v => v.GetProperty("name").GetString() == "High pull and unused")
+            .GetProperty("number")
+            .GetInt32();
+        foreach (
+            var (name, path, words) in ((string, string, string)[])
+                [
+                    ("desk", "/desk", "Caught through the day"),
+                    ("day-plan", "/desk/plan", "12 minutes of free writing"),
+                    ("sift", "/sift/86", "Would fit"),
+                    ("library", "/library/source/1", "Passages"),
+                    ("source", "/library/source/10", "The river stopped"),
+                    ("topics", "/topics", "Last out"),
+                    ("topic", "/topics/4", "What the sources say"),
+                    ("digest", "/topics/4/digest", "speaks against it"),
+                    ("coverage", "/topics?as=coverage", "in work"),
+                    ("table", $"/library?view={view}&query=in%3Aslips+pull%3E%3D4+used%3Ano&sort=pull&as=table", "copy as table"),
+                    ("sifting", "/sift/flow", "What follows by itself"),
+                    ("bench", "/bench", "Next move"),
+                    ("plan", "/plan", "Letter 40"),
+                    ("piece", "/bench/4", "The bread column"),
+                ]
+        )
         {
             writer.Open(path).Sees(words);
-            if (name == "piece") writer.Press("Go to section 2 in the draft");
-            if (name == "source") writer.Driver.ExecuteScript("arguments[0].scrollIntoView({ block: 'end' })", writer.Part("Transcript"));
+            if (name == "piece")
+                writer.Press("Go to section 2 in the draft");
+            if (name == "source")
+                writer.Driver.ExecuteScript("arguments[0].scrollIntoView({ block: 'end' })", writer.Part("Transcript"));
             writer.Until(() => (bool)writer.Driver.ExecuteScript("return document.fonts.status === 'loaded'")!, "the fonts");
             writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", name + ".png"));
         }
@@ -30,7 +54,13 @@ public sealed class Screenshots
         writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", "bring-in.png"));
         writer.View(390, 844);
         writer.Driver.Navigate().GoToUrl(app.Url + "/c");
-        foreach (var words in (string[])["The river is the colour of tea after rain and nobody has a word for it", "Ask Pell whether the night bell had a second rope?"])
+        foreach (
+            var words in (string[])
+                [
+                    "The river is the colour of tea after rain and nobody has a word for it",
+                    "Ask Pell whether the night bell had a second rope?",
+                ]
+        )
         {
             writer.Field("New slip").SendKeys(words);
             writer.Press("Catch");

@@ -53,7 +53,12 @@ public sealed class WholeWayTests : IDisposable
         // Out.
         writer.Press("Take out");
         writer.Press("Download Markdown");
-        writer.Downloaded("*.md").ShouldBe("# What a crossing cost when coin was no use\n\n## At the stage\n\nOn flood days the ferrymen of Ostrey were paid in bread.\n");
+        writer
+            .Downloaded("*.md")
+            .ShouldBe(
+                "# What a crossing cost when coin was no use\n\n## At the stage\n\nOn flood days the ferrymen of Ostrey were paid "
+                    + "in bread.\n"
+            );
         writer.Complaints().ShouldBeEmpty();
     }
 
@@ -69,7 +74,9 @@ public sealed class WholeWayTests : IDisposable
             there.Downloaded("*.zip");
             writer.Open("/desk").Press("More");
             writer.Press("Take out or bring in papers");
-            writer.Driver.FindElement(OpenQA.Selenium.By.CssSelector("input[type=file]")).SendKeys(Directory.GetFiles(there.Downloads, "*.zip")[0]);
+            writer
+                .Driver.FindElement(OpenQA.Selenium.By.CssSelector("input[type=file]"))
+                .SendKeys(Directory.GetFiles(there.Downloads, "*.zip")[0]);
             writer.Sees("Brought in 90 slips, 15 sources, 10 topics and 6 pieces.");
             writer.Sees("14");
             writer.Server("/api/slips?state=all&page=2").ShouldBe(there.Server("/api/slips?state=all&page=2"));

@@ -17,8 +17,23 @@ public sealed class Writer : IDisposable
     {
         this.app = app;
         var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
-        foreach (var argument in (string[])["--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
-            "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage", "--hide-scrollbars", $"--user-data-dir={profile}", $"--window-size={width},{height}"])
+        foreach (
+            var argument in (string[])
+                [
+                    "--headless=new",
+                    "--no-sandbox",
+                    "--disable-gpu",
+                    "--disable-quic",
+                    "--no-first-run",
+                    "--disable-background-networking",
+                    "--disable-component-update",
+                    "--disable-sync",
+                    "--disable-dev-shm-usage",
+                    "--hide-scrollbars",
+                    $"--user-data-dir={profile}",
+                    $"--window-size={width},{height}",
+                ]
+        )
             options.AddArgument(argument);
         Downloads = Directory.CreateDirectory(Path.Combine(profile, "downloads")).FullName;
         options.AddUserProfilePreference("download.default_directory", Downloads);
@@ -34,8 +49,17 @@ public sealed class Writer : IDisposable
     public string Downloads { get; }
 
     /// <summary>Makes the page exactly this large, whatever the window's frame takes.</summary>
-    public void View(int width, int height) => Driver.ExecuteCdpCommand("Emulation.setDeviceMetricsOverride",
-        new() { ["width"] = width, ["height"] = height, ["deviceScaleFactor"] = 1, ["mobile"] = false });
+    public void View(int width, int height) =>
+        Driver.ExecuteCdpCommand(
+            "Emulation.setDeviceMetricsOverride",
+            new()
+            {
+                ["width"] = width,
+                ["height"] = height,
+                ["deviceScaleFactor"] = 1,
+                ["mobile"] = false,
+            }
+        );
 
     public Writer Open(string path)
     {
@@ -47,14 +71,26 @@ public sealed class Writer : IDisposable
     /// <summary>Waits until something is so.</summary>
     public void Until(Func<bool> isSo, string what)
     {
-        try { new WebDriverWait(new SystemClock(), Driver, Patience, TimeSpan.FromMilliseconds(60)).Until(_ => Try(isSo)); }
-        catch (WebDriverTimeoutException) { throw new ShouldAssertException($"Waited for {what}, and it did not come. On the page: {Text[..Math.Min(1500, Text.Length)]}"); }
+        try
+        {
+            new WebDriverWait(new SystemClock(), Driver, Patience, TimeSpan.FromMilliseconds(60)).Until(_ => Try(isSo));
+        }
+        catch (WebDriverTimeoutException)
+        {
+            throw new ShouldAssertException($"Waited for {what}, and it did not come. On the page: {Text[..Math.Min(1500, Text.Length)]}");
+        }
     }
 
     private static bool Try(Func<bool> isSo)
     {
-        try { return isSo(); }
-        catch (WebDriverException) { return false; }
+        try
+        {
+            return isSo();
+        }
+        catch (WebDriverException)
+        {
+            return false;
+        }
     }
 
     /// <summary>All words on the page, as shown.</summary>
@@ -71,11 +107,20 @@ public sealed class Writer : IDisposable
     {
         var quoted = name.Contains('\'', StringComparison.Ordinal) ? $"\"{name}\"" : $"'{name}'";
         var prefix = within is null ? "//" : ".//";
-        foreach (var match in (string[])[$"@aria-label={quoted}", $"normalize-space(.)={quoted}", $"contains(@aria-label,{quoted})", $"contains(normalize-space(.),{quoted})"])
+        foreach (
+            var match in (string[])
+                [
+                    $"@aria-label={quoted}",
+                    $"normalize-space(.)={quoted}",
+                    $"contains(@aria-label,{quoted})",
+                    $"contains(normalize-space(.),{quoted})",
+                ]
+        )
         {
             var path = string.Join(" | ", kinds.Split(',').Select(kind => $"{prefix}{kind}[{match}]"));
             var found = (within ?? Driver).FindElements(By.XPath(path)).FirstOrDefault(e => e.Displayed);
-            if (found is not null) return found;
+            if (found is not null)
+                return found;
         }
         return null;
     }
@@ -95,43 +140,81 @@ public sealed class Writer : IDisposable
     public void Press(string name, ISearchContext? within = null)
     {
         Until(() => Called(Buttons, name, within) is { Enabled: true }, $"the button “{name}”");
-        Until(() => { Called(Buttons, name, within)!.Click(); return true; }, $"the button “{name}” to take a click");
+        Until(
+            () =>
+            {
+                Called(Buttons, name, within)!.Click();
+                return true;
+            },
+            $"the button “{name}” to take a click"
+        );
     }
 
     /// <summary>Takes back what a notice says was done.</summary>
-    public void UndoOf(string notice) => Until(() =>
-    {
-        Driver.FindElement(By.XPath($"//div[@role='status'][contains(normalize-space(.), '{notice}')]//button[normalize-space(.)='Undo']")).Click();
-        return true;
-    }, $"Undo beside “{notice}”");
+    public void UndoOf(string notice) =>
+        Until(
+            () =>
+            {
+                Driver
+                    .FindElement(
+                        By.XPath($"//div[@role='status'][contains(normalize-space(.), '{notice}')]//button[normalize-space(.)='Undo']")
+                    )
+                    .Click();
+                return true;
+            },
+            $"Undo beside “{notice}”"
+        );
 
     /// <summary>A field by its label.</summary>
     public IWebElement Field(string label, ISearchContext? within = null)
     {
         IWebElement? found = null;
-        Until(() => (found = Called("input,textarea,select,*[@role='slider'],*[@contenteditable='true']", label, within) ?? Labelled(label)) is not null, $"the field “{label}”");
+        Until(
+            () =>
+                (found = Called("input,textarea,select,*[@role='slider'],*[@contenteditable='true']", label, within) ?? Labelled(label))
+                    is not null,
+            $"the field “{label}”"
+        );
         return found!;
     }
 
     private IWebElement? Labelled(string label)
     {
         var tag = Driver.FindElements(By.XPath($"//label[contains(normalize-space(.),'{label}')]")).FirstOrDefault(e => e.Displayed);
-        if (tag is null) return null;
-        return tag.GetDomAttribute("for") is { Length: > 0 } id ? Driver.FindElement(By.Id(id)) : tag.FindElement(By.XPath(".//input | .//textarea | .//select"));
+        if (tag is null)
+            return null;
+        return tag.GetDomAttribute("for") is { Length: > 0 } id
+            ? Driver.FindElement(By.Id(id))
+            : tag.FindElement(By.XPath(".//input | .//textarea | .//select"));
     }
 
     /// <summary>A part of the page by its name.</summary>
     public IWebElement Part(string name)
     {
         IWebElement? found = null;
-        Until(() => (found = Driver.FindElements(By.XPath($"//*[self::section or self::article or self::nav or self::aside or @role='dialog' or @role='list' or self::li][@aria-label='{name}' or contains(@aria-label,'{name}')]")).FirstOrDefault(e => e.Displayed)) is not null, $"the part “{name}”");
+        Until(
+            () =>
+                (
+                    found = Driver
+                        .FindElements(
+                            By.XPath(
+                                "//*[self::section or self::article or self::nav or self::aside or @role='dialog' or @role='list' "
+                                    + $"or self::li][@aria-label='{name}' or contains(@aria-label,'{name}')]"
+                            )
+                        )
+                        .FirstOrDefault(e => e.Displayed)
+                )
+                    is not null,
+            $"the part “{name}”"
+        );
         return found!;
     }
 
     /// <summary>Types where the cursor is, or single keys when it is nowhere.</summary>
     public Writer Keys(params string[] keys)
     {
-        foreach (var key in keys) new Actions(Driver).SendKeys(key).Perform();
+        foreach (var key in keys)
+            new Actions(Driver).SendKeys(key).Perform();
         return this;
     }
 
@@ -147,16 +230,28 @@ public sealed class Writer : IDisposable
     public void Drag(IWebElement what, IWebElement onto, int right = 0)
     {
         // In steps, as a hand does: the first few pixels lift it, and what lies under the pointer makes room.
-        new Actions(Driver).MoveToElement(what).ClickAndHold().MoveByOffset(6, 6).MoveByOffset(6, 0).MoveToElement(onto).MoveByOffset(right, 2).MoveByOffset(0, 2).Perform();
+        new Actions(Driver)
+            .MoveToElement(what)
+            .ClickAndHold()
+            .MoveByOffset(6, 6)
+            .MoveByOffset(6, 0)
+            .MoveToElement(onto)
+            .MoveByOffset(right, 2)
+            .MoveByOffset(0, 2)
+            .Perform();
         new Actions(Driver).Release().Perform();
     }
 
     /// <summary>Chooses files in a field for files, which is not seen itself.</summary>
-    public void Choose(string field, params IEnumerable<string> files) => Until(() =>
-    {
-        Driver.FindElement(By.CssSelector($"input[type=file][aria-label='{field}']")).SendKeys(string.Join('\n', files));
-        return true;
-    }, $"the field for files “{field}”");
+    public void Choose(string field, params IEnumerable<string> files) =>
+        Until(
+            () =>
+            {
+                Driver.FindElement(By.CssSelector($"input[type=file][aria-label='{field}']")).SendKeys(string.Join('\n', files));
+                return true;
+            },
+            $"the field for files “{field}”"
+        );
 
     /// <summary>Puts a new value in place of the old one.</summary>
     public void Fill(IWebElement field, string value)
@@ -167,12 +262,16 @@ public sealed class Writer : IDisposable
     }
 
     /// <summary>Pastes a text where the cursor is, as the system would.</summary>
-    public void Paste(IWebElement field, string text) => Driver.ExecuteScript(
-        """
-        const [field, text] = arguments; field.focus();
-        const data = new DataTransfer(); data.setData('text', text);
-        if (field.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))) document.execCommand('insertText', false, text);
-        """, field, text);
+    public void Paste(IWebElement field, string text) =>
+        Driver.ExecuteScript(
+            """
+            const [field, text] = arguments; field.focus();
+            const data = new DataTransfer(); data.setData('text', text);
+            if (field.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))) document.execCommand('insertText', false, text);
+            """,
+            field,
+            text
+        );
 
     public string Value(string label) => Field(label).GetDomProperty("value") ?? "";
 
@@ -199,7 +298,10 @@ public sealed class Writer : IDisposable
     /// <summary>Waits for a file to be downloaded whole.</summary>
     public string Downloaded(string pattern)
     {
-        Until(() => Directory.GetFiles(Downloads, pattern).Length == 1 && Directory.GetFiles(Downloads, "*.crdownload").Length == 0, $"the download {pattern}");
+        Until(
+            () => Directory.GetFiles(Downloads, pattern).Length == 1 && Directory.GetFiles(Downloads, "*.crdownload").Length == 0,
+            $"the download {pattern}"
+        );
         return File.ReadAllText(Directory.GetFiles(Downloads, pattern)[0]);
     }
 
@@ -210,7 +312,10 @@ public sealed class Writer : IDisposable
     {
         Driver.Quit();
         Driver.Dispose();
-        try { Directory.Delete(profile, recursive: true); }
+        try
+        {
+            Directory.Delete(profile, recursive: true);
+        }
         catch (IOException)
         {
             // The browser may still be putting its profile away; it lies in the system's temporary folder.

@@ -104,19 +104,36 @@ public sealed class Desk : IDisposable
     public void Undo(CommandNumber command) => History.Undo(command, Once.Unkeyed);
 
     /// <summary>Every row of every table that undo looks after, versions aside, as one text to compare.</summary>
-    public string Everything() => Papers.Read(db =>
-    {
-        var tables = db.Query<string>("SELECT name FROM sqlite_master WHERE type = 'table' AND name IN ('papers','slip','source','topic','topic_alias','slip_topic','source_topic','piece_topic','piece','draft','section','material','move','day_sheet','link','day_plan','day_block','day_idea','transcript_line','attachment','brought','feed','occasion','cadence','saved_view','gone_through','topic_refusal','topic_apart','digest','digest_line','digest_theme','rule','claim','evidence','usable') ORDER BY name").ToList();
-        return string.Join('\n', tables.SelectMany(table => Rows(db, $"SELECT * FROM {table}").Select(row => $"{table}: {row}").Order())
-            .Concat(Rows(db, "SELECT rowid, title, body FROM finding ORDER BY rowid").Select(row => $"finding: {row}")));
-    });
+    public string Everything() =>
+        Papers.Read(db =>
+        {
+            var tables = db.Query<string>(
+                    "SELECT name FROM sqlite_master WHERE type = 'table' "
+                        + "AND name IN ('papers','slip','source','topic','topic_alias','slip_topic','source_topic','piece_topic','piece','draft','section','material','move','day_sheet','link','day_plan','day_block','day_idea','transcript_line','attachment','brought','feed','occasion','cadence','saved_view','gone_through','topic_refusal','topic_apart','digest','digest_line','digest_theme','rule','claim','evidence','usable') ORDER BY name"
+                )
+                .ToList();
+            return string.Join(
+                '\n',
+                tables
+                    .SelectMany(table => Rows(db, $"SELECT * FROM {table}").Select(row => $"{table}: {row}").Order())
+                    .Concat(Rows(db, "SELECT rowid, title, body FROM finding ORDER BY rowid").Select(row => $"finding: {row}"))
+            );
+        });
 
     private static List<string> Rows(SqliteConnection db, string sql)
     {
         using var reader = db.ExecuteReader(sql);
         var rows = new List<string>();
         while (reader.Read())
-            rows.Add(string.Join('|', Enumerable.Range(0, reader.FieldCount).Where(i => reader.GetName(i) is not ("version" or "id")).Select(i => $"{reader.GetName(i)}={reader.GetValue(i)}")));
+            rows.Add(
+                string.Join(
+                    '|',
+                    Enumerable
+                        .Range(0, reader.FieldCount)
+                        .Where(i => reader.GetName(i) is not ("version" or "id"))
+                        .Select(i => $"{reader.GetName(i)}={reader.GetValue(i)}")
+                )
+            );
         return rows;
     }
 

@@ -13,7 +13,11 @@ namespace Nachlass.Web.Tests;
 public sealed class DoorTests
 {
     private static Settings From(params (string, string)[] settings) =>
-        Settings.From(new ConfigurationBuilder().AddInMemoryCollection(settings.Select(s => new KeyValuePair<string, string?>(s.Item1, s.Item2))).Build());
+        Settings.From(
+            new ConfigurationBuilder()
+                .AddInMemoryCollection(settings.Select(s => new KeyValuePair<string, string?>(s.Item1, s.Item2)))
+                .Build()
+        );
 
     [Theory]
     [InlineData("http://192.0.2.7:5240", "", "", "", "read along")]
@@ -21,14 +25,24 @@ public sealed class DoorTests
     [InlineData("https://192.0.2.7:5240", "/no/such.pem", "", "", "no certificate")]
     [InlineData("http://0.0.0.0:5240", "", "yes", "", "NACHLASS_HOSTS")]
     [InlineData("http://127.0.0.1:5240", "", "perhaps", "", "yes or no")]
-    public void What_would_leave_the_papers_open_does_not_start(string url, string certificate, string proxy, string hosts, string reason) =>
-        Should.Throw<CannotStartException>(() => From(("url", url), ("certificate", certificate), ("proxy", proxy), ("hosts", hosts))).Message.ShouldContain(reason);
+    public void What_would_leave_the_papers_open_does_not_start(
+        string url,
+        string certificate,
+        string proxy,
+        string hosts,
+        string reason
+    ) =>
+        Should
+            .Throw<CannotStartException>(() => From(("url", url), ("certificate", certificate), ("proxy", proxy), ("hosts", hosts)))
+            .Message.ShouldContain(reason);
 
     [Fact]
     public void Loopback_asks_for_nothing_and_the_rest_is_answered_under_its_names()
     {
-        From().ShouldSatisfyAllConditions(s => s.IsOpen.ShouldBeFalse(), s => s.AnsweredHosts.ShouldBe(["localhost", "127.0.0.1", "[::1]"]));
-        From(("proxy", "yes"), ("hosts", "desk.example")).ShouldSatisfyAllConditions(s => s.IsOpen.ShouldBeTrue(), s => s.AnsweredHosts.ShouldContain("desk.example"));
+        From()
+            .ShouldSatisfyAllConditions(s => s.IsOpen.ShouldBeFalse(), s => s.AnsweredHosts.ShouldBe(["localhost", "127.0.0.1", "[::1]"]));
+        From(("proxy", "yes"), ("hosts", "desk.example"))
+            .ShouldSatisfyAllConditions(s => s.IsOpen.ShouldBeTrue(), s => s.AnsweredHosts.ShouldContain("desk.example"));
     }
 
     private sealed class Behind(string folder) : Microsoft.AspNetCore.Mvc.Testing.WebApplicationFactory<Program>
@@ -38,7 +52,10 @@ public sealed class DoorTests
             UseKestrel();
             StartServer();
             using var made = CreateClient();
-            return new HttpClient(new SocketsHttpHandler { AllowAutoRedirect = false, UseCookies = false }) { BaseAddress = made.BaseAddress };
+            return new HttpClient(new SocketsHttpHandler { AllowAutoRedirect = false, UseCookies = false })
+            {
+                BaseAddress = made.BaseAddress,
+            };
         }
 
         protected override void ConfigureWebHost(Microsoft.AspNetCore.Hosting.IWebHostBuilder builder)
@@ -72,9 +89,14 @@ public sealed class DoorTests
         var folder = Directory.CreateTempSubdirectory("nachlass-door-").FullName;
         try
         {
-            Should.Throw<CannotStartException>(() => Startup.Build(["--data", folder, "--proxy=yes", "--hosts=desk.example"])).Message.ShouldContain("no passphrase");
+            Should
+                .Throw<CannotStartException>(() => Startup.Build(["--data", folder, "--proxy=yes", "--hosts=desk.example"]))
+                .Message.ShouldContain("no passphrase");
         }
-        finally { Directory.Delete(folder, recursive: true); }
+        finally
+        {
+            Directory.Delete(folder, recursive: true);
+        }
     }
 
     [Fact]
@@ -87,32 +109,55 @@ public sealed class DoorTests
             SetPassphrase(folder, "four loaves no coin");
             await using var app = new Behind(folder);
             using var client = app.Begin();
-            Task<HttpResponseMessage> Send(HttpMethod method, string address, object? body = null) => client.SendAsync(Passed(method, address, body), cancel);
+            Task<HttpResponseMessage> Send(HttpMethod method, string address, object? body = null) =>
+                client.SendAsync(Passed(method, address, body), cancel);
             (await Send(HttpMethod.Get, "/api/sift")).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
-            (await Send(HttpMethod.Get, "/library?query=x")).Headers.Location!.OriginalString.ShouldBe("/sign-in?back=%2Flibrary%3Fquery%3Dx");
+            (await Send(HttpMethod.Get, "/library?query=x")).Headers.Location!.OriginalString.ShouldBe(
+                "/sign-in?back=%2Flibrary%3Fquery%3Dx"
+            );
             (await Send(HttpMethod.Get, "/api/health")).StatusCode.ShouldBe(HttpStatusCode.OK);
-            (await (await Send(HttpMethod.Get, "/api/sign-in")).Content.ReadAsStringAsync(cancel)).ShouldBe("{\"asks\":true,\"isIn\":false,\"isSet\":true}");
+            (await (await Send(HttpMethod.Get, "/api/sign-in")).Content.ReadAsStringAsync(cancel)).ShouldBe(
+                "{\"asks\":true,\"isIn\":false,\"isSet\":true}"
+            );
 
             (await Send(HttpMethod.Post, "/api/sign-in", new { passphrase = "wrong" })).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
             var signed = await Send(HttpMethod.Post, "/api/sign-in", new { passphrase = "four loaves no coin" });
             var cookie = signed.Headers.GetValues("Set-Cookie").Single();
-            cookie.ShouldSatisfyAllConditions(c => c.ShouldContain("httponly", Case.Insensitive), c => c.ShouldContain("secure", Case.Insensitive), c => c.ShouldContain("samesite=lax", Case.Insensitive));
+            cookie.ShouldSatisfyAllConditions(
+                c => c.ShouldContain("httponly", Case.Insensitive),
+                c => c.ShouldContain("secure", Case.Insensitive),
+                c => c.ShouldContain("samesite=lax", Case.Insensitive)
+            );
             HttpRequestMessage With(HttpRequestMessage request)
             {
                 request.Headers.Add("Cookie", cookie.Split(';')[0]);
                 return request;
             }
             (await client.SendAsync(With(Passed(HttpMethod.Get, "/api/sift")), cancel)).StatusCode.ShouldBe(HttpStatusCode.OK);
-            (await client.SendAsync(With(Passed(HttpMethod.Put, "/api/passphrase", new { present = "four loaves no coin", next = "short" })), cancel)).StatusCode.ShouldBe(HttpStatusCode.BadRequest);
-            (await client.SendAsync(With(Passed(HttpMethod.Put, "/api/passphrase", new { present = "four loaves no coin", next = "bishops pay nothing" })), cancel)).StatusCode.ShouldBe(HttpStatusCode.OK);
+            (
+                await client.SendAsync(
+                    With(Passed(HttpMethod.Put, "/api/passphrase", new { present = "four loaves no coin", next = "short" })),
+                    cancel
+                )
+            ).StatusCode.ShouldBe(HttpStatusCode.BadRequest);
+            (
+                await client.SendAsync(
+                    With(Passed(HttpMethod.Put, "/api/passphrase", new { present = "four loaves no coin", next = "bishops pay nothing" })),
+                    cancel
+                )
+            ).StatusCode.ShouldBe(HttpStatusCode.OK);
             (await client.SendAsync(With(Passed(HttpMethod.Get, "/api/sift")), cancel)).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
 
-            for (var i = 0; i < 4; i++) await Send(HttpMethod.Post, "/api/sign-in", new { passphrase = "guess" });
+            for (var i = 0; i < 4; i++)
+                await Send(HttpMethod.Post, "/api/sign-in", new { passphrase = "guess" });
             var closed = await Send(HttpMethod.Post, "/api/sign-in", new { passphrase = "bishops pay nothing" });
             closed.StatusCode.ShouldBe(HttpStatusCode.TooManyRequests);
             closed.Headers.RetryAfter!.Delta.ShouldBe(TimeSpan.FromMinutes(5));
         }
-        finally { Directory.Delete(folder, recursive: true); }
+        finally
+        {
+            Directory.Delete(folder, recursive: true);
+        }
     }
 
     [Fact]
@@ -122,15 +167,29 @@ public sealed class DoorTests
         try
         {
             using var key = RSA.Create(2048);
-            using var made = new CertificateRequest("CN=desk.example", key, HashAlgorithmName.SHA256, RSASignaturePadding.Pkcs1).CreateSelfSigned(DateTimeOffset.UtcNow.AddDays(-1), DateTimeOffset.UtcNow.AddDays(1));
+            using var made = new CertificateRequest(
+                "CN=desk.example",
+                key,
+                HashAlgorithmName.SHA256,
+                RSASignaturePadding.Pkcs1
+            ).CreateSelfSigned(DateTimeOffset.UtcNow.AddDays(-1), DateTimeOffset.UtcNow.AddDays(1));
             var (pem, keyFile) = (Path.Combine(folder, "desk.pem"), Path.Combine(folder, "desk.key"));
             File.WriteAllText(pem, made.ExportCertificatePem());
             File.WriteAllText(keyFile, key.ExportPkcs8PrivateKeyPem());
-            using var read = Doorkeeper.Certificate(From(("url", "https://192.0.2.7:5240"), ("certificate", pem), ("certificate_key", keyFile)));
+            using var read = Doorkeeper.Certificate(
+                From(("url", "https://192.0.2.7:5240"), ("certificate", pem), ("certificate_key", keyFile))
+            );
             read!.Subject.ShouldBe("CN=desk.example");
             File.WriteAllText(pem, "nonsense");
-            Should.Throw<CannotStartException>(() => Doorkeeper.Certificate(From(("url", "https://192.0.2.7:5240"), ("certificate", pem), ("certificate_key", keyFile)))).Message.ShouldContain("can't be used");
+            Should
+                .Throw<CannotStartException>(() =>
+                    Doorkeeper.Certificate(From(("url", "https://192.0.2.7:5240"), ("certificate", pem), ("certificate_key", keyFile)))
+                )
+                .Message.ShouldContain("can't be used");
         }
-        finally { Directory.Delete(folder, recursive: true); }
+        finally
+        {
+            Directory.Delete(folder, recursive: true);
+        }
     }
 }

@@ -72,7 +72,15 @@ public sealed class EngineRoutesTests : IDisposable
     public async Task What_is_not_there_is_404(string method, string address)
     {
         await server.Catch("one #bells");
-        var body = method is "GET" or "DELETE" ? null : (object)new { version = 1, parts = new[] { "a", "b" }, into = 1 };
+        var body = method is "GET" or "DELETE"
+            ? null
+            : (object)
+                new
+                {
+                    version = 1,
+                    parts = new[] { "a", "b" },
+                    into = 1,
+                };
         var (status, problem, _) = await server.Send(new HttpMethod(method), address, body);
         status.ShouldBe(404, problem?.ToJsonString());
         Text(problem, "detail").ShouldStartWith("There is no");
@@ -87,8 +95,18 @@ public sealed class EngineRoutesTests : IDisposable
         var parts = await Posted("/api/slips/1/split", new { version = 1, parts = new[] { "Bread was money.", "Who set the price?" } });
         parts.AsArray().Select(Number).ShouldBe([1, 3]);
         (await Got("/api/sift"))["waiting"]!.GetValue<int>().ShouldBe(3);
-        Text(await Posted("/api/slips/join", new { slips = new[] { 1, 2 } }), "text").ShouldBe("Bread was money.\n\nNobody paid to come home");
-        var (_, several, response) = await server.Post("/api/slips/several", new { slips = new[] { 1, 3 }, effort = 2, topics = new[] { "bread" }, decision = new { decision = "keep" } });
+        Text(await Posted("/api/slips/join", new { slips = new[] { 1, 2 } }), "text")
+            .ShouldBe("Bread was money.\n\nNobody paid to come home");
+        var (_, several, response) = await server.Post(
+            "/api/slips/several",
+            new
+            {
+                slips = new[] { 1, 3 },
+                effort = 2,
+                topics = new[] { "bread" },
+                decision = new { decision = "keep" },
+            }
+        );
         several!.AsArray().ShouldAllBe(slip => Text(slip, "state") == "kept" && slip!["effort"]!.GetValue<int>() == 2);
         (await Got("/api/sift"))["waiting"]!.GetValue<int>().ShouldBe(0);
         (await Got("/api/sift/flow"))["months"]!.AsArray()[^1]!["kept"]!.GetValue<int>().ShouldBe(2);
@@ -102,7 +120,13 @@ public sealed class EngineRoutesTests : IDisposable
     {
         await server.Catch("Bread was money #tolls");
         await server.Post("/api/slips/1/decision", new { decision = "keep" });
-        var rule = new { name = "Tolls start a letter", when = "kept", query = "topic:tolls", act = new { act = "start", format = "letter" } };
+        var rule = new
+        {
+            name = "Tolls start a letter",
+            when = "kept",
+            query = "topic:tolls",
+            act = new { act = "start", format = "letter" },
+        };
         var trial = await Posted("/api/rules/try", rule);
         trial["looked"]!.GetValue<int>().ShouldBe(1);
         Text(trial["met"]!.AsArray().Single(), "would").ShouldBe("start a piece: letter");
@@ -126,11 +150,29 @@ public sealed class EngineRoutesTests : IDisposable
         await server.Catch("What the bread column leaves out");
         Text((await Got("/api/links/offers?begun=P%201,")).AsArray().Single(), "write").ShouldBe("P 1, The bread column");
         (await Got("/api/mentions/piece/1?section=The%20bread%20column")).AsArray().Count.ShouldBe(1);
-        await Posted("/api/mentions/piece/1/link", new { inKind = "slip", inNumber = 1, section = "The bread column" });
+        await Posted(
+            "/api/mentions/piece/1/link",
+            new
+            {
+                inKind = "slip",
+                inNumber = 1,
+                section = "The bread column",
+            }
+        );
         Text(await Got("/api/slips/1"), "text").ShouldBe("What the bread column [[P 1, The bread column]] leaves out");
         Text((await Got("/api/pieces/1/links")).AsArray().Single(), "part").ShouldBe("The bread column");
         Text(await Got("/api/go?name=The%20price,%20The%20bread%20column"), "address").ShouldBe("/bench/1?section=The%20bread%20column");
-        (await server.Post("/api/mentions/piece/1/link", new { inKind = "slip", inNumber = 1, section = "The bread column" })).Status.ShouldBe(409);
+        (
+            await server.Post(
+                "/api/mentions/piece/1/link",
+                new
+                {
+                    inKind = "slip",
+                    inNumber = 1,
+                    section = "The bread column",
+                }
+            )
+        ).Status.ShouldBe(409);
         Text(await Got("/api/slips/1"), "text").ShouldBe("What the bread column [[P 1, The bread column]] leaves out");
     }
 
@@ -139,16 +181,35 @@ public sealed class EngineRoutesTests : IDisposable
     {
         await server.Catch("Why was the bell sunk? #bells");
         var before = (await Got("/api/views")).AsArray().Count;
-        var view = await Posted("/api/views", new { name = "Bell questions", query = "kind:question  topic:bells", layout = "table", grouped = "kind", sort = "pull", onDesk = true });
+        var view = await Posted(
+            "/api/views",
+            new
+            {
+                name = "Bell questions",
+                query = "kind:question  topic:bells",
+                layout = "table",
+                grouped = "kind",
+                sort = "pull",
+                onDesk = true,
+            }
+        );
         Text(view, "query").ShouldBe("kind:question topic:bells");
-        (await Got("/api/views/desk")).AsArray().ShouldContain(v => Text(v!["view"], "name") == "Bell questions" && v!["total"]!.GetValue<int>() == 1);
+        (await Got("/api/views/desk"))
+            .AsArray()
+            .ShouldContain(v => Text(v!["view"], "name") == "Bell questions" && v!["total"]!.GetValue<int>() == 1);
         (await server.Post("/api/views", new { name = "Bell questions", query = "pull:4" })).Status.ShouldBeOneOf(400, 409);
         var (_, file, _) = await server.Get("/api/exports/views.json");
         await Sent(HttpMethod.Delete, $"/api/views/{Number(view)}");
         using var content = new StringContent(file!.ToJsonString(), new MediaTypeHeaderValue("application/json"));
         (await Sent(HttpMethod.Post, "/api/views/import", content)).AsArray().Count.ShouldBe(1);
         (await Got("/api/views")).AsArray().Count.ShouldBe(before + 1);
-        (await Got($"/api/sift?view={(await Got("/api/views")).AsArray().Where(v => Text(v, "name") == "Bell questions").Select(Number).Single()}"))["waiting"]!.GetValue<int>().ShouldBe(1);
+        (
+            await Got(
+                $"/api/sift?view={(await Got("/api/views")).AsArray().Where(v => Text(v, "name") == "Bell questions").Select(Number).Single()}"
+            )
+        )["waiting"]!
+            .GetValue<int>()
+            .ShouldBe(1);
     }
 
     [Fact]
@@ -177,7 +238,9 @@ public sealed class EngineRoutesTests : IDisposable
         await Posted($"/api/topics/{tolls}/apart/{toll}", new { });
         (await Got("/api/topics/near-names")).AsArray().ShouldBeEmpty();
         // All there is stands on both: no more often than chance would have it.
-        (await Got("/api/topics/together")).AsArray().ShouldBeEmpty();
+        (await Got("/api/topics/together"))
+            .AsArray()
+            .ShouldBeEmpty();
         (await Got("/api/topics/words?of=sources"))["texts"]!.GetValue<int>().ShouldBeGreaterThan(0);
         (await Got("/api/topics/coverage"))["columns"]!.AsArray().Count.ShouldBeGreaterThan(3);
     }

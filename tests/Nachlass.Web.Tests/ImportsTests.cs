@@ -18,7 +18,8 @@ public sealed class ImportsTests : IDisposable
     private static MultipartFormDataContent Form(params (string Name, string Content)[] files)
     {
         var form = new MultipartFormDataContent();
-        foreach (var (name, content) in files) form.Add(new ByteArrayContent(Encoding.UTF8.GetBytes(content)), "files", Uri.EscapeDataString(name));
+        foreach (var (name, content) in files)
+            form.Add(new ByteArrayContent(Encoding.UTF8.GetBytes(content)), "files", Uri.EscapeDataString(name));
         return form;
     }
 
@@ -34,7 +35,8 @@ public sealed class ImportsTests : IDisposable
         for (var tries = 0; tries < 400; tries++)
         {
             var (_, body, _) = await server.Get($"/api/imports/{id}");
-            if (phases.Contains(body!["phase"]!.GetValue<string>())) return body;
+            if (phases.Contains(body!["phase"]!.GetValue<string>()))
+                return body;
             await Task.Delay(25, TestContext.Current.CancellationToken);
         }
         throw new TimeoutException($"The import never came to be {string.Join(" or ", phases)}.");
@@ -66,7 +68,10 @@ public sealed class ImportsTests : IDisposable
         (await server.Post($"/api/commands/{done["command"]}/undo", new { })).Status.ShouldBe(200);
         (await server.Get("/api/tally")).Body!["sift"]!.GetValue<int>().ShouldBe(0);
         (await Run(await Begin(("list.txt", "two\nthree?"))))["counts"]!["slips"]!.GetValue<int>().ShouldBe(2);
-        (await Begin(("list.txt", "two\nfour")))["counts"]!.ShouldSatisfyAllConditions(c => c["slips"]!.GetValue<int>().ShouldBe(1), c => c["known"]!.GetValue<int>().ShouldBe(1));
+        (await Begin(("list.txt", "two\nfour")))["counts"]!.ShouldSatisfyAllConditions(
+            c => c["slips"]!.GetValue<int>().ShouldBe(1),
+            c => c["known"]!.GetValue<int>().ShouldBe(1)
+        );
     }
 
     [Fact]
@@ -74,7 +79,19 @@ public sealed class ImportsTests : IDisposable
     {
         const string table = "what,who,n\nThe bell rang,Pell,3\nno,end\n";
         var state = await Begin(("t.csv", table));
-        var (_, changed, _) = await server.Send(HttpMethod.Put, $"/api/imports/{Id(state)}/reading", new { columns = new { what = "comment", who = "text", n = "pull" } });
+        var (_, changed, _) = await server.Send(
+            HttpMethod.Put,
+            $"/api/imports/{Id(state)}/reading",
+            new
+            {
+                columns = new
+                {
+                    what = "comment",
+                    who = "text",
+                    n = "pull",
+                },
+            }
+        );
         changed!["phase"]!.GetValue<string>().ShouldBe("looking");
         state = await Until(Id(state), "ready");
         state["firsts"]![0]!["text"]!.GetValue<string>().ShouldBe("Pell\n\nThe bell rang");
@@ -91,7 +108,9 @@ public sealed class ImportsTests : IDisposable
     {
         var state = await Begin(("bomb.opml", "<!DOCTYPE a [<!ENTITY b \"c\">]><opml><body/></opml>"));
         state["phase"]!.GetValue<string>().ShouldBe("failed");
-        state["problem"]!.GetValue<string>().ShouldSatisfyAllConditions(p => p.ShouldContain("document type"), p => p.ShouldContain("Nothing was brought in"));
+        state["problem"]!
+            .GetValue<string>()
+            .ShouldSatisfyAllConditions(p => p.ShouldContain("document type"), p => p.ShouldContain("Nothing was brought in"));
         (await server.Post($"/api/imports/{Id(state)}/run", new { })).Status.ShouldBe(409);
         var (status, body, _) = await server.Send(HttpMethod.Post, "/api/imports", Form(("../../x.txt", "x")));
         (status, body!["detail"]!.GetValue<string>().Contains("leads out", StringComparison.Ordinal)).ShouldBe((400, true));
@@ -138,17 +157,40 @@ public sealed class ImportsTests : IDisposable
     public async Task A_clip_comes_in_by_its_key_once_and_nothing_is_fetched()
     {
         var secret = (await server.Post("/api/keys", new { name = "browser" })).Body!["secret"]!.GetValue<string>();
-        var page = new { address = "https://walkers.example/bells#x", title = "Bells", selection = "woke the near bank", html = "<html><body><article><h1>Bells</h1>" + string.Concat(Enumerable.Range(0, 20).Select(i => $"<p>The bell on the far bank woke the near bank, sentence {i} of a page that is long enough to be read as one.</p>")) + "</article></body></html>" };
+        var page = new
+        {
+            address = "https://walkers.example/bells#x",
+            title = "Bells",
+            selection = "woke the near bank",
+            html = "<html><body><article><h1>Bells</h1>"
+                + string.Concat(
+                    Enumerable
+                        .Range(0, 20)
+                        .Select(i =>
+                            $"<p>The bell on the far bank woke the near bank, sentence {i} of a page that is long enough to be read "
+                            + "as one.</p>"
+                        )
+                )
+                + "</article></body></html>",
+        };
         var (status, body, _) = await server.Post("/api/clips", page, ("Authorization", "Bearer " + secret), ("Idempotency-Key", "k1"));
         (status, body!["isNew"]!.GetValue<bool>(), body["passage"]!.GetValue<bool>()).ShouldBe((200, true, true), body.ToString());
         body["words"]!.GetValue<int>().ShouldBeGreaterThan(100);
-        (await server.Post("/api/clips", page, ("Authorization", "Bearer " + secret))).Body!.ShouldSatisfyAllConditions(b => b["isNew"]!.GetValue<bool>().ShouldBeFalse(), b => b["passage"]!.GetValue<bool>().ShouldBeFalse());
+        (await server.Post("/api/clips", page, ("Authorization", "Bearer " + secret))).Body!.ShouldSatisfyAllConditions(
+            b => b["isNew"]!.GetValue<bool>().ShouldBeFalse(),
+            b => b["passage"]!.GetValue<bool>().ShouldBeFalse()
+        );
         var opened = (await server.Get("/api/sources/1/opened")).Body!;
         opened["places"]!["1"]!.GetValue<string>().ShouldBe("https://walkers.example/bells#:~:text=woke%20the%20near%20bank");
-        opened["passages"]![0]!.ShouldSatisfyAllConditions(p => p["origin"]!.GetValue<string>().ShouldBe("clip"), p => p["originNote"]!.GetValue<string>().ShouldBe("browser"));
+        opened["passages"]![0]!.ShouldSatisfyAllConditions(
+            p => p["origin"]!.GetValue<string>().ShouldBe("clip"),
+            p => p["originNote"]!.GetValue<string>().ShouldBe("browser")
+        );
         (await server.Post("/api/clips", page, ("Authorization", "Bearer nonsense"))).Status.ShouldBe(401);
         (await server.Post("/api/clips", page, ("Origin", "https://walkers.example"))).Status.ShouldBe(403);
-        (await server.Post("/api/clips", new { address = "file:///x" }, ("Authorization", "Bearer " + secret))).Body!["field"]!.GetValue<string>().ShouldBe("address");
+        (await server.Post("/api/clips", new { address = "file:///x" }, ("Authorization", "Bearer " + secret))).Body!["field"]!
+            .GetValue<string>()
+            .ShouldBe("address");
     }
 
     [Fact]
@@ -158,14 +200,18 @@ public sealed class ImportsTests : IDisposable
         var png = new ByteArrayContent([0x89, 0x50, 0x4E, 0x47, 0x0D, 0x0A, 0x1A, 0x0A, 1, 2, 3, 4, 5, 6, 7, 8]);
         var (status, picture, _) = await server.Send(HttpMethod.Post, $"/api/attachments/slip/{slip}?name=a%20b.png&why=proof", png);
         (status, picture!["isPicture"]!.GetValue<bool>(), picture["name"]!.GetValue<string>()).ShouldBe((201, true, "a b.png"));
-        var page = (await server.Send(HttpMethod.Post, $"/api/attachments/slip/{slip}?name=evil.html", new StringContent("<script>x</script>"))).Body!;
+        var page = (
+            await server.Send(HttpMethod.Post, $"/api/attachments/slip/{slip}?name=evil.html", new StringContent("<script>x</script>"))
+        ).Body!;
         var shown = await server.Client.GetAsync($"/api/attachments/{picture["number"]}/content", TestContext.Current.CancellationToken);
         shown.Content.Headers.ContentType!.MediaType.ShouldBe("image/png");
         var given = await server.Client.GetAsync($"/api/attachments/{page["number"]}/content", TestContext.Current.CancellationToken);
         given.Content.Headers.ContentType!.MediaType.ShouldBe("application/octet-stream");
         given.Content.Headers.ContentDisposition!.DispositionType.ShouldBe("attachment");
         given.Headers.GetValues("Content-Security-Policy").Single().ShouldContain("sandbox");
-        (await server.Send(HttpMethod.Patch, $"/api/attachments/{picture["number"]}", new { why = "the proof", version = 1 })).Body!["why"]!.GetValue<string>().ShouldBe("the proof");
+        (await server.Send(HttpMethod.Patch, $"/api/attachments/{picture["number"]}", new { why = "the proof", version = 1 })).Body!["why"]!
+            .GetValue<string>()
+            .ShouldBe("the proof");
         (await server.Send(HttpMethod.Delete, $"/api/attachments/{page["number"]}")).Status.ShouldBe(200);
         (await server.Get($"/api/attachments/slip/{slip}")).Body!.AsArray().Count.ShouldBe(1);
         (await server.Send(HttpMethod.Post, "/api/attachments/slip/99?name=a", new StringContent("x"))).Status.ShouldBe(404);
@@ -174,7 +220,12 @@ public sealed class ImportsTests : IDisposable
     [Fact]
     public async Task A_watched_feed_brings_what_is_new_once_and_asks_only_for_that()
     {
-        await using var feed = await FeedServer.Start(0, TimeProvider.System, "Notices", [new Notice("Steps closed", "<p>Until March.</p>", -3, "ferries"), new Notice("Is this your clapper?", "<p>Nine kilos.</p>", 1)]);
+        await using var feed = await FeedServer.Start(
+            0,
+            TimeProvider.System,
+            "Notices",
+            [new Notice("Steps closed", "<p>Until March.</p>", -3, "ferries"), new Notice("Is this your clapper?", "<p>Nine kilos.</p>", 1)]
+        );
         var watched = (await server.Post("/api/feeds", new { address = feed.Address + "notices.rss", minutes = 60 })).Body!;
         var store = server.Services.GetRequiredService<FeedStore>();
         var watch = server.Services.GetRequiredService<FeedWatch>();
@@ -189,7 +240,11 @@ public sealed class ImportsTests : IDisposable
         slips.ShouldBe(2);
         // Which of the two came first depends on when the watch asked.
         var slip = (await server.Get("/api/slips?query=steps")).Body!["items"]![0]!;
-        (slip["origin"]!.GetValue<string>(), slip["originNote"]!.GetValue<string>(), slip["topics"]![0]!["name"]!.GetValue<string>()).ShouldBe(("feed", "Notices", "ferries"));
+        (
+            slip["origin"]!.GetValue<string>(),
+            slip["originNote"]!.GetValue<string>(),
+            slip["topics"]![0]!["name"]!.GetValue<string>()
+        ).ShouldBe(("feed", "Notices", "ferries"));
         var commands = (await server.Get("/api/commands")).Body!.AsArray().Count;
         (await server.Post($"/api/feeds/{watched["number"]}/asking", new { })).Body!["slips"]!.GetValue<int>().ShouldBe(0);
         (await server.Get("/api/commands")).Body!.AsArray().Count.ShouldBe(commands);
@@ -203,7 +258,9 @@ public sealed class ImportsTests : IDisposable
         await server.Post("/api/feeds", new { address = gone.ToString(), minutes = 60 });
         await server.Post("/api/feeds/1/asking", new { });
         (await server.Get("/api/feeds")).Body![0]!["problem"]!.GetValue<string>().ShouldNotBeEmpty();
-        (await server.Post("/api/feeds", new { address = "https://news.example/feed" })).Body!["field"]!.GetValue<string>().ShouldBe("address");
+        (await server.Post("/api/feeds", new { address = "https://news.example/feed" })).Body!["field"]!
+            .GetValue<string>()
+            .ShouldBe("address");
     }
 
     [Fact]
@@ -214,45 +271,76 @@ public sealed class ImportsTests : IDisposable
         {
             var folder = server.Services.GetRequiredService<DropFolder>();
             void Look() => folder.Look(TestContext.Current.CancellationToken);
-            (await server.Send(HttpMethod.Put, "/api/drop-folder", new { folder = drop })).Body!["folder"]!.GetValue<string>().ShouldBe(drop);
+            (await server.Send(HttpMethod.Put, "/api/drop-folder", new { folder = drop })).Body!["folder"]!
+                .GetValue<string>()
+                .ShouldBe(drop);
             await File.WriteAllTextAsync(Path.Combine(drop, "train.txt"), "One idea\n", TestContext.Current.CancellationToken);
             await File.WriteAllTextAsync(Path.Combine(drop, "bad.pdf"), "%PDF- no", TestContext.Current.CancellationToken);
             await using (var held = new FileStream(Path.Combine(drop, "half.txt"), FileMode.Create, FileAccess.Write, FileShare.None))
             {
                 held.Write("Half of a"u8);
                 held.Flush();
-                for (var i = 0; i < 3; i++) Look();
+                for (var i = 0; i < 3; i++)
+                    Look();
                 File.Exists(Path.Combine(drop, "half.txt")).ShouldBeTrue();
             }
-            for (var i = 0; i < 3; i++) Look();
+            for (var i = 0; i < 3; i++)
+                Look();
             Directory.EnumerateFiles(drop).ShouldBeEmpty();
-            Directory.EnumerateFiles(Path.Combine(drop, "taken")).Select(Path.GetFileName).ShouldBe(["train.txt", "half.txt"], ignoreOrder: true);
-            (await File.ReadAllTextAsync(Path.Combine(drop, "refused", "bad.pdf.why.txt"), TestContext.Current.CancellationToken)).ShouldContain("no readable PDF");
+            Directory
+                .EnumerateFiles(Path.Combine(drop, "taken"))
+                .Select(Path.GetFileName)
+                .ShouldBe(["train.txt", "half.txt"], ignoreOrder: true);
+            (
+                await File.ReadAllTextAsync(Path.Combine(drop, "refused", "bad.pdf.why.txt"), TestContext.Current.CancellationToken)
+            ).ShouldContain("no readable PDF");
             File.Exists(Path.Combine(drop, "refused", "bad.pdf")).ShouldBeTrue();
-            (await server.Get("/api/slips?state=waiting")).Body!["items"]!.AsArray().Select(s => s!["text"]!.GetValue<string>()).ShouldBe(["One idea", "Half of a"], ignoreOrder: true);
+            (await server.Get("/api/slips?state=waiting")).Body!["items"]!
+                .AsArray()
+                .Select(s => s!["text"]!.GetValue<string>())
+                .ShouldBe(["One idea", "Half of a"], ignoreOrder: true);
 
             // The same again, under another name: known, and only moved.
             File.Copy(Path.Combine(drop, "taken", "train.txt"), Path.Combine(drop, "again.txt"));
-            for (var i = 0; i < 3; i++) Look();
+            for (var i = 0; i < 3; i++)
+                Look();
             (await server.Get("/api/tally")).Body!["sift"]!.GetValue<int>().ShouldBe(2);
             File.Exists(Path.Combine(drop, "taken", "again.txt")).ShouldBeTrue();
             (await server.Get("/api/drop-folder")).Body!["last"]!.AsArray().Count.ShouldBe(4);
             (await server.Send(HttpMethod.Put, "/api/drop-folder", new { folder = "" })).Body!["folder"].ShouldBeNull();
-            (await server.Send(HttpMethod.Put, "/api/drop-folder", new { folder = server.Folder })).Body!["field"]!.GetValue<string>().ShouldBe("folder");
+            (await server.Send(HttpMethod.Put, "/api/drop-folder", new { folder = server.Folder })).Body!["field"]!
+                .GetValue<string>()
+                .ShouldBe("folder");
             (await server.Send(HttpMethod.Put, "/api/drop-folder", new { folder = "drop" })).Status.ShouldBe(400);
         }
-        finally { Directory.Delete(drop, recursive: true); }
+        finally
+        {
+            Directory.Delete(drop, recursive: true);
+        }
     }
 
     [Fact]
     public async Task A_transcript_is_taken_in_and_its_bad_lines_named()
     {
         await server.Post("/api/sources", new { title = "Second sitting" });
-        var (status, body, _) = await server.Send(HttpMethod.Put, "/api/sources/1/transcript", new { text = "WEBVTT\n\n00:01.000 --> 00:03.000\n<v Pell>Over.\n\n00:09.000 --> 00:05.000\nx\n" });
+        var (status, body, _) = await server.Send(
+            HttpMethod.Put,
+            "/api/sources/1/transcript",
+            new { text = "WEBVTT\n\n00:01.000 --> 00:03.000\n<v Pell>Over.\n\n00:09.000 --> 00:05.000\nx\n" }
+        );
         (status, body!["lines"]!.GetValue<int>(), body["unread"]![0]!["line"]!.GetValue<int>()).ShouldBe((200, 1, 6));
-        (await server.Post("/api/sources/1/transcript/passages", new { first = 1, last = 1 })).Body!["locator"]!.GetValue<string>().ShouldBe("0:01–0:03");
-        (await server.Get("/api/find?query=over")).Body!["hits"]!.AsArray().Any(h => h!["address"]!.GetValue<string>() == "/library/source/1?at=1").ShouldBeTrue();
-        (await server.Client.GetStringAsync("/api/exports/transcripts/1.srt", TestContext.Current.CancellationToken)).ShouldContain("00:00:01,000 --> 00:00:03,000");
-        (await server.Send(HttpMethod.Put, "/api/sources/1/transcript", new { text = "no times" })).Body!["field"]!.GetValue<string>().ShouldBe("transcript");
+        (await server.Post("/api/sources/1/transcript/passages", new { first = 1, last = 1 })).Body!["locator"]!
+            .GetValue<string>()
+            .ShouldBe("0:01–0:03");
+        (await server.Get("/api/find?query=over")).Body!["hits"]!
+            .AsArray()
+            .Any(h => h!["address"]!.GetValue<string>() == "/library/source/1?at=1")
+            .ShouldBeTrue();
+        (await server.Client.GetStringAsync("/api/exports/transcripts/1.srt", TestContext.Current.CancellationToken)).ShouldContain(
+            "00:00:01,000 --> 00:00:03,000"
+        );
+        (await server.Send(HttpMethod.Put, "/api/sources/1/transcript", new { text = "no times" })).Body!["field"]!
+            .GetValue<string>()
+            .ShouldBe("transcript");
     }
 }

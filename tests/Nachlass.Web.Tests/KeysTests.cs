@@ -26,10 +26,23 @@ public sealed partial class KeysTests : IDisposable
         var (status, caught, _) = await server.Post("/api/capture", new { text = "Why do fords keep saints’ names? #fords" }, With(secret));
         status.ShouldBe(201);
         caught![0]!["slip"]!.ShouldSatisfyAllConditions(
-            s => s["origin"]!.GetValue<string>().ShouldBe("program"), s => s["originNote"]!.GetValue<string>().ShouldBe("shortcut on the phone"), s => s["kind"]!.GetValue<string>().ShouldBe("question"));
+            s => s["origin"]!.GetValue<string>().ShouldBe("program"),
+            s => s["originNote"]!.GetValue<string>().ShouldBe("shortcut on the phone"),
+            s => s["kind"]!.GetValue<string>().ShouldBe("question")
+        );
         (await server.Get("/api/keys")).Body![0]!["usedAt"].ShouldNotBeNull();
 
-        foreach (var (method, address) in ((HttpMethod, string)[])[(HttpMethod.Get, "/api/slips"), (HttpMethod.Get, "/api/capture"), (HttpMethod.Post, "/api/slips"), (HttpMethod.Post, "/api/keys"), (HttpMethod.Delete, "/api/keys/1"), (HttpMethod.Get, "/desk")])
+        foreach (
+            var (method, address) in ((HttpMethod, string)[])
+                [
+                    (HttpMethod.Get, "/api/slips"),
+                    (HttpMethod.Get, "/api/capture"),
+                    (HttpMethod.Post, "/api/slips"),
+                    (HttpMethod.Post, "/api/keys"),
+                    (HttpMethod.Delete, "/api/keys/1"),
+                    (HttpMethod.Get, "/desk"),
+                ]
+        )
             (await server.Send(method, address, new { text = "x", name = "x" }, With(secret))).Status.ShouldBe(403, $"{method} {address}");
         (await server.Get("/api/slips")).Body!["total"]!.GetValue<int>().ShouldBe(1);
     }
@@ -72,7 +85,8 @@ public sealed partial class KeysTests : IDisposable
     {
         var secret = await Made("eager");
         var answers = new List<int>();
-        for (var i = 0; i < 70; i++) answers.Add((await server.Post("/api/capture", new { text = $"idea {i}" }, With(secret))).Status);
+        for (var i = 0; i < 70; i++)
+            answers.Add((await server.Post("/api/capture", new { text = $"idea {i}" }, With(secret))).Status);
         answers.Take(60).ShouldAllBe(status => status == 201);
         answers[^1].ShouldBe(429);
         var (_, problem, response) = await server.Post("/api/capture", new { text = "more" }, With(secret));
@@ -91,7 +105,13 @@ public sealed partial class KeysTests : IDisposable
         var headers = Header().Matches(curl).Select(m => (m.Groups[1].Value, m.Groups[2].Value)).ToDictionary();
         headers["Authorization"].ShouldBe("Bearer $NACHLASS_KEY");
         using var body = new StringContent(Body().Match(curl).Groups[1].Value, new MediaTypeHeaderValue(headers["Content-Type"]));
-        var (status, caught, _) = await server.Send(HttpMethod.Post, new Uri(Address().Match(curl).Value).AbsolutePath, body, With(await Made("docs")), ("Idempotency-Key", "1"));
+        var (status, caught, _) = await server.Send(
+            HttpMethod.Post,
+            new Uri(Address().Match(curl).Value).AbsolutePath,
+            body,
+            With(await Made("docs")),
+            ("Idempotency-Key", "1")
+        );
         status.ShouldBe(201);
         caught![0]!["slip"]!["topics"]![0]!["name"]!.GetValue<string>().ShouldBe("voices");
     }

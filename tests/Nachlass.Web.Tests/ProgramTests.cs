@@ -23,7 +23,14 @@ public sealed class ProgramTests : IDisposable
     private static Process Start(string data, string url)
     {
         // A shell that runs the tests in the background has its children ignore Ctrl+C; a terminal does not.
-        var start = new ProcessStartInfo("env", ["--default-signal=INT", "dotnet", Path.Combine(AppContext.BaseDirectory, "Nachlass.Web.dll")]) { RedirectStandardOutput = true, RedirectStandardError = true };
+        var start = new ProcessStartInfo(
+            "env",
+            ["--default-signal=INT", "dotnet", Path.Combine(AppContext.BaseDirectory, "Nachlass.Web.dll")]
+        )
+        {
+            RedirectStandardOutput = true,
+            RedirectStandardError = true,
+        };
         start.Environment["NACHLASS_DATA"] = data;
         start.Environment["NACHLASS_URL"] = url;
         return Process.Start(start)!;
@@ -31,7 +38,10 @@ public sealed class ProgramTests : IDisposable
 
     private static async Task<string> Running(Process process)
     {
-        var line = await process.StandardOutput.ReadLineAsync(TestContext.Current.CancellationToken).AsTask().WaitAsync(TimeSpan.FromSeconds(60));
+        var line = await process
+            .StandardOutput.ReadLineAsync(TestContext.Current.CancellationToken)
+            .AsTask()
+            .WaitAsync(TimeSpan.FromSeconds(60));
         return line.ShouldNotBeNull(await ErrorOf(process));
     }
 
@@ -55,7 +65,11 @@ public sealed class ProgramTests : IDisposable
             for (var i = 0; i < 20; i++)
             {
                 var answer = await client.PostAsJsonAsync("/api/slips", new { text = $"idea {i}" }, TestContext.Current.CancellationToken);
-                numbers.Add(JsonNode.Parse(await answer.Content.ReadAsStringAsync(TestContext.Current.CancellationToken))!["number"]!.GetValue<int>());
+                numbers.Add(
+                    JsonNode.Parse(await answer.Content.ReadAsStringAsync(TestContext.Current.CancellationToken))![
+                        "number"
+                    ]!.GetValue<int>()
+                );
             }
             first.Kill(entireProcessTree: true);
             await first.WaitForExitAsync(TestContext.Current.CancellationToken);
@@ -63,11 +77,14 @@ public sealed class ProgramTests : IDisposable
         using var second = Start(folder, url);
         await Running(second);
         foreach (var number in numbers)
-            (await client.GetAsync(new Uri($"/api/slips/{number}", UriKind.Relative), TestContext.Current.CancellationToken)).StatusCode.ShouldBe(HttpStatusCode.OK);
+            (
+                await client.GetAsync(new Uri($"/api/slips/{number}", UriKind.Relative), TestContext.Current.CancellationToken)
+            ).StatusCode.ShouldBe(HttpStatusCode.OK);
 
         // Ctrl+C: it stops cleanly and soon, also while a tab listens.
         using var listening = await client.GetStreamAsync(new Uri("/api/events", UriKind.Relative), TestContext.Current.CancellationToken);
-        using (var signal = Process.Start("kill", ["-INT", second.Id.ToString(System.Globalization.CultureInfo.InvariantCulture)])) await signal.WaitForExitAsync(TestContext.Current.CancellationToken);
+        using (var signal = Process.Start("kill", ["-INT", second.Id.ToString(System.Globalization.CultureInfo.InvariantCulture)]))
+            await signal.WaitForExitAsync(TestContext.Current.CancellationToken);
         (await Ended(second)).ShouldBe((0, ""));
     }
 
@@ -111,7 +128,13 @@ public sealed class ProgramTests : IDisposable
         var precious = Path.Combine(folder, "papers.db");
         await File.WriteAllTextAsync(precious, "precious", TestContext.Current.CancellationToken);
         var demo = Path.Combine(Shape.Root, "demo");
-        var start = new ProcessStartInfo("dotnet", [Path.Combine(AppContext.BaseDirectory, "Nachlass.Web.dll"), "--demo", demo, "--data", folder]) { RedirectStandardError = true };
+        var start = new ProcessStartInfo(
+            "dotnet",
+            [Path.Combine(AppContext.BaseDirectory, "Nachlass.Web.dll"), "--demo", demo, "--data", folder]
+        )
+        {
+            RedirectStandardError = true,
+        };
         using var process = Process.Start(start)!;
         var (code, error) = await Ended(process);
         code.ShouldBe(1);

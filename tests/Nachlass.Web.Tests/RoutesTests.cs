@@ -22,7 +22,11 @@ public sealed class RoutesTests : IDisposable
         var (_, settled, _) = await server.Post("/api/slips/1/decision", new { decision = "start", format = "essay" });
         settled!["piece"]!.GetValue<int>().ShouldBe(1);
         var (_, draft, _) = await server.Get("/api/pieces/1/draft");
-        var saved = await server.Send(HttpMethod.Put, "/api/pieces/1/draft", new { text = "## The bread column\n\nFour loaves. [[slip 1]]\n", version = draft!["version"]!.GetValue<int>() });
+        var saved = await server.Send(
+            HttpMethod.Put,
+            "/api/pieces/1/draft",
+            new { text = "## The bread column\n\nFour loaves. [[slip 1]]\n", version = draft!["version"]!.GetValue<int>() }
+        );
         saved.Body!["counts"]!["words"]!.GetValue<int>().ShouldBe(2);
         (await server.Get("/api/pieces/1/outline")).Body!.AsArray().Count.ShouldBe(1);
 
@@ -30,7 +34,13 @@ public sealed class RoutesTests : IDisposable
         markdown!.GetValue<string>().ShouldBe("# Ferrymen paid in bread\n\n## The bread column\n\nFour loaves.\n");
         file.Content.Headers.ContentDisposition!.FileName.ShouldBe("ferrymen-paid-in-bread.md");
         var (_, html, _) = await server.Get("/api/pieces/1/export?as=html");
-        html!.GetValue<string>().ShouldSatisfyAllConditions(h => h.ShouldStartWith("<!doctype html>"), h => h.ShouldNotContain("[["), h => h.ShouldNotContain("<script"));
+        html!
+            .GetValue<string>()
+            .ShouldSatisfyAllConditions(
+                h => h.ShouldStartWith("<!doctype html>"),
+                h => h.ShouldNotContain("[["),
+                h => h.ShouldNotContain("<script")
+            );
     }
 
     [Fact]
@@ -50,7 +60,9 @@ public sealed class RoutesTests : IDisposable
     [Fact]
     public async Task Many_retries_at_once_make_one_slip()
     {
-        var answers = await Task.WhenAll(Enumerable.Range(0, 12).Select(_ => server.Post("/api/slips", new { text = "storm" }, ("Idempotency-Key", "k-2"))));
+        var answers = await Task.WhenAll(
+            Enumerable.Range(0, 12).Select(_ => server.Post("/api/slips", new { text = "storm" }, ("Idempotency-Key", "k-2")))
+        );
         answers.Select(a => a.Body!["number"]!.GetValue<int>()).Distinct().ShouldHaveSingleItem();
         (await server.Get("/api/slips")).Body!["total"]!.GetValue<int>().ShouldBe(1);
     }
@@ -119,14 +131,25 @@ public sealed class RoutesTests : IDisposable
         var (status, problem, _) = await server.Send(HttpMethod.Patch, "/api/slips/1", new { text = "theirs", version = 1 });
         status.ShouldBe(409);
         problem!["current"]!["text"]!.GetValue<string>().ShouldBe("mine");
-        (await server.Send(HttpMethod.Patch, "/api/slips/1", new { text = "x" }, ("If-Match", "nonsense"))).Body!["field"]!.GetValue<string>().ShouldBe("If-Match");
+        (await server.Send(HttpMethod.Patch, "/api/slips/1", new { text = "x" }, ("If-Match", "nonsense"))).Body!["field"]!
+            .GetValue<string>()
+            .ShouldBe("If-Match");
     }
 
     [Fact]
     public async Task A_field_left_out_stays_and_null_clears_it()
     {
         await server.Catch("one");
-        await server.Send(HttpMethod.Patch, "/api/slips/1", new { version = 1, pull = 4, effort = 2 });
+        await server.Send(
+            HttpMethod.Patch,
+            "/api/slips/1",
+            new
+            {
+                version = 1,
+                pull = 4,
+                effort = 2,
+            }
+        );
         var (_, slip, _) = await server.Send(HttpMethod.Patch, "/api/slips/1", new { version = 2, effort = (int?)null });
         slip!["pull"]!.GetValue<int>().ShouldBe(4);
         slip["effort"].ShouldBeNull();
@@ -139,7 +162,10 @@ public sealed class RoutesTests : IDisposable
     {
         await server.Post("/api/pieces", new { title = "one" });
         var method = address.EndsWith("draft", StringComparison.Ordinal) ? HttpMethod.Put : HttpMethod.Post;
-        using var body = new StringContent($"{{\"text\":\"{new string('a', limit)}\",\"version\":2}}", new MediaTypeHeaderValue("application/json"));
+        using var body = new StringContent(
+            $"{{\"text\":\"{new string('a', limit)}\",\"version\":2}}",
+            new MediaTypeHeaderValue("application/json")
+        );
         var (status, problem, _) = await server.Send(method, address, body);
         status.ShouldBe(413);
         problem!["status"]!.GetValue<int>().ShouldBe(413);
@@ -164,7 +190,18 @@ public sealed class RoutesTests : IDisposable
         read!["reading"]!["kind"]!.GetValue<string>().ShouldBe("question");
         read["reading"]!["topics"]![0]!.GetValue<string>().ShouldBe("fords");
         (await server.Post("/api/capture/reading", new { text = "- one\n- two" })).Body!["lines"]!.AsArray().Count.ShouldBe(2);
-        var (_, caught, _) = await server.Post("/api/capture", new { lines = new object[] { new { text = "- [ ] ask tomorrow" }, new { text = "https://tavle.example/a" }, new { text = "- [ ] kept as slip", overruling = new { move = false, kind = "note" } } } });
+        var (_, caught, _) = await server.Post(
+            "/api/capture",
+            new
+            {
+                lines = new object[]
+                {
+                    new { text = "- [ ] ask tomorrow" },
+                    new { text = "https://tavle.example/a" },
+                    new { text = "- [ ] kept as slip", overruling = new { move = false, kind = "note" } },
+                },
+            }
+        );
         caught![0]!["move"]!["text"]!.GetValue<string>().ShouldBe("ask tomorrow");
         caught[1]!["source"]!["address"]!.GetValue<string>().ShouldBe("https://tavle.example/a");
         caught[2]!["slip"]!["kind"]!.GetValue<string>().ShouldBe("note");
@@ -183,28 +220,50 @@ public sealed class RoutesTests : IDisposable
         using (var again = new ByteArrayContent(zip) { Headers = { ContentType = new("application/zip") } })
             (await other.Send(HttpMethod.Post, "/api/papers/import", again)).Status.ShouldBe(409);
         using var broken = new ByteArrayContent([1, 2, 3]) { Headers = { ContentType = new("application/zip") } };
-        (await other.Send(HttpMethod.Post, "/api/papers/import", broken)).Body!["detail"]!.GetValue<string>().ShouldContain("can't be read");
+        (await other.Send(HttpMethod.Post, "/api/papers/import", broken)).Body!["detail"]!
+            .GetValue<string>()
+            .ShouldContain("can't be read");
     }
 
     [Fact]
     public async Task Material_outline_and_insertion_work_over_the_wire()
     {
         await server.Catch("“Four loaves, no coin”");
-        await server.Post("/api/pieces", new { title = "The far bank", format = "talk", slip = 1 });
+        await server.Post(
+            "/api/pieces",
+            new
+            {
+                title = "The far bank",
+                format = "talk",
+                slip = 1,
+            }
+        );
         var (_, draft, _) = await server.Get("/api/pieces/1/draft");
         var section = draft!["sections"]![0]!["number"]!.GetValue<int>();
         var version = draft["version"]!.GetValue<int>();
         (await server.Send(HttpMethod.Put, "/api/pieces/1/material", new { slip = 1, section })).Status.ShouldBe(200);
         (await server.Get("/api/pieces/1/material")).Body!["items"]![0]!["section"]!.GetValue<int>().ShouldBe(section);
-        (await server.Post("/api/pieces/1/insertion", new { slip = 1, @as = "quotation" })).Body!["text"]!.GetValue<string>().ShouldBe("> “Four loaves, no coin” [[slip 1]]");
+        (await server.Post("/api/pieces/1/insertion", new { slip = 1, @as = "quotation" })).Body!["text"]!
+            .GetValue<string>()
+            .ShouldBe("> “Four loaves, no coin” [[slip 1]]");
         var (_, added, _) = await server.Post("/api/pieces/1/outline", new { title = "More", version });
         added!["sections"]!.AsArray().Count.ShouldBe(7);
         version = added["version"]!.GetValue<int>();
         var last = added["sections"]![6]!["number"]!.GetValue<int>();
-        var (_, moved, _) = await server.Post($"/api/pieces/1/outline/{last}/move", new { version, before = section, depth = 1 });
+        var (_, moved, _) = await server.Post(
+            $"/api/pieces/1/outline/{last}/move",
+            new
+            {
+                version,
+                before = section,
+                depth = 1,
+            }
+        );
         moved!["sections"]![0]!["title"]!.GetValue<string>().ShouldBe("More");
         (await server.Send(HttpMethod.Delete, $"/api/pieces/1/outline/{last}?version={version}")).Status.ShouldBe(409);
-        (await server.Send(HttpMethod.Delete, $"/api/pieces/1/outline/{last}?version={moved["version"]}")).Body!["sections"]!.AsArray().Count.ShouldBe(6);
+        (await server.Send(HttpMethod.Delete, $"/api/pieces/1/outline/{last}?version={moved["version"]}")).Body!["sections"]!
+            .AsArray()
+            .Count.ShouldBe(6);
         (await server.Send(HttpMethod.Delete, "/api/pieces/1/material/slip/1")).Status.ShouldBe(200);
         (await server.Post("/api/counts", new { text = "one two" })).Body!["words"]!.GetValue<int>().ShouldBe(2);
     }

@@ -43,7 +43,9 @@ public sealed class SafetyTests : IDisposable
     public async Task The_app_itself_can_write()
     {
         var origin = server.Client.BaseAddress!.GetLeftPart(UriPartial.Authority);
-        (await server.Post("/api/slips", new { text = "mine" }, ("Origin", origin), ("Sec-Fetch-Site", "same-origin"))).Status.ShouldBe(201);
+        (await server.Post("/api/slips", new { text = "mine" }, ("Origin", origin), ("Sec-Fetch-Site", "same-origin"))).Status.ShouldBe(
+            201
+        );
     }
 
     [Fact]
@@ -74,7 +76,10 @@ public sealed class SafetyTests : IDisposable
         (await reader.ReadLineAsync(cancel.Token)).ShouldBe("event: beat");
         await server.Catch("from the phone");
         string? line;
-        do { line = await reader.ReadLineAsync(cancel.Token); } while (line is not null && !line.StartsWith("data: {", StringComparison.Ordinal));
+        do
+        {
+            line = await reader.ReadLineAsync(cancel.Token);
+        } while (line is not null && !line.StartsWith("data: {", StringComparison.Ordinal));
         line.ShouldNotBeNull().ShouldContain("\"what\":\"caught slip 1\"");
         line.ShouldContain("\"slip\"");
     }

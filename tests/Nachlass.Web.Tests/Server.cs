@@ -29,31 +29,50 @@ public sealed class Server : WebApplicationFactory<Program>
         builder.UseSetting("url", "http://127.0.0.1:0");
     }
 
-    public async Task<(int Status, JsonNode? Body, HttpResponseMessage Response)> Send(HttpMethod method, string address, object? body = null, params (string Name, string Value)[] headers)
+    public async Task<(int Status, JsonNode? Body, HttpResponseMessage Response)> Send(
+        HttpMethod method,
+        string address,
+        object? body = null,
+        params (string Name, string Value)[] headers
+    )
     {
         using var request = new HttpRequestMessage(method, address);
-        if (body is HttpContent content) request.Content = content;
-        else if (body is not null) request.Content = JsonContent.Create(body);
+        if (body is HttpContent content)
+            request.Content = content;
+        else if (body is not null)
+            request.Content = JsonContent.Create(body);
         // So that a refusal is read before megabytes are sent against it.
         request.Headers.ExpectContinue = request.Content is StringContent;
-        foreach (var (name, value) in headers) request.Headers.TryAddWithoutValidation(name, value);
+        foreach (var (name, value) in headers)
+            request.Headers.TryAddWithoutValidation(name, value);
         var response = await Client.SendAsync(request, TestContext.Current.CancellationToken);
         var text = await response.Content.ReadAsStringAsync(TestContext.Current.CancellationToken);
         JsonNode? json = null;
-        try { json = text.Length == 0 ? null : JsonNode.Parse(text); }
-        catch (JsonException) { json = JsonValue.Create(text); }
+        try
+        {
+            json = text.Length == 0 ? null : JsonNode.Parse(text);
+        }
+        catch (JsonException)
+        {
+            json = JsonValue.Create(text);
+        }
         return ((int)response.StatusCode, json, response);
     }
 
     public Task<(int Status, JsonNode? Body, HttpResponseMessage Response)> Get(string address) => Send(HttpMethod.Get, address);
 
-    public Task<(int Status, JsonNode? Body, HttpResponseMessage Response)> Post(string address, object body, params (string, string)[] headers) => Send(HttpMethod.Post, address, body, headers);
+    public Task<(int Status, JsonNode? Body, HttpResponseMessage Response)> Post(
+        string address,
+        object body,
+        params (string, string)[] headers
+    ) => Send(HttpMethod.Post, address, body, headers);
 
     public async Task<int> Catch(string text) => (await Post("/api/slips", new { text })).Body!["number"]!.GetValue<int>();
 
     protected override void Dispose(bool disposing)
     {
         base.Dispose(disposing);
-        if (disposing && Directory.Exists(folder)) Directory.Delete(folder, recursive: true);
+        if (disposing && Directory.Exists(folder))
+            Directory.Delete(folder, recursive: true);
     }
 }

@@ -13,8 +13,24 @@ public class Shape
     private static string Here([CallerFilePath] string file = "") => file;
 
     [Theory]
-    [InlineData(typeof(Core.Papers.Reference), new[] { "Nachlass.Store", "Nachlass.Exchange", "Nachlass.Standins", "Nachlass.Web", "Microsoft.AspNetCore", "Microsoft.Data.Sqlite", "Dapper", "System.IO.File" })]
-    [InlineData(typeof(Store.Papers.PapersFile), new[] { "Nachlass.Exchange", "Nachlass.Standins", "Nachlass.Web", "Microsoft.AspNetCore" })]
+    [InlineData(
+        typeof(Core.Papers.Reference),
+        new[]
+        {
+            "Nachlass.Store",
+            "Nachlass.Exchange",
+            "Nachlass.Standins",
+            "Nachlass.Web",
+            "Microsoft.AspNetCore",
+            "Microsoft.Data.Sqlite",
+            "Dapper",
+            "System.IO.File",
+        }
+    )]
+    [InlineData(
+        typeof(Store.Papers.PapersFile),
+        new[] { "Nachlass.Exchange", "Nachlass.Standins", "Nachlass.Web", "Microsoft.AspNetCore" }
+    )]
     [InlineData(typeof(Exchange.Papers.PapersZip), new[] { "Nachlass.Store", "Nachlass.Web", "Microsoft.AspNetCore", "Dapper" })]
     public void Dependencies_point_one_way(Type inside, string[] forbidden)
     {
@@ -25,9 +41,14 @@ public class Shape
     [Fact]
     public void The_core_has_no_clock_of_its_own()
     {
-        var clock = new System.Text.RegularExpressions.Regex(@"DateTime(Offset)?\.(Utc)?Now|DateTime\.Today|TimeProvider\.System|new Random|Random\.Shared|Guid\.NewGuid");
-        Directory.EnumerateFiles(Path.Combine(Root, "src", "Nachlass.Core"), "*.cs", SearchOption.AllDirectories)
-            .Where(file => !file.Contains($"{Path.DirectorySeparatorChar}obj{Path.DirectorySeparatorChar}") && clock.IsMatch(File.ReadAllText(file)))
+        var clock = new System.Text.RegularExpressions.Regex(
+            @"DateTime(Offset)?\.(Utc)?Now|DateTime\.Today|TimeProvider\.System|new Random|Random\.Shared|Guid\.NewGuid"
+        );
+        Directory
+            .EnumerateFiles(Path.Combine(Root, "src", "Nachlass.Core"), "*.cs", SearchOption.AllDirectories)
+            .Where(file =>
+                !file.Contains($"{Path.DirectorySeparatorChar}obj{Path.DirectorySeparatorChar}") && clock.IsMatch(File.ReadAllText(file))
+            )
             .ShouldBeEmpty();
     }
 
@@ -37,7 +58,9 @@ public class Shape
     {
         using var server = new Server();
         var now = JsonNode.Parse(await server.Client.GetStringAsync("/openapi/v1.json", TestContext.Current.CancellationToken))!;
-        var kept = JsonNode.Parse(await File.ReadAllTextAsync(Path.Combine(Root, "docs", "openapi.json"), TestContext.Current.CancellationToken))!;
+        var kept = JsonNode.Parse(
+            await File.ReadAllTextAsync(Path.Combine(Root, "docs", "openapi.json"), TestContext.Current.CancellationToken)
+        )!;
         now.AsObject().Remove("servers");
         kept.AsObject().Remove("servers");
         JsonNode.DeepEquals(now, kept).ShouldBeTrue("docs/openapi.json is stale; run: make client");

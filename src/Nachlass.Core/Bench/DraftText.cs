@@ -40,16 +40,21 @@ public static class DraftText
         var lead = text.Length;
         string? fence = null;
         (int Start, int BodyStart, string Title, int Depth)? open = null;
-        for (var at = 0; at < text.Length;)
+        for (var at = 0; at < text.Length; )
         {
             var end = text.IndexOf('\n', at);
             var next = end < 0 ? text.Length : end + 1;
             var line = text.AsSpan(at, next - at).TrimEnd();
-            if (FenceOf(line) is { } mark) fence = fence is null ? mark : line.StartsWith(fence) ? null : fence;
+            if (FenceOf(line) is { } mark)
+                fence =
+                    fence is null ? mark
+                    : line.StartsWith(fence) ? null
+                    : fence;
             else if (fence is null && HeadingOf(line) is { } heading)
             {
                 Close(at);
-                if (open is null) lead = at;
+                if (open is null)
+                    lead = at;
                 open = (at, next, heading.Title, heading.Depth);
             }
             at = next;
@@ -59,7 +64,8 @@ public static class DraftText
 
         void Close(int end)
         {
-            if (open is { } o) parts.Add(new DraftPart(o.Title, o.Depth, text[o.Start..end], o.BodyStart - o.Start));
+            if (open is { } o)
+                parts.Add(new DraftPart(o.Title, o.Depth, text[o.Start..end], o.BodyStart - o.Start));
         }
     }
 
@@ -72,8 +78,10 @@ public static class DraftText
     private static (string Title, int Depth)? HeadingOf(ReadOnlySpan<char> line)
     {
         var level = 0;
-        while (level < line.Length && line[level] == '#') level++;
-        if (level is 0 or > 6 || level == line.Length || !char.IsWhiteSpace(line[level])) return null;
+        while (level < line.Length && line[level] == '#')
+            level++;
+        if (level is 0 or > 6 || level == line.Length || !char.IsWhiteSpace(line[level]))
+            return null;
         var title = line[level..].Trim().TrimEnd('#').Trim().ToString();
         return title.Length == 0 ? null : (title, Math.Max(1, level - 1));
     }
@@ -81,6 +89,9 @@ public static class DraftText
     private static string? FenceOf(ReadOnlySpan<char> line)
     {
         var start = line.TrimStart();
-        return line.Length - start.Length > 3 ? null : start.StartsWith("```") ? "```" : start.StartsWith("~~~") ? "~~~" : null;
+        return line.Length - start.Length > 3 ? null
+            : start.StartsWith("```") ? "```"
+            : start.StartsWith("~~~") ? "~~~"
+            : null;
     }
 }

@@ -16,8 +16,10 @@ public static partial class Finished
         for (var i = 0; i < parts.Count; i++)
         {
             var body = parts[i].Body.Trim();
-            if (body.Length == 0 && !HasWrittenChild(parts, i)) continue;
-            if (headings) kept.Add(DraftText.Heading(parts[i].Title, parts[i].Depth));
+            if (body.Length == 0 && !HasWrittenChild(parts, i))
+                continue;
+            if (headings)
+                kept.Add(DraftText.Heading(parts[i].Title, parts[i].Depth));
             kept.Add(body);
         }
         var text = string.Join("\n\n", kept.Where(t => t.Length > 0));
@@ -28,7 +30,8 @@ public static partial class Finished
     private static bool HasWrittenChild(IReadOnlyList<DraftPart> parts, int at)
     {
         for (var i = at + 1; i < parts.Count && parts[i].Depth > parts[at].Depth; i++)
-            if (parts[i].Body.Trim().Length > 0) return true;
+            if (parts[i].Body.Trim().Length > 0)
+                return true;
         return false;
     }
 

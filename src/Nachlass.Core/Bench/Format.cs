@@ -14,8 +14,14 @@ public sealed record SkeletonSection(string Title, string Beat, int? Aim, int De
 /// <param name="Skeleton">The sections a new one starts with.</param>
 /// <param name="Beats">The jobs its sections can do, in the order of the route.</param>
 /// <param name="Limit">Most characters in one section, where the outlet sets one.</param>
-public sealed record Format(string Key, string Name, IReadOnlyList<string> Stages, IReadOnlyList<SkeletonSection> Skeleton,
-    IReadOnlyList<string> Beats, int? Limit = null)
+public sealed record Format(
+    string Key,
+    string Name,
+    IReadOnlyList<string> Stages,
+    IReadOnlyList<SkeletonSection> Skeleton,
+    IReadOnlyList<string> Beats,
+    int? Limit = null
+)
 {
     /// <summary>Words of the whole: the sum over the skeleton.</summary>
     public int Aim => Skeleton.Sum(s => s.Aim ?? 0);
@@ -29,59 +35,89 @@ public static class ReadyFormats
 {
     private static readonly string[] Usual = ["Gather", "Outline", "Draft", "Edit", "Ready", "Out"];
 
-    public static readonly Format Essay = new("essay", "Essay", Usual,
-    [
-        new("Where it begins", "opening", 250),
-        new("What is at stake", "problem", 350),
-        new("What changes it", "turn", 400),
-        new("What shows it", "proof", 500),
-        new("What remains", "landing", 200),
-    ], ["opening", "problem", "turn", "proof", "counter", "landing"]);
+    public static readonly Format Essay = new(
+        "essay",
+        "Essay",
+        Usual,
+        [
+            new("Where it begins", "opening", 250),
+            new("What is at stake", "problem", 350),
+            new("What changes it", "turn", 400),
+            new("What shows it", "proof", 500),
+            new("What remains", "landing", 200),
+        ],
+        ["opening", "problem", "turn", "proof", "counter", "landing"]
+    );
 
-    public static readonly Format Letter = new("letter", "Letter", Usual,
-    [
-        new("Greeting", "opening", 80),
-        new("The main thing", "story", 400),
-        new("Found this fortnight", "finds", 200),
-        new("A question back", "ask", 80),
-        new("Sign-off", "landing", 40),
-    ], ["opening", "story", "finds", "ask", "landing"]);
+    public static readonly Format Letter = new(
+        "letter",
+        "Letter",
+        Usual,
+        [
+            new("Greeting", "opening", 80),
+            new("The main thing", "story", 400),
+            new("Found this fortnight", "finds", 200),
+            new("A question back", "ask", 80),
+            new("Sign-off", "landing", 40),
+        ],
+        ["opening", "story", "finds", "ask", "landing"]
+    );
 
-    public static readonly Format Thread = new("thread", "Thread", ["Gather", "Draft", "Ready", "Out"],
-    [
-        new("First post", "hook", 45),
-        new("Second post", "point", 45),
-        new("Third post", "point", 45),
-        new("Fourth post", "turn", 45),
-        new("Last post", "landing", 45),
-    ], ["hook", "point", "turn", "landing"], Limit: 300);
+    public static readonly Format Thread = new(
+        "thread",
+        "Thread",
+        ["Gather", "Draft", "Ready", "Out"],
+        [
+            new("First post", "hook", 45),
+            new("Second post", "point", 45),
+            new("Third post", "point", 45),
+            new("Fourth post", "turn", 45),
+            new("Last post", "landing", 45),
+        ],
+        ["hook", "point", "turn", "landing"],
+        Limit: 300
+    );
 
-    public static readonly Format Audio = new("audio", "Audio script", ["Gather", "Outline", "Script", "Record", "Cut", "Ready", "Out"],
-    [
-        new("Cold open", "opening", 90),
-        new("Where we stand", "place", 250),
-        new("What happened here", "story", 500),
-        new("What you can hear", "scene", 300),
-        new("Walking on", "landing", 120),
-    ], ["opening", "place", "story", "scene", "turn", "landing"]);
+    public static readonly Format Audio = new(
+        "audio",
+        "Audio script",
+        ["Gather", "Outline", "Script", "Record", "Cut", "Ready", "Out"],
+        [
+            new("Cold open", "opening", 90),
+            new("Where we stand", "place", 250),
+            new("What happened here", "story", 500),
+            new("What you can hear", "scene", 300),
+            new("Walking on", "landing", 120),
+        ],
+        ["opening", "place", "story", "scene", "turn", "landing"]
+    );
 
-    public static readonly Format Talk = new("talk", "Talk", ["Gather", "Outline", "Draft", "Rehearse", "Ready", "Out"],
-    [
-        new("An image to begin with", "opening", 200),
-        new("The claim", "claim", 200),
-        new("First case", "proof", 600),
-        new("Second case", "proof", 600),
-        new("What speaks against it", "counter", 300),
-        new("What to take home", "landing", 250),
-    ], ["opening", "claim", "proof", "counter", "landing"]);
+    public static readonly Format Talk = new(
+        "talk",
+        "Talk",
+        ["Gather", "Outline", "Draft", "Rehearse", "Ready", "Out"],
+        [
+            new("An image to begin with", "opening", 200),
+            new("The claim", "claim", 200),
+            new("First case", "proof", 600),
+            new("Second case", "proof", 600),
+            new("What speaks against it", "counter", 300),
+            new("What to take home", "landing", 250),
+        ],
+        ["opening", "claim", "proof", "counter", "landing"]
+    );
 
     /// <summary>All of them, in the order in which they are offered.</summary>
     public static readonly IReadOnlyList<Format> All = [Essay, Letter, Thread, Audio, Talk];
 
     /// <summary>The format with this key.</summary>
     /// <exception cref="Papers.BadInputException">There is none.</exception>
-    public static Format Named(string key) => Find(key)
-        ?? throw new Papers.BadInputException("format", $"There is no format “{key}”. There are: {string.Join(", ", All.Select(f => f.Key))}.");
+    public static Format Named(string key) =>
+        Find(key)
+        ?? throw new Papers.BadInputException(
+            "format",
+            $"There is no format “{key}”. There are: {string.Join(", ", All.Select(f => f.Key))}."
+        );
 
     /// <summary>The format with this key, or null.</summary>
     public static Format? Find(string? key) => All.FirstOrDefault(f => f.Key == key);

@@ -4,7 +4,11 @@ using Nachlass.Core.Sources;
 namespace Nachlass.Core.Bench;
 
 /// <summary>How a slip goes into a draft.</summary>
-public enum InsertAs { Quotation, Text }
+public enum InsertAs
+{
+    Quotation,
+    Text,
+}
 
 /// <summary>Makes the Markdown that stands for a slip in a draft, with a reference back to it.</summary>
 public static class Insertion
@@ -13,7 +17,8 @@ public static class Insertion
     public static string Of(Slip slip, Source? source, InsertAs how)
     {
         var reference = $"[[slip {slip.Number}]]";
-        if (how == InsertAs.Text) return $"{slip.Text.Trim()} {reference}";
+        if (how == InsertAs.Text)
+            return $"{slip.Text.Trim()} {reference}";
         var lines = slip.Text.Trim().Split('\n').Select(line => line.StartsWith('>') ? line : $"> {line}".TrimEnd());
         var quoted = string.Join('\n', lines);
         return Credit(source, slip.Locator) is { Length: > 0 } credit ? $"{quoted}\n>\n> — {credit} {reference}" : $"{quoted} {reference}";
@@ -21,7 +26,8 @@ public static class Insertion
 
     private static string Credit(Source? source, string locator)
     {
-        if (source is null) return "";
+        if (source is null)
+            return "";
         string[] parts = [source.Creators, $"*{source.Title}*", locator];
         return string.Join(", ", parts.Where(p => p.Length > 0));
     }

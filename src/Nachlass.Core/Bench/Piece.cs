@@ -47,7 +47,23 @@ public sealed record Piece
 /// <summary>A section as shown in the outline.</summary>
 /// <param name="Material">How many slips and sources are placed in it.</param>
 /// <param name="Start">Where its heading begins in the draft, in UTF-16 units.</param>
-public sealed record SectionFigures(SectionNumber Number, string Title, int Depth, int? Aim, string Beat, Counts Counts, int Material, int Start);
+public sealed record SectionFigures(
+    SectionNumber Number,
+    string Title,
+    int Depth,
+    int? Aim,
+    string Beat,
+    Counts Counts,
+    int Material,
+    int Start
+);
 
 /// <summary>A piece's draft with what is counted of it.</summary>
-public sealed record Draft(PieceNumber Piece, int Version, string Text, Counts Counts, IReadOnlyList<SectionFigures> Sections, DateTimeOffset ChangedAt);
+public sealed record Draft(
+    PieceNumber Piece,
+    int Version,
+    string Text,
+    Counts Counts,
+    IReadOnlyList<SectionFigures> Sections,
+    DateTimeOffset ChangedAt
+);

@@ -6,6 +6,8 @@ namespace Nachlass.Core.Bench;
 public readonly record struct UsableNumber(int Value) : INumber<UsableNumber>
 {
     public static UsableNumber Of(int value) => new(value);
+
     public static bool TryParse(string? text, out UsableNumber number) => NumberText.TryParse(text, out number);
+
     public override string ToString() => NumberText.Format(Value);
 }

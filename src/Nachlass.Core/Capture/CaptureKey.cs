@@ -9,7 +9,9 @@ namespace Nachlass.Core.Capture;
 public readonly record struct CaptureKeyNumber(int Value) : INumber<CaptureKeyNumber>
 {
     public static CaptureKeyNumber Of(int value) => new(value);
+
     public static bool TryParse(string? text, out CaptureKeyNumber number) => NumberText.TryParse(text, out number);
+
     public override string ToString() => NumberText.Format(Value);
 }
 
@@ -39,6 +41,7 @@ public static class CaptureSecret
     /// <summary>A secret from random bytes: 32 of them, as base64url.</summary>
     public static string From(ReadOnlySpan<byte> random) => Start + Base64Url.EncodeToString(random);
 
-    /// <summary>What is kept of a secret. It holds 256 random bits, so a plain SHA-256 can't be searched back as a passphrase's could.</summary>
+    /// <summary>What is kept of a secret. It holds 256 random bits, so a plain SHA-256 can't be searched back as a passphrase's
+    /// could.</summary>
     public static string Hash(string secret) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(secret)));
 }

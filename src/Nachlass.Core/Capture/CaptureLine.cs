@@ -4,7 +4,12 @@ using Nachlass.Core.Topics;
 namespace Nachlass.Core.Capture;
 
 /// <summary>What a caught line becomes.</summary>
-public enum Becomes { Slip, Source, Move }
+public enum Becomes
+{
+    Slip,
+    Source,
+    Move,
+}
 
 /// <summary>What was read out of a caught line.</summary>
 /// <param name="Becomes">A slip; a source with a slip that points at it; or a move.</param>
@@ -13,7 +18,14 @@ public enum Becomes { Slip, Source, Move }
 /// <param name="Topics">Names after <c>#</c>, in order, each once; <c>flood-marks</c> reads as two words.</param>
 /// <param name="Address">The first web address in it.</param>
 /// <param name="Date">The first date it names; a move is due on it.</param>
-public sealed record CaptureReading(Becomes Becomes, SlipKind Kind, string Text, IReadOnlyList<string> Topics, string? Address, DateOnly? Date);
+public sealed record CaptureReading(
+    Becomes Becomes,
+    SlipKind Kind,
+    string Text,
+    IReadOnlyList<string> Topics,
+    string? Address,
+    DateOnly? Date
+);
 
 /// <summary>What the writer says of a line instead of its reading; null leaves a point to the reading.</summary>
 /// <param name="Move">Whether it is a move.</param>
@@ -35,16 +47,25 @@ public static partial class CaptureLine
         var text = typed.Trim();
         var box = Box().Match(text);
         var isMove = said.Move ?? (said.Kind is null && box.Success);
-        if (box.Success) text = text[box.Length..].Trim();
-        var read = Hashes().Matches(text).Select(m => TopicName.FromTag(m.Groups[1].Value)).Distinct(StringComparer.OrdinalIgnoreCase).ToList();
+        if (box.Success)
+            text = text[box.Length..].Trim();
+        var read = Hashes()
+            .Matches(text)
+            .Select(m => TopicName.FromTag(m.Groups[1].Value))
+            .Distinct(StringComparer.OrdinalIgnoreCase)
+            .ToList();
         IReadOnlyList<string> topics = said.Topics ?? read;
         // Tags at the end are marks and not part of the sentence, unless one of them was no topic after all.
         var end = TrailingHashes().Match(text);
         var bare = text[..(end.Success ? end.Index : text.Length)].TrimEnd();
-        var areMarks = Hashes().Matches(end.Value).All(m => topics.Contains(TopicName.FromTag(m.Groups[1].Value), StringComparer.OrdinalIgnoreCase));
-        if (bare.Length > 0 && areMarks) text = bare;
+        var areMarks = Hashes()
+            .Matches(end.Value)
+            .All(m => topics.Contains(TopicName.FromTag(m.Groups[1].Value), StringComparer.OrdinalIgnoreCase));
+        if (bare.Length > 0 && areMarks)
+            text = bare;
         var date = DateInText.Find(text, today);
-        if (isMove) return new(Becomes.Move, SlipKind.Note, text, topics, null, date);
+        if (isMove)
+            return new(Becomes.Move, SlipKind.Note, text, topics, null, date);
         var link = Link().Match(text);
         var address = link.Success ? link.Value.TrimEnd('.', ',', ';', ')', '!', '?') : null;
         var isSource = address is not null && said.Source != false;
@@ -53,8 +74,10 @@ public static partial class CaptureLine
 
     private static SlipKind KindOf(string text, string? address)
     {
-        if (Quotation().IsMatch(text)) return SlipKind.Quote;
-        if (text.EndsWith('?')) return SlipKind.Question;
+        if (Quotation().IsMatch(text))
+            return SlipKind.Quote;
+        if (text.EndsWith('?'))
+            return SlipKind.Question;
         return address is null ? SlipKind.Idea : SlipKind.Note;
     }
 

@@ -26,7 +26,16 @@ public sealed record DaySheet
 /// <param name="Size">Ruled lines, or minutes of free writing.</param>
 /// <param name="Version">0 while nothing of the sheet has been written.</param>
 /// <param name="Fault">Why its text could not be filled in; null when it could.</param>
-public sealed record SheetBlock(int Block, BlockKind Kind, string Heading, string Prompt, string Text, int? Size, int Version = 0, FillInFault? Fault = null)
+public sealed record SheetBlock(
+    int Block,
+    BlockKind Kind,
+    string Heading,
+    string Prompt,
+    string Text,
+    int? Size,
+    int Version = 0,
+    FillInFault? Fault = null
+)
 {
     /// <summary>Whether the writer writes into it on the sheet itself.</summary>
     public bool IsWritten => Kind is BlockKind.Question or BlockKind.Text or BlockKind.Again;

@@ -6,7 +6,9 @@ namespace Nachlass.Core.Capture;
 public readonly record struct FeedNumber(int Value) : INumber<FeedNumber>
 {
     public static FeedNumber Of(int value) => new(value);
+
     public static bool TryParse(string? text, out FeedNumber number) => NumberText.TryParse(text, out number);
+
     public override string ToString() => NumberText.Format(Value);
 }
 
@@ -14,7 +16,8 @@ public readonly record struct FeedNumber(int Value) : INumber<FeedNumber>
 public sealed record WatchedFeed
 {
     /// <summary>Minutes between two askings, at least and at most.</summary>
-    public const int LeastMinutes = 1, MostMinutes = 10_080;
+    public const int LeastMinutes = 1,
+        MostMinutes = 10_080;
 
     public required FeedNumber Number { get; init; }
     public required string Address { get; init; }

@@ -12,25 +12,34 @@ namespace Nachlass.Core.Capture;
 /// <param name="Piece">Title of the piece in hand that is due first; null when none is in hand.</param>
 /// <param name="NextOpen">The next date of a cadence that no piece fills; null when there is none.</param>
 /// <param name="NextDue">The next due date of a piece in hand; null when none has one.</param>
-public sealed record DayFacts(DateTime Now, DateOnly? LastRelease = null, int Waiting = 0, int CaughtYesterday = 0, string? Piece = null, DateOnly? NextDue = null, DateOnly? NextOpen = null)
+public sealed record DayFacts(
+    DateTime Now,
+    DateOnly? LastRelease = null,
+    int Waiting = 0,
+    int CaughtYesterday = 0,
+    string? Piece = null,
+    DateOnly? NextDue = null,
+    DateOnly? NextOpen = null
+)
 {
     /// <summary>The facts by the names a text uses for them, each with what it gives now; empty where there is nothing to say.</summary>
-    public IReadOnlyDictionary<string, object> ByName() => new Dictionary<string, object>
-    {
-        ["date"] = Now.ToString("d MMMM yyyy", CultureInfo.InvariantCulture),
-        ["weekday"] = Now.ToString("dddd", CultureInfo.InvariantCulture),
-        ["day"] = Now.Day,
-        ["month"] = Now.ToString("MMMM", CultureInfo.InvariantCulture),
-        ["year"] = Now.Year,
-        ["week"] = ISOWeek.GetWeekOfYear(Now),
-        ["time"] = Now.ToString("HH:mm", CultureInfo.InvariantCulture),
-        ["days_since_release"] = LastRelease is { } last ? DateOnly.FromDateTime(Now).DayNumber - last.DayNumber : "",
-        ["waiting"] = Waiting,
-        ["caught_yesterday"] = CaughtYesterday,
-        ["piece"] = Piece ?? "",
-        ["next_open_date"] = NextOpen?.ToString("dddd d MMMM", CultureInfo.InvariantCulture) ?? "",
-        ["next_due"] = NextDue?.ToString("dddd d MMMM", CultureInfo.InvariantCulture) ?? "",
-    };
+    public IReadOnlyDictionary<string, object> ByName() =>
+        new Dictionary<string, object>
+        {
+            ["date"] = Now.ToString("d MMMM yyyy", CultureInfo.InvariantCulture),
+            ["weekday"] = Now.ToString("dddd", CultureInfo.InvariantCulture),
+            ["day"] = Now.Day,
+            ["month"] = Now.ToString("MMMM", CultureInfo.InvariantCulture),
+            ["year"] = Now.Year,
+            ["week"] = ISOWeek.GetWeekOfYear(Now),
+            ["time"] = Now.ToString("HH:mm", CultureInfo.InvariantCulture),
+            ["days_since_release"] = LastRelease is { } last ? DateOnly.FromDateTime(Now).DayNumber - last.DayNumber : "",
+            ["waiting"] = Waiting,
+            ["caught_yesterday"] = CaughtYesterday,
+            ["piece"] = Piece ?? "",
+            ["next_open_date"] = NextOpen?.ToString("dddd d MMMM", CultureInfo.InvariantCulture) ?? "",
+            ["next_due"] = NextDue?.ToString("dddd d MMMM", CultureInfo.InvariantCulture) ?? "",
+        };
 }
 
 /// <summary>Why a text can't be filled in.</summary>
@@ -50,29 +59,40 @@ public static partial class FillIn
     private static FluidParser MakeParser()
     {
         var parser = new FluidParser();
-        foreach (var tag in (string[])["for", "tablerow", "cycle", "include", "render", "increment", "decrement"]) parser.RegisteredTags.Remove(tag);
+        foreach (var tag in (string[])["for", "tablerow", "cycle", "include", "render", "increment", "decrement"])
+            parser.RegisteredTags.Remove(tag);
         return parser;
     }
 
     /// <summary>The text with its fill-ins replaced by what they stand for. Never throws for anything written in it.</summary>
     public static FilledIn Fill(string text, DayFacts facts)
     {
-        if (!text.Contains('{', StringComparison.Ordinal)) return new FilledIn(text, null);
-        if (!Parser.TryParse(text, out var template, out var error)) return new FilledIn(text, Fault(error));
+        if (!text.Contains('{', StringComparison.Ordinal))
+            return new FilledIn(text, null);
+        if (!Parser.TryParse(text, out var template, out var error))
+            return new FilledIn(text, Fault(error));
         var byName = facts.ByName();
         string? unknown = null;
-        var options = new TemplateOptions { MaxSteps = 10_000, MaxRecursion = 20, StrictFilters = true, CultureInfo = CultureInfo.InvariantCulture };
+        var options = new TemplateOptions
+        {
+            MaxSteps = 10_000,
+            MaxRecursion = 20,
+            StrictFilters = true,
+            CultureInfo = CultureInfo.InvariantCulture,
+        };
         options.Undefined = name =>
         {
             unknown ??= name;
             return new ValueTask<Fluid.Values.FluidValue>(Fluid.Values.NilValue.Instance);
         };
         var context = new TemplateContext(options);
-        foreach (var (name, value) in byName) context.SetValue(name, value);
+        foreach (var (name, value) in byName)
+            context.SetValue(name, value);
         try
         {
             var filled = template.Render(context);
-            return unknown is null ? new FilledIn(filled, null)
+            return unknown is null
+                ? new FilledIn(filled, null)
                 : new FilledIn(text, At(text, unknown, $"There is no fill-in “{unknown}”. There are: {string.Join(", ", byName.Keys)}."));
         }
         catch (Exception wrong) when (wrong is FluidException or InvalidOperationException or ArgumentException or FormatException)
@@ -94,7 +114,11 @@ public static partial class FillIn
         var place = Place().Match(error);
         var reason = error.Split('\n')[0];
         return place.Success
-            ? new FillInFault(int.Parse(place.Groups[1].Value, CultureInfo.InvariantCulture), int.Parse(place.Groups[2].Value, CultureInfo.InvariantCulture), reason.Replace(place.Value, "", StringComparison.Ordinal).Trim().TrimEnd('.') + ".")
+            ? new FillInFault(
+                int.Parse(place.Groups[1].Value, CultureInfo.InvariantCulture),
+                int.Parse(place.Groups[2].Value, CultureInfo.InvariantCulture),
+                reason.Replace(place.Value, "", StringComparison.Ordinal).Trim().TrimEnd('.') + "."
+            )
             : new FillInFault(0, 0, reason);
     }
 

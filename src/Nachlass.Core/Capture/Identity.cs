@@ -12,33 +12,59 @@ namespace Nachlass.Core.Capture;
 public static partial class Identity
 {
     /// <summary>The key of a slip: its words, whatever the white space between them, and its source and place.</summary>
-    public static UInt128 OfSlip(string text, UInt128? source = null, string locator = "") => Key("slip", Spaces().Replace(text.Trim(), " "), source?.ToString() ?? "", locator);
+    public static UInt128 OfSlip(string text, UInt128? source = null, string locator = "") =>
+        Key("slip", Spaces().Replace(text.Trim(), " "), source?.ToString() ?? "", locator);
 
     /// <summary>The keys of a source; two that share one are the same. The first is that of its name, by which its slips know it.</summary>
-    public static IReadOnlyList<UInt128> OfSource(SourceType type, string title, string creators, string container, string date, string address, IReadOnlyDictionary<string, string> details)
+    public static IReadOnlyList<UInt128> OfSource(
+        SourceType type,
+        string title,
+        string creators,
+        string container,
+        string date,
+        string address,
+        IReadOnlyDictionary<string, string> details
+    )
     {
         var first = PersonName.ReadAll(creators) is [var name, ..] ? name.Family : "";
         // Volumes and editions of a work share its title, and so do the messages of one exchange and the regular parts of a journal.
         var when = type is SourceType.Message or SourceType.Interview or SourceType.Observation || container.Length > 0 ? date : "";
-        var keys = new List<UInt128> { Key("source", Letters(title), Letters(first), Letters(container), when, details.GetValueOrDefault("volume", ""), details.GetValueOrDefault("edition", "")) };
+        var keys = new List<UInt128>
+        {
+            Key(
+                "source",
+                Letters(title),
+                Letters(first),
+                Letters(container),
+                when,
+                details.GetValueOrDefault("volume", ""),
+                details.GetValueOrDefault("edition", "")
+            ),
+        };
         foreach (var identifier in (string[])["DOI", "ISBN"])
-            if (details.TryGetValue(identifier, out var value)) keys.Add(Key(identifier, value.ToLowerInvariant()));
-        if (address.Length > 0) keys.Add(Key("address", address.Split('#')[0].TrimEnd('/')));
+            if (details.TryGetValue(identifier, out var value))
+                keys.Add(Key(identifier, value.ToLowerInvariant()));
+        if (address.Length > 0)
+            keys.Add(Key("address", address.Split('#')[0].TrimEnd('/')));
         return keys;
     }
 
     /// <summary>The key of a source that is here by its bare name: a list of highlights names title and author only, and means the
     /// article whose journal is known here.</summary>
-    public static UInt128 OfBareSource(string title, string creators) => OfSource(SourceType.Book, title, creators, "", "", "", new Dictionary<string, string>())[0];
+    public static UInt128 OfBareSource(string title, string creators) =>
+        OfSource(SourceType.Book, title, creators, "", "", "", new Dictionary<string, string>())[0];
 
-    public static UInt128 OfMove(string text, DateOnly? due) => Key("move", text.Trim(), due?.DayNumber.ToString(System.Globalization.CultureInfo.InvariantCulture) ?? "");
+    public static UInt128 OfMove(string text, DateOnly? due) =>
+        Key("move", text.Trim(), due?.DayNumber.ToString(System.Globalization.CultureInfo.InvariantCulture) ?? "");
 
     public static UInt128 OfPiece(string title, string draft) => Key("piece", title.Trim(), draft.Trim());
 
-    public static UInt128 OfOccasion(string name, DateOnly from) => Key("occasion", Letters(name), from.DayNumber.ToString(System.Globalization.CultureInfo.InvariantCulture));
+    public static UInt128 OfOccasion(string name, DateOnly from) =>
+        Key("occasion", Letters(name), from.DayNumber.ToString(System.Globalization.CultureInfo.InvariantCulture));
 
     /// <summary>The keys of a source as it was found.</summary>
-    public static IReadOnlyList<UInt128> Of(FoundSource source) => OfSource(source.Type, source.Title, source.Creators, source.Container, source.Date, source.Address, source.Details);
+    public static IReadOnlyList<UInt128> Of(FoundSource source) =>
+        OfSource(source.Type, source.Title, source.Creators, source.Container, source.Date, source.Address, source.Details);
 
     /// <summary>The key of a slip as it was found.</summary>
     /// <param name="of">The source it is a passage of, when the slip does not name it itself.</param>

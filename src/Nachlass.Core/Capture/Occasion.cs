@@ -6,7 +6,9 @@ namespace Nachlass.Core.Capture;
 public readonly record struct OccasionNumber(int Value) : INumber<OccasionNumber>
 {
     public static OccasionNumber Of(int value) => new(value);
+
     public static bool TryParse(string? text, out OccasionNumber number) => NumberText.TryParse(text, out number);
+
     public override string ToString() => NumberText.Format(Value);
 }
 
@@ -21,19 +23,24 @@ public sealed record Occasion(OccasionNumber Number, string Name, DateOnly From,
     /// <summary>The next day after <paramref name="day"/> on which it begins; null when it never does again.</summary>
     public DateOnly? NextStart(DateOnly day)
     {
-        if (From > day) return From;
-        if (!EveryYear) return null;
+        if (From > day)
+            return From;
+        if (!EveryYear)
+            return null;
         for (var years = Math.Max(1, day.Year - From.Year); ; years++)
-            if (From.AddYears(years) > day) return From.AddYears(years);
+            if (From.AddYears(years) > day)
+                return From.AddYears(years);
     }
 
     /// <summary>The next time it is, or is still going on, on or after a day; null when it is over.</summary>
     public (DateOnly From, DateOnly To)? Next(DateOnly day)
     {
-        if (To >= day || !EveryYear) return To >= day ? (From, To) : null;
+        if (To >= day || !EveryYear)
+            return To >= day ? (From, To) : null;
         var length = To.DayNumber - From.DayNumber;
         // AddYears moves 29 February to the 28th in common years, as RFC 5545 readers mostly do.
         for (var years = Math.Max(0, day.Year - From.Year - 1); ; years++)
-            if (From.AddYears(years).AddDays(length) is var to && to >= day) return (From.AddYears(years), to);
+            if (From.AddYears(years).AddDays(length) is var to && to >= day)
+                return (From.AddYears(years), to);
     }
 }

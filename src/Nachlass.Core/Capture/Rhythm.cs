@@ -1,7 +1,8 @@
 namespace Nachlass.Core.Capture;
 
 /// <summary>How regularly a writer writes.</summary>
-/// <param name="DaysInARow">Days with writing or ideas up to today, days off neither counted nor missed; today itself may still be empty.</param>
+/// <param name="DaysInARow">Days with writing or ideas up to today, days off neither counted nor missed; today itself may still be
+/// empty.</param>
 /// <param name="IdeasADay">Ideas a day over the counted days of the last <see cref="Span"/>, one decimal.</param>
 public sealed record Rhythm(int DaysInARow, double IdeasADay)
 {
@@ -13,14 +14,21 @@ public sealed record Rhythm(int DaysInARow, double IdeasADay)
     /// <param name="ideas">How many ideas were caught on a day.</param>
     /// <param name="today">The writer's day.</param>
     /// <param name="daysOff">Weekdays that don't count.</param>
-    public static Rhythm Of(IReadOnlySet<DateOnly> written, IReadOnlyDictionary<DateOnly, int> ideas, DateOnly today, IReadOnlyCollection<DayOfWeek> daysOff)
+    public static Rhythm Of(
+        IReadOnlySet<DateOnly> written,
+        IReadOnlyDictionary<DateOnly, int> ideas,
+        DateOnly today,
+        IReadOnlyCollection<DayOfWeek> daysOff
+    )
     {
         var row = 0;
         // A year of nothing but days off and empty days ends it too.
         for (var (day, tried) = (today, 0); tried < 366 * 20; day = day.AddDays(-1), tried++)
         {
-            if (written.Contains(day)) row++;
-            else if (day != today && !daysOff.Contains(day.DayOfWeek)) break;
+            if (written.Contains(day))
+                row++;
+            else if (day != today && !daysOff.Contains(day.DayOfWeek))
+                break;
         }
         var span = Enumerable.Range(0, Span).Select(back => today.AddDays(-back)).ToList();
         // What was caught on a day off counts; only the empty ones are left out.

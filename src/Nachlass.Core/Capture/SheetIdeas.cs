@@ -7,7 +7,12 @@ public static partial class SheetIdeas
 {
     /// <summary>The paragraphs of a text that are marked as ideas, in order.</summary>
     public static IReadOnlyList<string> In(string text) =>
-        [.. Break().Split(text).Select(p => p.Trim()).Where(p => p.Length > 0 && CaptureLine.Read(p, default, new Overruling(Move: false)).Topics.Count > 0)];
+        [
+            .. Break()
+                .Split(text)
+                .Select(p => p.Trim())
+                .Where(p => p.Length > 0 && CaptureLine.Read(p, default, new Overruling(Move: false)).Topics.Count > 0),
+        ];
 
     /// <summary>
     /// Which of the marked paragraphs are new, and which are an earlier one reworded: the same paragraph has no more work to do,
@@ -23,7 +28,8 @@ public static partial class SheetIdeas
         foreach (var paragraph in marked.Except(lifted))
         {
             var earlier = left.FirstOrDefault(old => BeginAlike(old, paragraph));
-            if (earlier is not null) left.Remove(earlier);
+            if (earlier is not null)
+                left.Remove(earlier);
             changed.Add((paragraph, earlier));
         }
         return changed;
@@ -33,7 +39,8 @@ public static partial class SheetIdeas
     {
         var same = 0;
         var shorter = Math.Min(a.Length, b.Length);
-        while (same < shorter && a[same] == b[same]) same++;
+        while (same < shorter && a[same] == b[same])
+            same++;
         return same * 2 >= shorter;
     }
 

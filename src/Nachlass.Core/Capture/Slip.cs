@@ -4,13 +4,39 @@ using Nachlass.Core.Topics;
 namespace Nachlass.Core.Capture;
 
 /// <summary>What a slip holds.</summary>
-public enum SlipKind { Idea, Quote, Question, Takeaway, Note, Ask }
+public enum SlipKind
+{
+    Idea,
+    Quote,
+    Question,
+    Takeaway,
+    Note,
+    Ask,
+}
 
 /// <summary>Where a slip stands: not decided, kept, put off to a date, or out of sight.</summary>
-public enum SlipState { Waiting, Kept, Held, Dropped }
+public enum SlipState
+{
+    Waiting,
+    Kept,
+    Held,
+    Dropped,
+}
 
 /// <summary>By which door a thing came in.</summary>
-public enum Origin { Strip, Paste, Sheet, Phone, Program, Feed, Reading, Import, Clip, Folder }
+public enum Origin
+{
+    Strip,
+    Paste,
+    Sheet,
+    Phone,
+    Program,
+    Feed,
+    Reading,
+    Import,
+    Clip,
+    Folder,
+}
 
 /// <summary>The smallest thing kept: a few lines of Markdown with what was decided about them.</summary>
 public record Slip

@@ -29,34 +29,46 @@ public static class Covering
     public static Covered? Best(string asked, string text, Func<string, double> weight, double floor = Floor)
     {
         var wanted = new Dictionary<string, (double Weight, string Word)>();
-        foreach (var stem in Stems.Of(asked)) wanted.TryAdd(stem.Root, (weight(stem.Root), stem.Word));
+        foreach (var stem in Stems.Of(asked))
+            wanted.TryAdd(stem.Root, (weight(stem.Root), stem.Word));
         var whole = wanted.Values.Sum(w => w.Weight);
-        if (whole == 0) return null;
+        if (whole == 0)
+            return null;
         var (best, bestShare) = ("", 0.0);
         foreach (var paragraph in Paragraphs.Of(text))
         {
             var share = Share(paragraph);
-            if (share > bestShare) (best, bestShare) = (paragraph, share);
+            if (share > bestShare)
+                (best, bestShare) = (paragraph, share);
         }
-        if (bestShare < floor) return null;
+        if (bestShare < floor)
+            return null;
         var there = Stems.Of(best).Select(s => s.Root).ToHashSet();
-        return new Covered(Shortened(best), bestShare,
-            [.. wanted.Where(w => there.Contains(w.Key)).OrderByDescending(w => w.Value.Weight).Select(w => w.Value.Word)]);
+        return new Covered(
+            Shortened(best),
+            bestShare,
+            [.. wanted.Where(w => there.Contains(w.Key)).OrderByDescending(w => w.Value.Weight).Select(w => w.Value.Word)]
+        );
 
-        double Share(string part) => Stems.Of(part).Select(s => s.Root).Distinct().Sum(root => wanted.TryGetValue(root, out var w) ? w.Weight : 0) / whole;
+        double Share(string part) =>
+            Stems.Of(part).Select(s => s.Root).Distinct().Sum(root => wanted.TryGetValue(root, out var w) ? w.Weight : 0) / whole;
 
         // The sentence that says the most, and as much of what surrounds it as there is room for.
         string Shortened(string paragraph)
         {
-            if (paragraph.Length <= Longest) return paragraph;
+            if (paragraph.Length <= Longest)
+                return paragraph;
             var sentences = Paragraphs.Sentences(paragraph);
             var at = Enumerable.Range(0, sentences.Count).MaxBy(i => Share(sentences[i]));
             var (from, to) = (at, at);
             while (true)
             {
-                if (to + 1 < sentences.Count && Length(from, to + 1) <= Longest) to++;
-                else if (from > 0 && Length(from - 1, to) <= Longest) from--;
-                else break;
+                if (to + 1 < sentences.Count && Length(from, to + 1) <= Longest)
+                    to++;
+                else if (from > 0 && Length(from - 1, to) <= Longest)
+                    from--;
+                else
+                    break;
             }
             var shown = string.Join(' ', sentences.GetRange(from, to - from + 1));
             return shown.Length <= Longest ? shown : shown[..(Longest - 1)].TrimEnd() + "…";

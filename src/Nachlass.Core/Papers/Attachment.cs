@@ -4,7 +4,9 @@ namespace Nachlass.Core.Papers;
 public readonly record struct AttachmentNumber(int Value) : INumber<AttachmentNumber>
 {
     public static AttachmentNumber Of(int value) => new(value);
+
     public static bool TryParse(string? text, out AttachmentNumber number) => NumberText.TryParse(text, out number);
+
     public override string ToString() => NumberText.Format(Value);
 }
 

@@ -4,7 +4,8 @@ namespace Nachlass.Core.Papers;
 
 /// <summary>A number that papers give to one kind of thing; never reused, starts at 1.</summary>
 /// <typeparam name="TSelf">The number's own type, so that a slip's number is never taken for a piece's.</typeparam>
-public interface INumber<TSelf> where TSelf : struct, INumber<TSelf>
+public interface INumber<TSelf>
+    where TSelf : struct, INumber<TSelf>
 {
     /// <summary>The number as shown, 1 or more.</summary>
     int Value { get; }
@@ -17,7 +18,9 @@ public interface INumber<TSelf> where TSelf : struct, INumber<TSelf>
 public readonly record struct SlipNumber(int Value) : INumber<SlipNumber>
 {
     public static SlipNumber Of(int value) => new(value);
+
     public static bool TryParse(string? text, out SlipNumber number) => NumberText.TryParse(text, out number);
+
     public override string ToString() => NumberText.Format(Value);
 }
 
@@ -25,7 +28,9 @@ public readonly record struct SlipNumber(int Value) : INumber<SlipNumber>
 public readonly record struct SourceNumber(int Value) : INumber<SourceNumber>
 {
     public static SourceNumber Of(int value) => new(value);
+
     public static bool TryParse(string? text, out SourceNumber number) => NumberText.TryParse(text, out number);
+
     public override string ToString() => NumberText.Format(Value);
 }
 
@@ -33,7 +38,9 @@ public readonly record struct SourceNumber(int Value) : INumber<SourceNumber>
 public readonly record struct TopicNumber(int Value) : INumber<TopicNumber>
 {
     public static TopicNumber Of(int value) => new(value);
+
     public static bool TryParse(string? text, out TopicNumber number) => NumberText.TryParse(text, out number);
+
     public override string ToString() => NumberText.Format(Value);
 }
 
@@ -41,7 +48,9 @@ public readonly record struct TopicNumber(int Value) : INumber<TopicNumber>
 public readonly record struct PieceNumber(int Value) : INumber<PieceNumber>
 {
     public static PieceNumber Of(int value) => new(value);
+
     public static bool TryParse(string? text, out PieceNumber number) => NumberText.TryParse(text, out number);
+
     public override string ToString() => NumberText.Format(Value);
 }
 
@@ -49,7 +58,9 @@ public readonly record struct PieceNumber(int Value) : INumber<PieceNumber>
 public readonly record struct SectionNumber(int Value) : INumber<SectionNumber>
 {
     public static SectionNumber Of(int value) => new(value);
+
     public static bool TryParse(string? text, out SectionNumber number) => NumberText.TryParse(text, out number);
+
     public override string ToString() => NumberText.Format(Value);
 }
 
@@ -57,7 +68,9 @@ public readonly record struct SectionNumber(int Value) : INumber<SectionNumber>
 public readonly record struct MoveNumber(int Value) : INumber<MoveNumber>
 {
     public static MoveNumber Of(int value) => new(value);
+
     public static bool TryParse(string? text, out MoveNumber number) => NumberText.TryParse(text, out number);
+
     public override string ToString() => NumberText.Format(Value);
 }
 
@@ -65,13 +78,16 @@ public readonly record struct MoveNumber(int Value) : INumber<MoveNumber>
 public readonly record struct CommandNumber(int Value) : INumber<CommandNumber>
 {
     public static CommandNumber Of(int value) => new(value);
+
     public static bool TryParse(string? text, out CommandNumber number) => NumberText.TryParse(text, out number);
+
     public override string ToString() => NumberText.Format(Value);
 }
 
 internal static class NumberText
 {
-    internal static bool TryParse<T>(string? text, out T number) where T : struct, INumber<T>
+    internal static bool TryParse<T>(string? text, out T number)
+        where T : struct, INumber<T>
     {
         var read = int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var value) && value > 0;
         number = read ? T.Of(value) : default;

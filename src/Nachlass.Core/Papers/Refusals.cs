@@ -17,8 +17,7 @@ public sealed class NotThereException(string what) : RefusedException($"There is
 /// <summary>Someone was faster: the version named is not the current one.</summary>
 /// <param name="what">The thing, as a writer would say it.</param>
 /// <param name="current">Its current state, to be shown beside what was sent.</param>
-public sealed class StaleException(string what, object current)
-    : RefusedException($"{what} was changed elsewhere since you opened it.")
+public sealed class StaleException(string what, object current) : RefusedException($"{what} was changed elsewhere since you opened it.")
 {
     public object Current { get; } = current;
 }
@@ -34,7 +33,8 @@ public static class Check
     public static string Text(string field, string? text, int limit)
     {
         var trimmed = text?.Trim() ?? "";
-        if (trimmed.Length == 0) throw new BadInputException(field, $"The {field} is empty; write something first.");
+        if (trimmed.Length == 0)
+            throw new BadInputException(field, $"The {field} is empty; write something first.");
         return Length(field, trimmed, limit);
     }
 
@@ -42,8 +42,10 @@ public static class Check
     /// <exception cref="BadInputException">It is longer than <paramref name="limit"/> characters, or holds a NUL.</exception>
     public static string Length(string field, string? text, int limit)
     {
-        if (text?.Length > limit) throw new BadInputException(field, $"The {field} is longer than {limit:N0} characters.");
-        if (text?.Contains('\0') == true) throw new BadInputException(field, $"The {field} holds a NUL character.");
+        if (text?.Length > limit)
+            throw new BadInputException(field, $"The {field} is longer than {limit:N0} characters.");
+        if (text?.Contains('\0') == true)
+            throw new BadInputException(field, $"The {field} holds a NUL character.");
         return text ?? "";
     }
 

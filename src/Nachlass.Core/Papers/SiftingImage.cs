@@ -7,16 +7,32 @@ namespace Nachlass.Core.Papers;
 public sealed record GoneThrough(Reference For, SlipNumber Slip, DateTimeOffset At);
 
 /// <summary>What the writer changed in the digest of a topic.</summary>
-public sealed record DigestImage(TopicNumber Topic, string Intro, IReadOnlyList<DigestLineImage> Lines, IReadOnlyList<(SlipNumber Slip, string Name)> Themes);
+public sealed record DigestImage(
+    TopicNumber Topic,
+    string Intro,
+    IReadOnlyList<DigestLineImage> Lines,
+    IReadOnlyList<(SlipNumber Slip, string Name)> Themes
+);
 
 /// <summary>A line of a digest in the writer's words, left out, or put beside another.</summary>
 public sealed record DigestLineImage(SlipNumber Slip, string? Words, string BasedOn, bool Hidden, SlipNumber? Beside);
 
 /// <summary>A slip that became a claim.</summary>
-public sealed record ClaimImage(SlipNumber Slip, string Title, IReadOnlyList<(Reference Thing, Side Side, string Note, DateTimeOffset At)> Evidence);
+public sealed record ClaimImage(
+    SlipNumber Slip,
+    string Title,
+    IReadOnlyList<(Reference Thing, Side Side, string Note, DateTimeOffset At)> Evidence
+);
 
 /// <summary>A paragraph marked as usable by itself.</summary>
-public sealed record UsableImage(Reference In, string Paragraph, string Format, DateTimeOffset MarkedAt, DateTimeOffset? UsedAt, PieceNumber? Piece);
+public sealed record UsableImage(
+    Reference In,
+    string Paragraph,
+    string Format,
+    DateTimeOffset MarkedAt,
+    DateTimeOffset? UsedAt,
+    PieceNumber? Piece
+);
 
 /// <summary>What was decided about slips and topics besides what stands on them.</summary>
 public sealed record SiftingImage

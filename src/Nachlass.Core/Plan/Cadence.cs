@@ -7,7 +7,8 @@ namespace Nachlass.Core.Plan;
 
 /// <summary>When pieces of a format go out: an iCalendar recurrence rule (RFC 5545, 3.3.10) and the first date it counts from.</summary>
 /// <param name="Format">Key of the format.</param>
-/// <param name="Rule">The rule: <c>FREQ=WEEKLY;INTERVAL=2;BYDAY=FR</c>. Rules by the day, week, month and year are taken, without an end.</param>
+/// <param name="Rule">The rule: <c>FREQ=WEEKLY;INTERVAL=2;BYDAY=FR</c>. Rules by the day, week, month and year are taken, without an
+/// end.</param>
 /// <param name="From">The day it counts from.</param>
 public sealed record Cadence(string Format, string Rule, DateOnly From)
 {
@@ -29,23 +30,34 @@ public sealed record Cadence(string Format, string Rule, DateOnly From)
     public IEnumerable<DateOnly> Dates(DateOnly day)
     {
         var calendarEvent = new Ical.Net.CalendarComponents.CalendarEvent { Start = new CalDateTime(From), RecurrenceRule = Parsed() };
-        return calendarEvent.GetOccurrences(new CalDateTime(day)).Select(o => DateOnly.FromDateTime(o.Period.StartTime.Value))
-            .TakeWhile(date => date <= day.AddDays(Horizon)).Where(date => date >= day);
+        return calendarEvent
+            .GetOccurrences(new CalDateTime(day))
+            .Select(o => DateOnly.FromDateTime(o.Period.StartTime.Value))
+            .TakeWhile(date => date <= day.AddDays(Horizon))
+            .Where(date => date >= day);
     }
 
     /// <summary>The next date that no piece fills; null when there is none within the horizon.</summary>
     /// <param name="day">The first day that may be it.</param>
     /// <param name="filled">Days on which a piece of the format is due or went out.</param>
-    public DateOnly? NextOpen(DateOnly day, IReadOnlySet<DateOnly> filled) => Dates(day).Where(date => !filled.Contains(date)).Select(date => (DateOnly?)date).FirstOrDefault();
+    public DateOnly? NextOpen(DateOnly day, IReadOnlySet<DateOnly> filled) =>
+        Dates(day).Where(date => !filled.Contains(date)).Select(date => (DateOnly?)date).FirstOrDefault();
 
     private RecurrenceRule Parsed()
     {
         try
         {
             var rule = new RecurrenceRule(Check.Text("rule", Rule, LongestRule));
-            if (rule.Frequency is FrequencyType.Daily or FrequencyType.Weekly or FrequencyType.Monthly or FrequencyType.Yearly) return rule;
+            if (rule.Frequency is FrequencyType.Daily or FrequencyType.Weekly or FrequencyType.Monthly or FrequencyType.Yearly)
+                return rule;
         }
-        catch (Exception error) when (error is ArgumentException or FormatException or InvalidOperationException or System.Runtime.Serialization.SerializationException) { }
+        catch (Exception error)
+            when (error
+                    is ArgumentException
+                        or FormatException
+                        or InvalidOperationException
+                        or System.Runtime.Serialization.SerializationException
+            ) { }
         throw new BadInputException("rule", $"“{Rule}” is no cadence; one looks like FREQ=WEEKLY;INTERVAL=2;BYDAY=FR.");
     }
 }

@@ -11,7 +11,8 @@ public static class ReadsLike
 
     public const int Most = 5;
 
-    /// <summary>The least likeness at which a piece is offered. A draft is long, so its cosine with a slip is small even where they meet.</summary>
+    /// <summary>The least likeness at which a piece is offered. A draft is long, so its cosine with a slip is small even where they
+    /// meet.</summary>
     public const double PieceFloor = 0.07;
 
     /// <summary>The least likeness at which something dropped is worth another look.</summary>
@@ -34,10 +35,20 @@ public sealed record LikelyKind(SlipKind Kind, double Figure, IReadOnlyList<Refe
     {
         // A text in quotation marks or with a question mark at its end says itself what it is.
         var read = CaptureLine.Read(text, new DateOnly(2000, 1, 1)).Kind;
-        if (read is SlipKind.Quote or SlipKind.Question) return read == has || has == SlipKind.Ask ? null : new LikelyKind(read, 1, []);
+        if (read is SlipKind.Quote or SlipKind.Question)
+            return read == has || has == SlipKind.Ask ? null : new LikelyKind(read, 1, []);
         var whole = near.Sum(n => n.Likeness);
-        var best = near.GroupBy(n => n.Kind).Select(g => (g.Key, Share: g.Sum(n => n.Likeness) / whole, All: g.ToList())).OrderByDescending(g => g.Share).FirstOrDefault();
-        return best.All is null || best.All.Count < FewestVotes || best.Share < Floor || best.Key == has || best.Key is SlipKind.Quote or SlipKind.Question ? null
+        var best = near.GroupBy(n => n.Kind)
+            .Select(g => (g.Key, Share: g.Sum(n => n.Likeness) / whole, All: g.ToList()))
+            .OrderByDescending(g => g.Share)
+            .FirstOrDefault();
+        return
+            best.All is null
+            || best.All.Count < FewestVotes
+            || best.Share < Floor
+            || best.Key == has
+            || best.Key is SlipKind.Quote or SlipKind.Question
+            ? null
             : new LikelyKind(best.Key, best.Share, [.. best.All.OrderByDescending(n => n.Likeness).Select(n => n.Slip)]);
     }
 }
@@ -52,16 +63,19 @@ public sealed record FinishedPiece(PieceNumber Piece, string Title, int Words, i
 public sealed record LikelyEffort(int Effort, IReadOnlyList<FinishedPiece> Because)
 {
     // Bands of words and days, each from small to large; the effort is the higher of the two that a piece falls into.
-    private static readonly int[] WordBands = [150, 400, 900, 1_800], DayBands = [1, 4, 12, 30];
+    private static readonly int[] WordBands = [150, 400, 900, 1_800],
+        DayBands = [1, 4, 12, 30];
 
     /// <summary>The mean effort of the pieces, weighed by likeness; null when there are none.</summary>
     public static LikelyEffort? Of(IReadOnlyList<FinishedPiece> pieces)
     {
-        if (pieces.Count == 0) return null;
+        if (pieces.Count == 0)
+            return null;
         var mean = pieces.Sum(p => EffortOf(p) * p.Likeness) / pieces.Sum(p => p.Likeness);
         return new LikelyEffort((int)Math.Round(mean, MidpointRounding.AwayFromZero), [.. pieces.OrderByDescending(p => p.Likeness)]);
     }
 
     /// <summary>1 for up to 150 words within a day, 5 for more than 1,800 words or a month.</summary>
-    public static int EffortOf(FinishedPiece piece) => Math.Max(1 + WordBands.Count(band => piece.Words > band), 1 + DayBands.Count(band => piece.Days > band));
+    public static int EffortOf(FinishedPiece piece) =>
+        Math.Max(1 + WordBands.Count(band => piece.Words > band), 1 + DayBands.Count(band => piece.Days > band));
 }

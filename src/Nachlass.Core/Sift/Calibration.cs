@@ -25,7 +25,8 @@ public sealed class Calibration
     public static Calibration From(IEnumerable<(double Score, bool IsRight)> guesses)
     {
         var inOrder = guesses.OrderBy(g => g.Score).ToList();
-        if (inOrder.Count < Fewest) return None;
+        if (inOrder.Count < Fewest)
+            return None;
         var blocks = new List<(double Sum, double Right, int Count)>();
         // Tens of neighbours to begin with, so that no single guess makes a share of 0 or 1.
         foreach (var chunk in inOrder.Chunk(Math.Max(10, inOrder.Count / 60)))
@@ -47,11 +48,16 @@ public sealed class Calibration
     /// <summary>How often such a score was right, 0 to 1; between the scores it learnt from it goes straight.</summary>
     public double Of(double score)
     {
-        if (steps.Length == 0) return score;
+        if (steps.Length == 0)
+            return score;
         var at = Array.FindIndex(steps, step => step.Score >= score);
-        if (at < 0) return steps[^1].Share;
-        if (at == 0) return steps[0].Score <= 0 ? steps[0].Share : steps[0].Share * Math.Max(0, score) / steps[0].Score;
+        if (at < 0)
+            return steps[^1].Share;
+        if (at == 0)
+            return steps[0].Score <= 0 ? steps[0].Share : steps[0].Share * Math.Max(0, score) / steps[0].Score;
         var (low, high) = (steps[at - 1], steps[at]);
-        return high.Score - low.Score < 1e-12 ? high.Share : low.Share + (high.Share - low.Share) * (score - low.Score) / (high.Score - low.Score);
+        return high.Score - low.Score < 1e-12
+            ? high.Share
+            : low.Share + (high.Share - low.Share) * (score - low.Score) / (high.Score - low.Score);
     }
 }

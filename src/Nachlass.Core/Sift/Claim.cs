@@ -3,7 +3,11 @@ using Nachlass.Core.Papers;
 namespace Nachlass.Core.Sift;
 
 /// <summary>On which side of a claim something stands.</summary>
-public enum Side { For, Against }
+public enum Side
+{
+    For,
+    Against,
+}
 
 /// <summary>Something that speaks for a claim or against it.</summary>
 /// <param name="Thing">A slip or a source.</param>
@@ -19,10 +23,12 @@ public sealed record Evidence(Reference Thing, string Title, Side Side, string N
 public sealed record Readiness(double Figure, IReadOnlyList<Term> Terms, IReadOnlyList<string> Missing)
 {
     /// <summary>So many independent sources for it are enough, and so many words of the writer's own.</summary>
-    public const int EnoughSources = 3, EnoughWords = 60;
+    public const int EnoughSources = 3,
+        EnoughWords = 60;
 
     /// <summary>
-    /// A claim is ready when independent sources speak for it (two fifths), what speaks against it has been looked at (a quarter), the writer
+    /// A claim is ready when independent sources speak for it (two fifths), what speaks against it has been looked at (a quarter), the
+    /// writer
     /// has said it in words of their own (a quarter), and it has a title that says it (a tenth). Two passages of one source are one voice.
     /// </summary>
     /// <param name="words">Words of the slip's own text.</param>
@@ -34,16 +40,28 @@ public sealed record Readiness(double Figure, IReadOnlyList<Term> Terms, IReadOn
         Term[] terms =
         [
             new(voices == 1 ? "1 voice for it" : $"{voices} voices for it", 0.4 * Math.Min(voices, EnoughSources) / EnoughSources),
-            new(against == 0 ? "nothing against it yet" : $"{against} against it, {answered} answered", against == 0 ? 0 : 0.15 + 0.1 * answered / against),
+            new(
+                against == 0 ? "nothing against it yet" : $"{against} against it, {answered} answered",
+                against == 0 ? 0 : 0.15 + 0.1 * answered / against
+            ),
             new($"{words} words of your own", 0.25 * Math.Min(words, EnoughWords) / EnoughWords),
             new(title.Length > 0 ? "a title that says it" : "no title yet", title.Length > 0 ? 0.1 : 0),
         ];
         var missing = new List<string>();
-        if (title.Length == 0) missing.Add("Say it in one line, as a title.");
-        if (voices < EnoughSources) missing.Add(voices == 0 ? "Nothing speaks for it yet." : $"{EnoughSources - voices} more independent {(EnoughSources - voices == 1 ? "source" : "sources")} would make it stand.");
-        if (against == 0) missing.Add("Look for what speaks against it.");
-        else if (answered < against) missing.Add("Answer what speaks against it, in a note.");
-        if (words < EnoughWords) missing.Add("Say more of it in your own words.");
+        if (title.Length == 0)
+            missing.Add("Say it in one line, as a title.");
+        if (voices < EnoughSources)
+            missing.Add(
+                voices == 0
+                    ? "Nothing speaks for it yet."
+                    : $"{EnoughSources - voices} more independent {(EnoughSources - voices == 1 ? "source" : "sources")} would make it stand."
+            );
+        if (against == 0)
+            missing.Add("Look for what speaks against it.");
+        else if (answered < against)
+            missing.Add("Answer what speaks against it, in a note.");
+        if (words < EnoughWords)
+            missing.Add("Say more of it in your own words.");
         return new Readiness(terms.Sum(t => t.Figure), terms, missing);
     }
 }

@@ -38,13 +38,19 @@ public abstract record Decision
     {
         public const int MostSources = 20;
 
-        /// <exception cref="BadInputException">It says nothing or more than one thing to wait for, or the date is not after today.</exception>
+        /// <exception cref="BadInputException">It says nothing or more than one thing to wait for, or the date is not after
+        /// today.</exception>
         public void CheckAfter(DateOnly today)
         {
             if ((Until is null ? 0 : 1) + (Occasion is null ? 0 : 1) + (Sources is null ? 0 : 1) != 1)
-                throw new BadInputException("until", "A slip is held until a date, until an occasion, or until there are enough sources: one of them.");
-            if (Until <= today) throw new BadInputException("until", "A slip is held until a day after today.");
-            if (Sources is < 1 or > MostSources) throw new BadInputException("sources", $"A slip waits for 1 to {MostSources} sources.");
+                throw new BadInputException(
+                    "until",
+                    "A slip is held until a date, until an occasion, or until there are enough sources: one of them."
+                );
+            if (Until <= today)
+                throw new BadInputException("until", "A slip is held until a day after today.");
+            if (Sources is < 1 or > MostSources)
+                throw new BadInputException("sources", $"A slip waits for 1 to {MostSources} sources.");
         }
     }
 

@@ -33,7 +33,8 @@ public static class LikelyTopics
     public const double Named = 0.6;
 
     /// <summary>
-    /// Likenesses at or below this say nothing, so near things count by how far above it they are; what is nearly the same text counts wholly.
+    /// Likenesses at or below this say nothing, so near things count by how far above it they are; what is nearly the same text counts
+    /// wholly.
     /// </summary>
     public const double Chance = 0.04;
 
@@ -49,29 +50,54 @@ public static class LikelyTopics
     /// <param name="already">Topics it has or was refused, which are not offered again.</param>
     /// <param name="calibration">What was learnt from earlier decisions.</param>
     /// <param name="most">How many to give at most.</param>
-    public static IReadOnlyList<LikelyTopic> Of(string text, IReadOnlyList<SortedNear> nearest, IReadOnlyList<Topic> topics, IReadOnlySet<TopicNumber> already,
-        Calibration? calibration = null, int most = 5)
+    public static IReadOnlyList<LikelyTopic> Of(
+        string text,
+        IReadOnlyList<SortedNear> nearest,
+        IReadOnlyList<Topic> topics,
+        IReadOnlySet<TopicNumber> already,
+        Calibration? calibration = null,
+        int most = 5
+    )
     {
         var learnt = calibration ?? Calibration.None;
-        return [.. Scores(text, nearest, topics).Where(s => !already.Contains(s.Topic.Number))
-            .Select(s => new LikelyTopic(new TopicMark(s.Topic.Number, s.Topic.Name, s.Topic.Colour), learnt.Of(s.Score), [.. s.Because.OrderByDescending(r => Math.Abs(r.Figure))], learnt.IsLearnt))
-            .Where(likely => likely.Figure >= Floor)
-            .Take(most)];
+        return
+        [
+            .. Scores(text, nearest, topics)
+                .Where(s => !already.Contains(s.Topic.Number))
+                .Select(s => new LikelyTopic(
+                    new TopicMark(s.Topic.Number, s.Topic.Name, s.Topic.Colour),
+                    learnt.Of(s.Score),
+                    [.. s.Because.OrderByDescending(r => Math.Abs(r.Figure))],
+                    learnt.IsLearnt
+                ))
+                .Where(likely => likely.Figure >= Floor)
+                .Take(most),
+        ];
     }
 
     /// <summary>The scores of all topics that have one, the highest first.</summary>
-    public static IEnumerable<(Topic Topic, double Score, IReadOnlyList<TopicTerm> Because)> Scores(string text, IReadOnlyList<SortedNear> nearest, IReadOnlyList<Topic> topics)
+    public static IEnumerable<(Topic Topic, double Score, IReadOnlyList<TopicTerm> Because)> Scores(
+        string text,
+        IReadOnlyList<SortedNear> nearest,
+        IReadOnlyList<Topic> topics
+    )
     {
         var votes = topics.Where(t => t.MergedInto is null).ToDictionary(t => t.Number, _ => new List<TopicTerm>());
-        var asked = nearest.Where(n => n.Topics.Count + n.Refused.Count > 0).Take(Neighbours).Select(n => (n, Weight: Math.Max(0, n.Near.Likeness - Chance))).ToList();
+        var asked = nearest
+            .Where(n => n.Topics.Count + n.Refused.Count > 0)
+            .Take(Neighbours)
+            .Select(n => (n, Weight: Math.Max(0, n.Near.Likeness - Chance)))
+            .ToList();
         // Votes are compared with the whole near company, so that many who agree are surer than one alone.
         var whole = asked.Sum(n => n.Weight) + Chance;
         foreach (var (near, weight) in asked)
         {
             foreach (var topic in near.Topics)
-                if (votes.TryGetValue(topic, out var list)) list.Add(new TopicTerm(near.Near.Thing, weight / whole));
+                if (votes.TryGetValue(topic, out var list))
+                    list.Add(new TopicTerm(near.Near.Thing, weight / whole));
             foreach (var topic in near.Refused)
-                if (votes.TryGetValue(topic, out var list)) list.Add(new TopicTerm(near.Near.Thing, -weight / whole));
+                if (votes.TryGetValue(topic, out var list))
+                    list.Add(new TopicTerm(near.Near.Thing, -weight / whole));
         }
         // A best neighbour at half the words makes its company's word count in full.
         var reach = Math.Min(1, asked.Count == 0 ? 0 : 0.35 + asked.Max(a => a.n.Near.Likeness) * 1.3);
@@ -86,7 +112,8 @@ public static class LikelyTopics
                 own.Add(new TopicTerm(null, Named));
                 score = 1 - (1 - score) * (1 - Named);
             }
-            if (score > 0) scored.Add((topic, score, (IReadOnlyList<TopicTerm>)own));
+            if (score > 0)
+                scored.Add((topic, score, (IReadOnlyList<TopicTerm>)own));
         }
         return scored.OrderByDescending(s => s.Score).ThenBy(s => s.Topic.Name, StringComparer.OrdinalIgnoreCase);
     }
@@ -94,9 +121,11 @@ public static class LikelyTopics
     private static bool Holds(List<string> roots, string name)
     {
         var sought = Stems.Of(name).Select(s => s.Root).ToList();
-        if (sought.Count == 0) return false;
+        if (sought.Count == 0)
+            return false;
         for (var at = 0; at + sought.Count <= roots.Count; at++)
-            if (roots.GetRange(at, sought.Count).SequenceEqual(sought)) return true;
+            if (roots.GetRange(at, sought.Count).SequenceEqual(sought))
+                return true;
         return false;
     }
 }

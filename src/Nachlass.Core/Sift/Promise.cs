@@ -1,7 +1,14 @@
 namespace Nachlass.Core.Sift;
 
 /// <summary>The order in which a pile is gone through.</summary>
-public enum PileOrder { Origin, Newest, Oldest, Topic, Promising }
+public enum PileOrder
+{
+    Origin,
+    Newest,
+    Oldest,
+    Topic,
+    Promising,
+}
 
 /// <summary>What is known of a slip before it is decided about.</summary>
 /// <param name="Pull">1 to 5; null when it was not said.</param>
@@ -21,7 +28,11 @@ public sealed record Term(string Name, double Figure);
 /// <param name="Terms">What it is made of; they add up to the figure.</param>
 public sealed record Promise(double Figure, IReadOnlyList<Term> Terms)
 {
-    private const double PullShare = 0.45, EffortShare = 0.15, AskShare = 0.15, SourceShare = 0.1, QuietShare = 0.15;
+    private const double PullShare = 0.45,
+        EffortShare = 0.15,
+        AskShare = 0.15,
+        SourceShare = 0.1,
+        QuietShare = 0.15;
 
     /// <summary>From this many on, more asks or sources add nothing.</summary>
     public const int Enough = 4;
@@ -36,10 +47,20 @@ public sealed record Promise(double Figure, IReadOnlyList<Term> Terms)
         [
             new(prospect.Pull is { } pull ? $"pull {pull}" : "pull not set", PullShare * ((prospect.Pull ?? 3) - 1) / 4),
             new(prospect.Effort is { } effort ? $"effort {effort}" : "effort not set", EffortShare * (5 - (prospect.Effort ?? 3)) / 4),
-            new(prospect.Asks == 1 ? "1 ask on its topics" : $"{prospect.Asks} asks on its topics", AskShare * Math.Min(prospect.Asks, Enough) / Enough),
-            new(prospect.Sources == 1 ? "1 source on its topics" : $"{prospect.Sources} sources on its topics", SourceShare * Math.Min(prospect.Sources, Enough) / Enough),
-            !prospect.HasTopic ? new("no topic yet", 0)
-                : new(prospect.QuietDays is { } days ? $"{days} days since its topics went out" : "nothing on its topics has gone out", QuietShare * Math.Min(prospect.QuietDays ?? WhollyQuiet, WhollyQuiet) / WhollyQuiet),
+            new(
+                prospect.Asks == 1 ? "1 ask on its topics" : $"{prospect.Asks} asks on its topics",
+                AskShare * Math.Min(prospect.Asks, Enough) / Enough
+            ),
+            new(
+                prospect.Sources == 1 ? "1 source on its topics" : $"{prospect.Sources} sources on its topics",
+                SourceShare * Math.Min(prospect.Sources, Enough) / Enough
+            ),
+            !prospect.HasTopic
+                ? new("no topic yet", 0)
+                : new(
+                    prospect.QuietDays is { } days ? $"{days} days since its topics went out" : "nothing on its topics has gone out",
+                    QuietShare * Math.Min(prospect.QuietDays ?? WhollyQuiet, WhollyQuiet) / WhollyQuiet
+                ),
         ];
         return new Promise(terms.Sum(t => t.Figure), terms);
     }

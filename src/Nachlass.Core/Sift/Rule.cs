@@ -11,12 +11,18 @@ namespace Nachlass.Core.Sift;
 public readonly record struct RuleNumber(int Value) : INumber<RuleNumber>
 {
     public static RuleNumber Of(int value) => new(value);
+
     public static bool TryParse(string? text, out RuleNumber number) => NumberText.TryParse(text, out number);
+
     public override string ToString() => NumberText.Format(Value);
 }
 
 /// <summary>After what a rule looks at a slip: when it has come in by any door, or when it was kept.</summary>
-public enum RuleWhen { Caught, Kept }
+public enum RuleWhen
+{
+    Caught,
+    Kept,
+}
 
 /// <summary>What a rule does with a slip that meets it.</summary>
 [JsonPolymorphic(TypeDiscriminatorPropertyName = "act")]
@@ -64,31 +70,52 @@ public sealed record Rule
     public int Version { get; init; }
 
     /// <summary>The rule, if it can be kept.</summary>
-    /// <exception cref="BadInputException">It has no name, its query can't be read or asks for everything, or what it does makes no sense.</exception>
+    /// <exception cref="BadInputException">It has no name, its query can't be read or asks for everything, or what it does makes no
+    /// sense.</exception>
     public Rule Checked()
     {
         var reading = QueryReader.Read(Query);
-        if (reading.Problem is { } problem) throw new BadInputException("query", $"{problem.Message} (at character {problem.At + 1})");
-        if (reading.Query is Query.Everything) throw new BadInputException("query", "Say for which slips: a rule for all of them would leave nothing to decide.");
+        if (reading.Problem is { } problem)
+            throw new BadInputException("query", $"{problem.Message} (at character {problem.At + 1})");
+        if (reading.Query is Query.Everything)
+            throw new BadInputException("query", "Say for which slips: a rule for all of them would leave nothing to decide.");
         switch (Act)
         {
-            case RuleAct.Start { Format: { } format }: ReadyFormats.Named(format); break;
-            case RuleAct.MakeReady { Format: { } format }: ReadyFormats.Named(format); break;
-            case RuleAct.Sort { Kind: null, Topics: null or { Count: 0 } }: throw new BadInputException("act", "Say which topics or which kind it gives.");
-            case RuleAct.Sort { Topics: { } topics }: foreach (var topic in topics) TopicName.Clean(topic, "act"); break;
-            case RuleAct.Keep when When == RuleWhen.Kept: throw new BadInputException("act", "What was kept needs no keeping.");
-            case null: throw new BadInputException("act", "Say what it does.");
+            case RuleAct.Start { Format: { } format }:
+                ReadyFormats.Named(format);
+                break;
+            case RuleAct.MakeReady { Format: { } format }:
+                ReadyFormats.Named(format);
+                break;
+            case RuleAct.Sort { Kind: null, Topics: null or { Count: 0 } }:
+                throw new BadInputException("act", "Say which topics or which kind it gives.");
+            case RuleAct.Sort { Topics: { } topics }:
+                foreach (var topic in topics)
+                    TopicName.Clean(topic, "act");
+                break;
+            case RuleAct.Keep when When == RuleWhen.Kept:
+                throw new BadInputException("act", "What was kept needs no keeping.");
+            case null:
+                throw new BadInputException("act", "Say what it does.");
         }
         return this with { Name = Check.Text("name", Name, LongestName), Query = reading.Query!.ToString() };
     }
 
     /// <summary>What it would do with a slip, in words.</summary>
-    public string Would(Slip slip) => Act switch
-    {
-        RuleAct.Start start => $"start a piece: {ReadyFormats.Named(start.Format ?? slip.Format ?? ReadyFormats.Essay.Key).Name.ToLowerInvariant()}",
-        RuleAct.MakeReady ready => $"make it ready to go out: {ReadyFormats.Named(ready.Format ?? slip.Format ?? ReadyFormats.Thread.Key).Name.ToLowerInvariant()}",
-        RuleAct.Sort sort => string.Join(", ", (sort.Topics ?? []).Select(t => "topic " + t).Concat(sort.Kind is { } kind ? ["a " + kind.ToString().ToLowerInvariant()] : [])),
-        RuleAct.Keep => "keep it",
-        _ => "drop it",
-    };
+    public string Would(Slip slip) =>
+        Act switch
+        {
+            RuleAct.Start start =>
+                $"start a piece: {ReadyFormats.Named(start.Format ?? slip.Format ?? ReadyFormats.Essay.Key).Name.ToLowerInvariant()}",
+            RuleAct.MakeReady ready =>
+                $"make it ready to go out: {ReadyFormats.Named(ready.Format ?? slip.Format ?? ReadyFormats.Thread.Key).Name.ToLowerInvariant()}",
+            RuleAct.Sort sort => string.Join(
+                ", ",
+                (sort.Topics ?? [])
+                    .Select(t => "topic " + t)
+                    .Concat(sort.Kind is { } kind ? ["a " + kind.ToString().ToLowerInvariant()] : [])
+            ),
+            RuleAct.Keep => "keep it",
+            _ => "drop it",
+        };
 }

@@ -5,7 +5,17 @@ using Nachlass.Core.Papers;
 namespace Nachlass.Core.Sources;
 
 /// <summary>What a locator counts.</summary>
-public enum LocatorKind { Page, Folio, Chapter, Section, Paragraph, Line, Time, Other }
+public enum LocatorKind
+{
+    Page,
+    Folio,
+    Chapter,
+    Section,
+    Paragraph,
+    Line,
+    Time,
+    Other,
+}
 
 /// <summary>Where in a source a passage stands.</summary>
 /// <param name="Kind">What is counted.</param>
@@ -19,8 +29,10 @@ public sealed partial record Locator(LocatorKind Kind, string Text, int? From = 
     public static Locator Read(string typed)
     {
         var text = string.Join(' ', typed.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
-        if (Times().Match(text) is { Success: true } time) return ReadTime(time);
-        if (Counted().Match(text) is not { Success: true } counted) return new(LocatorKind.Other, text);
+        if (Times().Match(text) is { Success: true } time)
+            return ReadTime(time);
+        if (Counted().Match(text) is not { Success: true } counted)
+            return new(LocatorKind.Other, text);
         var (from, to) = (Leaf(counted.Groups["from"].Value), Leaf(counted.Groups["to"].Value));
         var kind = KindOf(counted.Groups["unit"].Value.TrimEnd('.').ToLowerInvariant(), from);
         var (one, many) = kind switch
@@ -32,37 +44,48 @@ public sealed partial record Locator(LocatorKind Kind, string Text, int? From = 
             LocatorKind.Paragraph => ("¶", "¶¶"),
             _ => ("l.", "ll."),
         };
-        return new(kind, to.Length > 0 ? $"{many} {from}–{to}" : $"{one} {from}", int.TryParse(from, NumberStyles.None, CultureInfo.InvariantCulture, out var number) ? number : null);
+        return new(
+            kind,
+            to.Length > 0 ? $"{many} {from}–{to}" : $"{one} {from}",
+            int.TryParse(from, NumberStyles.None, CultureInfo.InvariantCulture, out var number) ? number : null
+        );
     }
 
     private static Locator ReadTime(Match time)
     {
         var (from, to) = (Seconds(time, "from"), time.Groups["to"].Success ? Seconds(time, "to") : (int?)null);
-        if (to < from) throw new BadInputException("locator", $"The time range ends at {Clock(to.Value)}, before it begins at {Clock(from)}.");
+        if (to < from)
+            throw new BadInputException("locator", $"The time range ends at {Clock(to.Value)}, before it begins at {Clock(from)}.");
         return new(LocatorKind.Time, to is { } end ? $"{Clock(from)}–{Clock(end)}" : Clock(from), from, to);
     }
 
     private static int Seconds(Match time, string group) =>
         time.Groups[group].Value.Split(':').Aggregate(0, (sum, part) => sum * 60 + int.Parse(part, CultureInfo.InvariantCulture));
 
-    private static string Clock(int seconds) => seconds >= 3600
-        ? string.Create(CultureInfo.InvariantCulture, $"{seconds / 3600}:{seconds / 60 % 60:00}:{seconds % 60:00}")
-        : string.Create(CultureInfo.InvariantCulture, $"{seconds / 60}:{seconds % 60:00}");
+    private static string Clock(int seconds) =>
+        seconds >= 3600
+            ? string.Create(CultureInfo.InvariantCulture, $"{seconds / 3600}:{seconds / 60 % 60:00}:{seconds % 60:00}")
+            : string.Create(CultureInfo.InvariantCulture, $"{seconds / 60}:{seconds % 60:00}");
 
     /// <summary>A number with its side, if it has one: <c>31 recto</c> is <c>31r</c>.</summary>
-    private static string Leaf(string typed) => typed.Replace(" ", "", StringComparison.Ordinal).Replace("recto", "r", StringComparison.OrdinalIgnoreCase)
-        .Replace("verso", "v", StringComparison.OrdinalIgnoreCase).ToLowerInvariant();
+    private static string Leaf(string typed) =>
+        typed
+            .Replace(" ", "", StringComparison.Ordinal)
+            .Replace("recto", "r", StringComparison.OrdinalIgnoreCase)
+            .Replace("verso", "v", StringComparison.OrdinalIgnoreCase)
+            .ToLowerInvariant();
 
-    private static LocatorKind KindOf(string unit, string from) => unit switch
-    {
-        "f" or "ff" or "fol" or "fols" or "folio" or "folios" => LocatorKind.Folio,
-        "ch" or "chap" or "chapter" or "chapters" => LocatorKind.Chapter,
-        "§" or "§§" or "sec" or "section" or "sections" => LocatorKind.Section,
-        "¶" or "¶¶" or "par" or "para" or "paragraph" or "paragraphs" => LocatorKind.Paragraph,
-        "l" or "ll" or "line" or "lines" => LocatorKind.Line,
-        // Only leaves have sides.
-        _ => char.IsLetter(from[^1]) ? LocatorKind.Folio : LocatorKind.Page,
-    };
+    private static LocatorKind KindOf(string unit, string from) =>
+        unit switch
+        {
+            "f" or "ff" or "fol" or "fols" or "folio" or "folios" => LocatorKind.Folio,
+            "ch" or "chap" or "chapter" or "chapters" => LocatorKind.Chapter,
+            "§" or "§§" or "sec" or "section" or "sections" => LocatorKind.Section,
+            "¶" or "¶¶" or "par" or "para" or "paragraph" or "paragraphs" => LocatorKind.Paragraph,
+            "l" or "ll" or "line" or "lines" => LocatorKind.Line,
+            // Only leaves have sides.
+            _ => char.IsLetter(from[^1]) ? LocatorKind.Folio : LocatorKind.Page,
+        };
 
     /// <summary>
     /// The address of the very place, where the source's address can say it: a time as a media fragment (W3C, Media Fragments
@@ -71,35 +94,48 @@ public sealed partial record Locator(LocatorKind Kind, string Text, int? From = 
     /// <returns>Null when the address can't say it, or is none of the web.</returns>
     public string? In(string address)
     {
-        if (!Uri.TryCreate(address, UriKind.Absolute, out var uri) || uri.Scheme is not ("http" or "https")) return null;
+        if (!Uri.TryCreate(address, UriKind.Absolute, out var uri) || uri.Scheme is not ("http" or "https"))
+            return null;
         var bare = uri.GetComponents(UriComponents.AbsoluteUri & ~UriComponents.Fragment, UriFormat.UriEscaped);
         return Kind switch
         {
             LocatorKind.Time => To is { } to ? $"{bare}#t={From},{to}" : $"{bare}#t={From}",
-            LocatorKind.Page when From is { } page && uri.AbsolutePath.EndsWith(".pdf", StringComparison.OrdinalIgnoreCase) => $"{bare}#page={page}",
+            LocatorKind.Page when From is { } page && uri.AbsolutePath.EndsWith(".pdf", StringComparison.OrdinalIgnoreCase) =>
+                $"{bare}#page={page}",
             _ => null,
         };
     }
 
-    [GeneratedRegex(@"^(?:at\s+|t\s*=?\s*)?(?<from>(?:\d{1,2}:)?\d{1,3}:[0-5]\d)(?:\s*(?:-|–|—|to)\s*(?<to>(?:\d{1,2}:)?\d{1,3}:[0-5]\d))?$", RegexOptions.IgnoreCase)]
+    [GeneratedRegex(
+        @"^(?:at\s+|t\s*=?\s*)?(?<from>(?:\d{1,2}:)?\d{1,3}:[0-5]\d)(?:\s*(?:-|–|—|to)\s*(?<to>(?:\d{1,2}:)?\d{1,3}:[0-5]\d))?$",
+        RegexOptions.IgnoreCase
+    )]
     private static partial Regex Times();
 
-    [GeneratedRegex("""
-        ^(?<unit>pp?\.?|pages?|ff?\.?|fols?\.?|folios?|ch(?:ap)?\.?|chapters?|§§?|sec\.?|sections?|¶¶?|par(?:a)?\.?|paragraphs?|ll?\.?|lines?)?
-        \s*(?<from>\d{1,6}\s?(?:r|v|recto|verso)?)(?:\s*(?:-|–|—|to)\s*(?<to>\d{1,6}\s?(?:r|v|recto|verso)?))?$
-        """, RegexOptions.IgnoreCase | RegexOptions.IgnorePatternWhitespace)]
+    [GeneratedRegex(
+        """
+            ^(?<unit>pp?\.?|pages?|ff?\.?|fols?\.?|folios?|ch(?:ap)?\.?|chapters?|§§?|sec\.?|sections?|¶¶?|par(?:a)?\.?|paragraphs?|ll?\.?|lines?)?
+            \s*(?<from>\d{1,6}\s?(?:r|v|recto|verso)?)(?:\s*(?:-|–|—|to)\s*(?<to>\d{1,6}\s?(?:r|v|recto|verso)?))?$
+            """,
+        RegexOptions.IgnoreCase | RegexOptions.IgnorePatternWhitespace
+    )]
     private static partial Regex Counted();
 }
 
 /// <summary>A passage as it is written down in one line: its locator before or behind it.</summary>
 public static partial class PassageLine
 {
-    /// <summary>Takes a line apart. A locator that was not understood is no locator and stays in the text; nor is a bare number, which may be a year.</summary>
+    /// <summary>Takes a line apart. A locator that was not understood is no locator and stays in the text; nor is a bare number, which may
+    /// be a year.</summary>
     /// <returns>The text, and the locator or an empty one.</returns>
     public static (string Text, string Locator) Read(string line)
     {
         foreach (var pattern in (Regex[])[Before(), Behind()])
-            if (pattern.Match(line.Trim()) is { Success: true } found && !BareNumber().IsMatch(found.Groups["where"].Value) && Locator.Read(found.Groups["where"].Value) is { Kind: not LocatorKind.Other } locator)
+            if (
+                pattern.Match(line.Trim()) is { Success: true } found
+                && !BareNumber().IsMatch(found.Groups["where"].Value)
+                && Locator.Read(found.Groups["where"].Value) is { Kind: not LocatorKind.Other } locator
+            )
                 return (found.Groups["text"].Value.Trim(), locator.Text);
         return (line.Trim(), "");
     }
@@ -111,7 +147,10 @@ public static partial class PassageLine
     [GeneratedRegex(@"^(?<where>[^“""„«\n]{1,40}?)(?::\s+|\s+(?=[“""„«]))(?<text>.+)$", RegexOptions.Singleline)]
     private static partial Regex Before();
 
-    [GeneratedRegex(@"^(?<text>.+?)\s*(?:\((?<where>[^()\n]{1,40})\)|,\s+(?<where>(?:pp?|ff?)\.\s*\d[^,\n]{0,20}))$", RegexOptions.Singleline)]
+    [GeneratedRegex(
+        @"^(?<text>.+?)\s*(?:\((?<where>[^()\n]{1,40})\)|,\s+(?<where>(?:pp?|ff?)\.\s*\d[^,\n]{0,20}))$",
+        RegexOptions.Singleline
+    )]
     private static partial Regex Behind();
 }
 
@@ -128,16 +167,21 @@ public static class TextFragment
     /// <returns>Null when the address is none of the web or nothing is quoted.</returns>
     public static string? Of(string quotation, string address)
     {
-        if (!Uri.TryCreate(address, UriKind.Absolute, out var uri) || uri.Scheme is not ("http" or "https")) return null;
+        if (!Uri.TryCreate(address, UriKind.Absolute, out var uri) || uri.Scheme is not ("http" or "https"))
+            return null;
         // What the writer put around the words, and behind them, is not in the page.
         var close = quotation.IndexOfAny(['”', '»', '"'], Math.Min(1, quotation.Length));
         var inside = (close > 0 ? quotation[..close] : quotation).Trim(' ', '“', '”', '"', '„', '«', '»', '>', '\n');
         var words = inside.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries);
-        if (words.Length == 0) return null;
+        if (words.Length == 0)
+            return null;
         var bare = uri.GetComponents(UriComponents.AbsoluteUri & ~UriComponents.Fragment, UriFormat.UriEscaped);
-        return words.Length <= Whole ? $"{bare}#:~:text={Escape(words)}" : $"{bare}#:~:text={Escape(words[..Ends])},{Escape(words[^Ends..])}";
+        return words.Length <= Whole
+            ? $"{bare}#:~:text={Escape(words)}"
+            : $"{bare}#:~:text={Escape(words[..Ends])},{Escape(words[^Ends..])}";
     }
 
     // A hyphen would be read as part of the directive.
-    private static string Escape(string[] words) => Uri.EscapeDataString(string.Join(' ', words)).Replace("-", "%2D", StringComparison.Ordinal);
+    private static string Escape(string[] words) =>
+        Uri.EscapeDataString(string.Join(' ', words)).Replace("-", "%2D", StringComparison.Ordinal);
 }

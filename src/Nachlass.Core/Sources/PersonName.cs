@@ -6,21 +6,55 @@ namespace Nachlass.Core.Sources;
 public readonly record struct PersonName(string Family, string Given)
 {
     private static readonly HashSet<string> Particles = new(StringComparer.OrdinalIgnoreCase)
-        { "van", "von", "de", "der", "den", "del", "della", "di", "da", "du", "la", "le", "ten", "ter", "zu", "af" };
+    {
+        "van",
+        "von",
+        "de",
+        "der",
+        "den",
+        "del",
+        "della",
+        "di",
+        "da",
+        "du",
+        "la",
+        "le",
+        "ten",
+        "ter",
+        "zu",
+        "af",
+    };
 
     private static readonly HashSet<string> OfBodies = new(StringComparer.OrdinalIgnoreCase)
-        { "of", "the", "and", "&", "for", "society", "council", "museum", "company", "trust", "office", "board", "committee" };
+    {
+        "of",
+        "the",
+        "and",
+        "&",
+        "for",
+        "society",
+        "council",
+        "museum",
+        "company",
+        "trust",
+        "office",
+        "board",
+        "committee",
+    };
 
     /// <summary>Reads one name: <c>Brandt, H.</c> or <c>Odile Marchetti</c>; a name of a body stays whole.</summary>
     public static PersonName Read(string name)
     {
         var clean = string.Join(' ', name.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
         var comma = clean.IndexOf(',', StringComparison.Ordinal);
-        if (comma > 0) return new(clean[..comma].Trim(), clean[(comma + 1)..].Trim());
+        if (comma > 0)
+            return new(clean[..comma].Trim(), clean[(comma + 1)..].Trim());
         var words = clean.Split(' ');
-        if (words.Length == 1 || words.Any(OfBodies.Contains) || clean.Any(char.IsDigit)) return new(clean, "");
+        if (words.Length == 1 || words.Any(OfBodies.Contains) || clean.Any(char.IsDigit))
+            return new(clean, "");
         var from = words.Length - 1;
-        while (from > 1 && Particles.Contains(words[from - 1])) from--;
+        while (from > 1 && Particles.Contains(words[from - 1]))
+            from--;
         return new(string.Join(' ', words[from..]), string.Join(' ', words[..from]));
     }
 

@@ -4,7 +4,19 @@ using Nachlass.Core.Topics;
 namespace Nachlass.Core.Sources;
 
 /// <summary>What kind of thing was read, heard, watched or found.</summary>
-public enum SourceType { Book, Article, Page, Video, Podcast, Thread, Interview, Archive, Message, Observation }
+public enum SourceType
+{
+    Book,
+    Article,
+    Page,
+    Video,
+    Podcast,
+    Thread,
+    Interview,
+    Archive,
+    Message,
+    Observation,
+}
 
 /// <summary>Something read, heard, watched or found.</summary>
 public sealed record Source

@@ -23,18 +23,25 @@ public static class Transcript
     public static IReadOnlyList<TranscriptLine> InOrder(IEnumerable<TranscriptLine> lines)
     {
         var sorted = lines.Where(line => line.Text.Length > 0).OrderBy(line => line.From).ToList();
-        if (sorted.Count > MostLines) throw new BadInputException("transcript", $"A transcript has at most {MostLines:N0} lines.");
-        if (sorted.FirstOrDefault(line => line.Text.Length > LongestLine) is { } line) throw new BadInputException("transcript", $"The line at {Clock(line.From)} is longer than {LongestLine:N0} characters.");
+        if (sorted.Count > MostLines)
+            throw new BadInputException("transcript", $"A transcript has at most {MostLines:N0} lines.");
+        if (sorted.FirstOrDefault(line => line.Text.Length > LongestLine) is { } line)
+            throw new BadInputException("transcript", $"The line at {Clock(line.From)} is longer than {LongestLine:N0} characters.");
         return [.. sorted.Select((l, i) => l.To > l.From ? l : l with { To = i + 1 < sorted.Count ? sorted[i + 1].From : l.From })];
     }
 
-    /// <summary>The passage that some neighbouring lines make: their words in one, and their time range as a locator in whole seconds that covers them.</summary>
+    /// <summary>The passage that some neighbouring lines make: their words in one, and their time range as a locator in whole seconds that
+    /// covers them.</summary>
     /// <exception cref="BadInputException">There are no lines.</exception>
     public static (string Text, string Locator) Passage(IReadOnlyList<TranscriptLine> lines)
     {
-        if (lines.Count == 0) throw new BadInputException("lines", "Choose the lines that make the passage.");
+        if (lines.Count == 0)
+            throw new BadInputException("lines", "Choose the lines that make the passage.");
         var speakers = lines.Select(line => line.Speaker).Distinct().Count() > 1;
-        var text = string.Join(speakers ? "\n" : " ", lines.Select(line => speakers && line.Speaker.Length > 0 ? $"{line.Speaker}: {line.Text}" : line.Text));
+        var text = string.Join(
+            speakers ? "\n" : " ",
+            lines.Select(line => speakers && line.Speaker.Length > 0 ? $"{line.Speaker}: {line.Text}" : line.Text)
+        );
         var (from, to) = (lines[0].From / 1000, (lines[^1].To + 999) / 1000);
         return (text, Locator.Read(to > from ? $"{Clock(from * 1000)}-{Clock(to * 1000)}" : Clock(from * 1000)).Text);
     }

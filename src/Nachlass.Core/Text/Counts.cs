@@ -38,8 +38,8 @@ public sealed record Counts(int Words, int Characters, int SilentSeconds, int Al
     /// <summary>Two texts, one after the other.</summary>
     public static Counts operator +(Counts a, Counts b) => Of(a.Words + b.Words, a.Characters + b.Characters);
 
-    private static Counts Of(int words, int characters) => new(words, characters,
-        ReadingPace.Seconds(words, ReadingPace.Silent), ReadingPace.Seconds(words, ReadingPace.Aloud));
+    private static Counts Of(int words, int characters) =>
+        new(words, characters, ReadingPace.Seconds(words, ReadingPace.Silent), ReadingPace.Seconds(words, ReadingPace.Aloud));
 
     private static int WordsIn(string plain)
     {
@@ -49,10 +49,12 @@ public sealed record Counts(int Words, int Characters, int SilentSeconds, int Al
         {
             if (char.IsWhiteSpace(c) || c is '—' or '–')
             {
-                if (holds) words++;
+                if (holds)
+                    words++;
                 holds = false;
             }
-            else holds |= char.IsLetterOrDigit(c) || char.IsSurrogate(c);
+            else
+                holds |= char.IsLetterOrDigit(c) || char.IsSurrogate(c);
         }
         return holds ? words + 1 : words;
     }
@@ -60,7 +62,8 @@ public sealed record Counts(int Words, int Characters, int SilentSeconds, int Al
     private static int CharactersIn(string plain)
     {
         var characters = 0;
-        foreach (var line in plain.EnumerateLines()) characters += new StringInfo(line.ToString()).LengthInTextElements;
+        foreach (var line in plain.EnumerateLines())
+            characters += new StringInfo(line.ToString()).LengthInTextElements;
         return characters;
     }
 }

@@ -14,12 +14,19 @@ public static class Following
     /// <param name="paragraphs">The paragraphs as they are.</param>
     public static string? Of(string remembered, IReadOnlyList<string> paragraphs)
     {
-        if (paragraphs.Contains(remembered)) return remembered;
+        if (paragraphs.Contains(remembered))
+            return remembered;
         var was = Roots(remembered);
-        return paragraphs.Select(p => (p, Share: Dice(was, Roots(p)))).Where(p => p.Share >= Floor).OrderByDescending(p => p.Share).Select(p => p.p).FirstOrDefault();
+        return paragraphs
+            .Select(p => (p, Share: Dice(was, Roots(p))))
+            .Where(p => p.Share >= Floor)
+            .OrderByDescending(p => p.Share)
+            .Select(p => p.p)
+            .FirstOrDefault();
     }
 
     private static HashSet<string> Roots(string text) => [.. Stems.Of(text).Select(s => s.Root)];
 
-    private static double Dice(HashSet<string> a, HashSet<string> b) => a.Count + b.Count == 0 ? 0 : 2.0 * a.Count(b.Contains) / (a.Count + b.Count);
+    private static double Dice(HashSet<string> a, HashSet<string> b) =>
+        a.Count + b.Count == 0 ? 0 : 2.0 * a.Count(b.Contains) / (a.Count + b.Count);
 }

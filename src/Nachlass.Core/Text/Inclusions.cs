@@ -4,7 +4,8 @@ using Nachlass.Core.Papers;
 namespace Nachlass.Core.Text;
 
 /// <summary>
-/// Texts shown inside others: a paragraph that is nothing but a reference to a slip, <c>[[slip 214]]</c>, stands for the slip's own text. It stays one
+/// Texts shown inside others: a paragraph that is nothing but a reference to a slip, <c>[[slip 214]]</c>, stands for the slip's own text.
+/// It stays one
 /// text; a change to the slip shows wherever it stands.
 /// </summary>
 public static partial class Inclusions
@@ -13,28 +14,37 @@ public static partial class Inclusions
     public const int Deepest = 8;
 
     /// <summary>The slips whose texts stand in a text, in order.</summary>
-    public static IReadOnlyList<SlipNumber> In(string text) => text.Contains("[[", StringComparison.Ordinal) ? [.. Alone().Matches(text).Select(Number)] : [];
+    public static IReadOnlyList<SlipNumber> In(string text) =>
+        text.Contains("[[", StringComparison.Ordinal) ? [.. Alone().Matches(text).Select(Number)] : [];
 
     /// <summary>The text with every slip it shows written out, those inside of them too.</summary>
     /// <param name="text">A Markdown text.</param>
     /// <param name="textOf">A slip's text; null when there is none, and then the reference stays.</param>
     /// <param name="shown">How a slip's text is put; as it is when null.</param>
-    public static string Expanded(string text, Func<SlipNumber, string?> textOf, Func<SlipNumber, string, string>? shown = null) => Expanded(text, textOf, shown, 0);
+    public static string Expanded(string text, Func<SlipNumber, string?> textOf, Func<SlipNumber, string, string>? shown = null) =>
+        Expanded(text, textOf, shown, 0);
 
     private static string Expanded(string text, Func<SlipNumber, string?> textOf, Func<SlipNumber, string, string>? shown, int depth)
     {
-        if (depth == Deepest || !text.Contains("[[", StringComparison.Ordinal)) return text;
-        return Alone().Replace(text, m =>
-        {
-            var slip = Number(m);
-            if (textOf(slip) is not { } inside) return m.Value;
-            var whole = Expanded(inside.Trim(), textOf, shown, depth + 1);
-            return m.Groups["before"].Value + (shown is null ? whole : shown(slip, whole));
-        });
+        if (depth == Deepest || !text.Contains("[[", StringComparison.Ordinal))
+            return text;
+        return Alone()
+            .Replace(
+                text,
+                m =>
+                {
+                    var slip = Number(m);
+                    if (textOf(slip) is not { } inside)
+                        return m.Value;
+                    var whole = Expanded(inside.Trim(), textOf, shown, depth + 1);
+                    return m.Groups["before"].Value + (shown is null ? whole : shown(slip, whole));
+                }
+            );
     }
 
     /// <summary>A slip's text as it stands inside another on the screen: set off, with where it comes from under it.</summary>
-    public static string SetOff(SlipNumber slip, string text) => string.Join('\n', text.Split('\n').Select(line => "> " + line)) + $"\n>\n> from [[slip {slip}]]";
+    public static string SetOff(SlipNumber slip, string text) =>
+        string.Join('\n', text.Split('\n').Select(line => "> " + line)) + $"\n>\n> from [[slip {slip}]]";
 
     /// <summary>The way round by which a slip would come to stand inside itself; null when it doesn't.</summary>
     /// <param name="slip">The slip whose text changes.</param>
@@ -49,15 +59,21 @@ public static partial class Inclusions
         {
             foreach (var next in In(inside))
             {
-                if (next == slip) return [.. way, next];
-                if (seen.Add(next) && textOf(next) is { } further && Way(further, [.. way, next]) is { } found) return found;
+                if (next == slip)
+                    return [.. way, next];
+                if (seen.Add(next) && textOf(next) is { } further && Way(further, [.. way, next]) is { } found)
+                    return found;
             }
             return null;
         }
     }
 
-    private static SlipNumber Number(Match match) => SlipNumber.Of(int.Parse(match.Groups["number"].Value, System.Globalization.CultureInfo.InvariantCulture));
+    private static SlipNumber Number(Match match) =>
+        SlipNumber.Of(int.Parse(match.Groups["number"].Value, System.Globalization.CultureInfo.InvariantCulture));
 
-    [GeneratedRegex(@"(?<before>^|\n[ \t]*\n)[ \t]*\[\[\s*slip\s+(?<number>[1-9]\d{0,8})\s*\]\][ \t]*(?=\n[ \t]*\n|\n?[ \t]*$(?!\n))", RegexOptions.IgnoreCase)]
+    [GeneratedRegex(
+        @"(?<before>^|\n[ \t]*\n)[ \t]*\[\[\s*slip\s+(?<number>[1-9]\d{0,8})\s*\]\][ \t]*(?=\n[ \t]*\n|\n?[ \t]*$(?!\n))",
+        RegexOptions.IgnoreCase
+    )]
     private static partial Regex Alone();
 }

@@ -49,9 +49,11 @@ public sealed class NearIndex : IDisposable
         try
         {
             TakeOut(thing);
-            if (counted.Count == 0) return;
+            if (counted.Count == 0)
+                return;
             var slot = free.Count > 0 ? free.Pop() : entries.Count;
-            if (slot == entries.Count) entries.Add(null);
+            if (slot == entries.Count)
+                entries.Add(null);
             var packed = new int[counted.Count];
             var at = 0;
             foreach (var (key, term) in counted)
@@ -63,17 +65,27 @@ public sealed class NearIndex : IDisposable
             entries[slot] = new Entry(thing, packed);
             slots[thing] = slot;
             entries[slot]!.Norm = Norm(packed);
-            if (slots.Count > weighedAt * 1.2 + 10) WeighAgain();
+            if (slots.Count > weighedAt * 1.2 + 10)
+                WeighAgain();
         }
-        finally { gate.ExitWriteLock(); }
+        finally
+        {
+            gate.ExitWriteLock();
+        }
     }
 
     /// <summary>Takes a text out; does nothing if it isn't there.</summary>
     public void Remove(Reference thing)
     {
         gate.EnterWriteLock();
-        try { TakeOut(thing); }
-        finally { gate.ExitWriteLock(); }
+        try
+        {
+            TakeOut(thing);
+        }
+        finally
+        {
+            gate.ExitWriteLock();
+        }
     }
 
     /// <summary>The things nearest to a text, the nearest first.</summary>
@@ -90,10 +102,14 @@ public sealed class NearIndex : IDisposable
             var asked = Weigh(text);
             return Measure(asked, Candidates(asked, most * 4 + 32, among), most, floor);
         }
-        finally { gate.ExitReadLock(); }
+        finally
+        {
+            gate.ExitReadLock();
+        }
     }
 
-    /// <summary>How near a few things are to a text, the nearest first; better than <see cref="Nearest"/> when they are few among many.</summary>
+    /// <summary>How near a few things are to a text, the nearest first; better than <see cref="Nearest"/> when they are few among
+    /// many.</summary>
     /// <param name="text">The text asked about.</param>
     /// <param name="things">The things to measure; those that are not in the index are left out.</param>
     /// <param name="most">How many to give at most.</param>
@@ -105,7 +121,10 @@ public sealed class NearIndex : IDisposable
         {
             return Measure(Weigh(text), things.Where(slots.ContainsKey).Select(thing => slots[thing]), most, floor);
         }
-        finally { gate.ExitReadLock(); }
+        finally
+        {
+            gate.ExitReadLock();
+        }
     }
 
     /// <summary>What a stem weighs here, the rarer the more; 1 or above, also for one that no text holds.</summary>
@@ -117,7 +136,10 @@ public sealed class NearIndex : IDisposable
             var id = postings.Find(Key(root));
             return Idf(id >= 0 ? postings.Holders(id) : 0);
         }
-        finally { gate.ExitReadLock(); }
+        finally
+        {
+            gate.ExitReadLock();
+        }
     }
 
     public void Dispose() => gate.Dispose();
@@ -132,7 +154,8 @@ public sealed class NearIndex : IDisposable
             var id = postings.Find(key);
             var weight = Weight(term.Count, id >= 0 ? postings.Holders(id) : 0, term.IsPair);
             square += weight * weight;
-            if (id >= 0) known[id] = (weight, term.Word);
+            if (id >= 0)
+                known[id] = (weight, term.Word);
         }
         return new Asked(known, Math.Sqrt(square));
     }
@@ -151,13 +174,15 @@ public sealed class NearIndex : IDisposable
         foreach (var (id, (weight, _)) in asked.Terms.OrderBy(term => postings.Holders(term.Key)))
         {
             var holders = postings.Holders(id);
-            if (read > 0 && read + holders > PostingsRead) break;
+            if (read > 0 && read + holders > PostingsRead)
+                break;
             read += holders;
             var worth = weight * Idf(holders) * (postings.IsPair(id) ? PairWeight : 1);
             foreach (var posting in postings.Of(id))
             {
                 var slot = posting >> CountBits;
-                if (scores[slot] == 0) touched.Add(slot);
+                if (scores[slot] == 0)
+                    touched.Add(slot);
                 scores[slot] += (float)(worth * Tf(posting & CountMask));
             }
         }
@@ -165,10 +190,13 @@ public sealed class NearIndex : IDisposable
         foreach (var slot in touched)
         {
             var entry = entries[slot]!;
-            if (among is not null && !among(entry.Thing)) continue;
+            if (among is not null && !among(entry.Thing))
+                continue;
             var rough = scores[slot] / entry.Norm;
-            if (best.Count < most) best.Enqueue(slot, rough);
-            else best.EnqueueDequeue(slot, rough);
+            if (best.Count < most)
+                best.Enqueue(slot, rough);
+            else
+                best.EnqueueDequeue(slot, rough);
         }
         ArrayPool<float>.Shared.Return(scores);
         return [.. best.UnorderedItems.Select(item => item.Element)];
@@ -177,12 +205,20 @@ public sealed class NearIndex : IDisposable
     /// <summary>Measures candidates exactly, with weights as they are now.</summary>
     private List<Nearness> Measure(Asked asked, IEnumerable<int> candidates, int most, double floor)
     {
-        if (asked.Terms.Count == 0) return [];
-        return [.. candidates.Select(slot => entries[slot]!).Select(entry => (Entry: entry, Likeness: Likeness(asked, entry)))
-            .Where(found => found.Likeness > 0 && found.Likeness >= floor)
-            .OrderByDescending(found => found.Likeness).ThenBy(found => found.Entry.Thing.Kind).ThenBy(found => found.Entry.Thing.Number)
-            .Take(most)
-            .Select(found => new Nearness(found.Entry.Thing, found.Likeness, Carrying(found.Entry, asked)))];
+        if (asked.Terms.Count == 0)
+            return [];
+        return
+        [
+            .. candidates
+                .Select(slot => entries[slot]!)
+                .Select(entry => (Entry: entry, Likeness: Likeness(asked, entry)))
+                .Where(found => found.Likeness > 0 && found.Likeness >= floor)
+                .OrderByDescending(found => found.Likeness)
+                .ThenBy(found => found.Entry.Thing.Kind)
+                .ThenBy(found => found.Entry.Thing.Number)
+                .Take(most)
+                .Select(found => new Nearness(found.Entry.Thing, found.Likeness, Carrying(found.Entry, asked))),
+        ];
     }
 
     private double Likeness(Asked asked, Entry entry)
@@ -192,15 +228,16 @@ public sealed class NearIndex : IDisposable
         {
             var weight = Weight(packed);
             square += weight * weight;
-            if (asked.Terms.TryGetValue(packed >> CountBits, out var term)) product += weight * term.Weight;
+            if (asked.Terms.TryGetValue(packed >> CountBits, out var term))
+                product += weight * term.Weight;
         }
         return Math.Min(1, product / (asked.Norm * Math.Sqrt(square)));
     }
 
     private List<string> Carrying(Entry entry, Asked asked)
     {
-        var shared = entry.Terms
-            .Where(packed => asked.Terms.ContainsKey(packed >> CountBits))
+        var shared = entry
+            .Terms.Where(packed => asked.Terms.ContainsKey(packed >> CountBits))
             .Select(packed => (Of: asked.Terms[packed >> CountBits], Own: Weight(packed)))
             .OrderByDescending(term => term.Of.Weight * term.Own)
             .Select(term => term.Of.Word);
@@ -208,17 +245,20 @@ public sealed class NearIndex : IDisposable
         foreach (var word in shared)
         {
             // A pair says what its two words say; show either, not both.
-            if (words.Any(w => w.Contains(word, StringComparison.OrdinalIgnoreCase))) continue;
+            if (words.Any(w => w.Contains(word, StringComparison.OrdinalIgnoreCase)))
+                continue;
             words.RemoveAll(w => word.Contains(w, StringComparison.OrdinalIgnoreCase));
             words.Add(word);
-            if (words.Count == WordsShown) break;
+            if (words.Count == WordsShown)
+                break;
         }
         return words;
     }
 
     private void TakeOut(Reference thing)
     {
-        if (!slots.Remove(thing, out var slot)) return;
+        if (!slots.Remove(thing, out var slot))
+            return;
         foreach (var packed in entries[slot]!.Terms)
             postings.Remove(packed >> CountBits, Pack(slot, packed & CountMask));
         entries[slot] = null;
@@ -228,7 +268,8 @@ public sealed class NearIndex : IDisposable
     private void WeighAgain()
     {
         foreach (var entry in entries)
-            if (entry is not null) entry.Norm = Norm(entry.Terms);
+            if (entry is not null)
+                entry.Norm = Norm(entry.Terms);
         weighedAt = slots.Count;
     }
 
@@ -244,7 +285,8 @@ public sealed class NearIndex : IDisposable
     }
 
     /// <summary>What a packed term weighs now.</summary>
-    private double Weight(int packed) => Weight(packed & CountMask, postings.Holders(packed >> CountBits), postings.IsPair(packed >> CountBits));
+    private double Weight(int packed) =>
+        Weight(packed & CountMask, postings.Holders(packed >> CountBits), postings.IsPair(packed >> CountBits));
 
     private double Weight(int count, int holders, bool isPair) => Tf(Math.Min(count, CountMask)) * Idf(holders) * (isPair ? PairWeight : 1);
 
@@ -264,7 +306,8 @@ public sealed class NearIndex : IDisposable
         {
             var key = Key(stems[i].Root);
             Count(key, false, stems[i].Word);
-            if (i > 0) Count(unchecked(previous * 0x9E3779B97F4A7C15 + key), true, stems[i - 1].Word + " " + stems[i].Word);
+            if (i > 0)
+                Count(unchecked(previous * 0x9E3779B97F4A7C15 + key), true, stems[i - 1].Word + " " + stems[i].Word);
             previous = key;
         }
         return counted;

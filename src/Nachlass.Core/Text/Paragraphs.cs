@@ -10,24 +10,38 @@ public static partial class Paragraphs
     {
         foreach (var block in Raw(markdown))
         {
-            if (block.TrimStart().StartsWith('#') && Heading().IsMatch(block)) continue;
-            var plain = string.Join(' ', PlainText.Of(block).Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries));
-            if (plain.Length > 0) yield return plain;
+            if (block.TrimStart().StartsWith('#') && Heading().IsMatch(block))
+                continue;
+            var plain = string.Join(
+                ' ',
+                PlainText.Of(block).Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)
+            );
+            if (plain.Length > 0)
+                yield return plain;
         }
     }
 
     /// <summary>The paragraphs as they stand in the text, headings among them.</summary>
-    public static IEnumerable<string> Raw(string markdown) => Blank().Split(markdown.ReplaceLineEndings("\n")).Select(b => b.Trim('\n')).Where(b => !string.IsNullOrWhiteSpace(b));
+    public static IEnumerable<string> Raw(string markdown) =>
+        Blank().Split(markdown.ReplaceLineEndings("\n")).Select(b => b.Trim('\n')).Where(b => !string.IsNullOrWhiteSpace(b));
 
     /// <summary>The sentences of a paragraph in order.</summary>
     public static List<string> Sentences(string paragraph)
     {
         var sentences = new List<string>();
-        for (var at = 0; at < paragraph.Length;)
+        for (var at = 0; at < paragraph.Length; )
         {
-            if (char.IsWhiteSpace(paragraph[at])) { at++; continue; }
+            if (char.IsWhiteSpace(paragraph[at]))
+            {
+                at++;
+                continue;
+            }
             var sentence = References.SentenceAround(paragraph[at..], 0, 1);
-            if (sentence.Length == 0) { at++; continue; }
+            if (sentence.Length == 0)
+            {
+                at++;
+                continue;
+            }
             sentences.Add(sentence);
             at = paragraph.IndexOf(sentence, at, StringComparison.Ordinal) + sentence.Length;
         }

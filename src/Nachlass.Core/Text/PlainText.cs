@@ -5,7 +5,8 @@ namespace Nachlass.Core.Text;
 /// <summary>A Markdown text without its marks.</summary>
 public static partial class PlainText
 {
-    /// <summary>The words of a Markdown text, line by line; our references (<c>[[slip 214]]</c>) fall away, links to names keep the name.</summary>
+    /// <summary>The words of a Markdown text, line by line; our references (<c>[[slip 214]]</c>) fall away, links to names keep the
+    /// name.</summary>
     public static string Of(string markdown)
     {
         return WithoutMarks(References.Spoken(markdown, reference => reference.IsNumbered ? "" : reference.Name));
@@ -26,8 +27,11 @@ public static partial class PlainText
     /// <param name="most">Characters at most; a longer one is cut at a word and ends in an ellipsis.</param>
     public static string Headline(string markdown, int most = 120)
     {
-        var line = WithReferences(markdown).Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).FirstOrDefault() ?? "";
-        if (line.Length <= most) return line;
+        var line =
+            WithReferences(markdown).Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).FirstOrDefault()
+            ?? "";
+        if (line.Length <= most)
+            return line;
         var cut = line.LastIndexOf(' ', most - 1);
         return line[..(cut > most / 2 ? cut : most - 1)].TrimEnd(' ', ',', '.', ';', ':', '—', '–') + "…";
     }
@@ -35,7 +39,10 @@ public static partial class PlainText
     [GeneratedRegex(@"!?\[([^\[\]]*)\]\([^()\s]*(?:\s+""[^""]*"")?\)")]
     private static partial Regex LinkOrPicture();
 
-    [GeneratedRegex(@"^[ \t]{0,3}(?:#{1,6}(?=\s)[ \t]*|>[ \t]?|[-*+][ \t]+(?:\[[ xX]\][ \t]+)?|\d{1,9}[.)][ \t]+|(?:```|~~~).*$|(?:[-*_][ \t]*){3,}$)+", RegexOptions.Multiline)]
+    [GeneratedRegex(
+        @"^[ \t]{0,3}(?:#{1,6}(?=\s)[ \t]*|>[ \t]?|[-*+][ \t]+(?:\[[ xX]\][ \t]+)?|\d{1,9}[.)][ \t]+|(?:```|~~~).*$|(?:[-*_][ \t]*){3,}$)+",
+        RegexOptions.Multiline
+    )]
     private static partial Regex LineMarks();
 
     [GeneratedRegex(@"\\([\\`*_{}\[\]()#+\-.!])|\*\*|__|(?<!\w)[*_]|[*_](?!\w)|~~|`+")]

@@ -9,7 +9,8 @@ internal sealed class Postings
     private const int Empty = -1;
 
     /// <summary>How full the table of terms may be before it grows, and by how much.</summary>
-    private const double Load = 0.75, Growth = 1.4;
+    private const double Load = 0.75,
+        Growth = 1.4;
 
     // Open addressing with linear probing (Knuth, The Art of Computer Programming 3, 6.4): the keys are hashes already.
     private ulong[] keys = new ulong[64];
@@ -31,17 +32,21 @@ internal sealed class Postings
     public int Find(ulong key)
     {
         for (var at = Place(key, keys.Length); ; at = at + 1 == keys.Length ? 0 : at + 1)
-            if (ids[at] == Empty || keys[at] == key) return ids[at];
+            if (ids[at] == Empty || keys[at] == key)
+                return ids[at];
     }
 
     /// <summary>The term with this key, made when there is none.</summary>
     public int FindOrAdd(ulong key, bool isPair)
     {
         var id = Find(key);
-        if (id >= 0) return id;
-        if (Count >= keys.Length * Load) Grow();
+        if (id >= 0)
+            return id;
+        if (Count >= keys.Length * Load)
+            Grow();
         Put(key, Count);
-        if (Count == heads.Length) Array.Resize(ref heads, (int)(heads.Length * Growth));
+        if (Count == heads.Length)
+            Array.Resize(ref heads, (int)(heads.Length * Growth));
         heads[Count].CountAndPair = isPair ? 1 : 0;
         return Count++;
     }
@@ -55,7 +60,8 @@ internal sealed class Postings
     public ReadOnlySpan<int> Of(int id)
     {
         var count = Holders(id);
-        if (more.TryGetValue(id, out var all)) return all.AsSpan(0, count);
+        if (more.TryGetValue(id, out var all))
+            return all.AsSpan(0, count);
         return count == 0 ? [] : new ReadOnlySpan<int>(in heads[id].First);
     }
 
@@ -64,11 +70,14 @@ internal sealed class Postings
         var count = Holders(id);
         if (more.TryGetValue(id, out var all))
         {
-            if (count == all.Length) more[id] = Resized(all, count + Math.Max(2, count / 2));
+            if (count == all.Length)
+                more[id] = Resized(all, count + Math.Max(2, count / 2));
             more[id][count] = posting;
         }
-        else if (count == 0) heads[id].First = posting;
-        else more[id] = [heads[id].First, posting];
+        else if (count == 0)
+            heads[id].First = posting;
+        else
+            more[id] = [heads[id].First, posting];
         heads[id].CountAndPair += 2;
     }
 
@@ -78,7 +87,8 @@ internal sealed class Postings
         if (more.TryGetValue(id, out var all))
         {
             var at = Array.IndexOf(all, posting, 0, count);
-            if (at < 0) return;
+            if (at < 0)
+                return;
             all[at] = all[count - 1];
         }
         heads[id].CountAndPair -= 2;
@@ -89,7 +99,8 @@ internal sealed class Postings
     private void Put(ulong key, int id)
     {
         var at = Place(key, keys.Length);
-        while (ids[at] != Empty) at = at + 1 == keys.Length ? 0 : at + 1;
+        while (ids[at] != Empty)
+            at = at + 1 == keys.Length ? 0 : at + 1;
         (keys[at], ids[at]) = (key, id);
     }
 
@@ -99,7 +110,8 @@ internal sealed class Postings
         var length = (int)(oldKeys.Length * Growth) + 16;
         (keys, ids) = (new ulong[length], Filled(length));
         for (var i = 0; i < oldIds.Length; i++)
-            if (oldIds[i] != Empty) Put(oldKeys[i], oldIds[i]);
+            if (oldIds[i] != Empty)
+                Put(oldKeys[i], oldIds[i]);
     }
 
     private static int[] Resized(int[] array, int length)

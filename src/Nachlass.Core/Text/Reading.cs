@@ -21,8 +21,7 @@ public static class Reading
     public static string Html(string markdown) => Clean(Markdown.ToHtml(markdown, Inside));
 
     /// <summary>HTML as it goes out: no brackets, no numbers of ours.</summary>
-    public static string HtmlForOutside(string markdown) =>
-        Clean(Markdown.ToHtml(References.Spoken(markdown, Said), Outside));
+    public static string HtmlForOutside(string markdown) => Clean(Markdown.ToHtml(References.Spoken(markdown, Said), Outside));
 
     /// <summary>Markdown as it goes out: numbered references are gone, named ones are their name.</summary>
     public static string MarkdownForOutside(string markdown) => References.Spoken(markdown, Said);
@@ -35,7 +34,8 @@ public static class Reading
     private static MarkdownPipeline Pipeline(bool forOutside)
     {
         var builder = new MarkdownPipelineBuilder().UsePipeTables().UseTaskLists().UseAutoLinks();
-        if (!forOutside) builder.Extensions.Add(new ReferenceExtension());
+        if (!forOutside)
+            builder.Extensions.Add(new ReferenceExtension());
         return builder.Build();
     }
 
@@ -45,18 +45,23 @@ public static class Reading
         sanitizer.AllowedAttributes.Remove("style");
         sanitizer.AllowedAttributes.Add("class");
         sanitizer.AllowedClasses.Clear();
-        foreach (var name in (string[])["reference", "contains-task-list", "task-list-item"]) sanitizer.AllowedClasses.Add(name);
-        foreach (var tag in (string[])["form", "button", "select", "textarea", "style", "input"]) sanitizer.AllowedTags.Remove(tag);
+        foreach (var name in (string[])["reference", "contains-task-list", "task-list-item"])
+            sanitizer.AllowedClasses.Add(name);
+        foreach (var tag in (string[])["form", "button", "select", "textarea", "style", "input"])
+            sanitizer.AllowedTags.Remove(tag);
         sanitizer.AllowedTags.Add("input");
         sanitizer.AllowedSchemes.Clear();
-        foreach (var scheme in (string[])["http", "https", "mailto"]) sanitizer.AllowedSchemes.Add(scheme);
+        foreach (var scheme in (string[])["http", "https", "mailto"])
+            sanitizer.AllowedSchemes.Add(scheme);
         sanitizer.PostProcessNode += (_, e) =>
         {
             // A ticked box in a text shows a state; it is not a field to type into.
             if (e.Node is AngleSharp.Html.Dom.IHtmlInputElement input)
             {
-                if (input.GetAttribute("type") == "checkbox") input.IsDisabled = true;
-                else input.Remove();
+                if (input.GetAttribute("type") == "checkbox")
+                    input.IsDisabled = true;
+                else
+                    input.Remove();
             }
         };
         return sanitizer;
@@ -68,7 +73,8 @@ public static class Reading
 
         public void Setup(MarkdownPipeline pipeline, IMarkdownRenderer renderer)
         {
-            if (renderer is HtmlRenderer html) html.ObjectRenderers.Insert(0, new ReferenceRenderer());
+            if (renderer is HtmlRenderer html)
+                html.ObjectRenderers.Insert(0, new ReferenceRenderer());
         }
     }
 
@@ -83,11 +89,14 @@ public static class Reading
 
         public override bool Match(InlineProcessor processor, ref StringSlice slice)
         {
-            if (slice.PeekChar() != '[') return false;
+            if (slice.PeekChar() != '[')
+                return false;
             var close = slice.Text.IndexOf("]]", slice.Start, StringComparison.Ordinal);
-            if (close < 0 || close > slice.End) return false;
+            if (close < 0 || close > slice.End)
+                return false;
             var inside = slice.Text[(slice.Start + 2)..close];
-            if (inside.Length is 0 or > 300 || inside.AsSpan().IndexOfAny('[', ']', '\n') >= 0) return false;
+            if (inside.Length is 0 or > 300 || inside.AsSpan().IndexOfAny('[', ']', '\n') >= 0)
+                return false;
             processor.Inline = new ReferenceInline(References.Read(inside));
             slice.Start = close + 2;
             return true;
@@ -105,20 +114,21 @@ public static class Reading
     }
 
     /// <summary>Where in the app a reference leads, as a path.</summary>
-    public static string AddressOf(TextReference reference) => reference.Thing is { } thing
-        ? AddressOf(thing, reference.Part)
-        : "/go/" + Uri.EscapeDataString(reference.Name);
+    public static string AddressOf(TextReference reference) =>
+        reference.Thing is { } thing ? AddressOf(thing, reference.Part) : "/go/" + Uri.EscapeDataString(reference.Name);
 
     /// <summary>Where in the app a section of a thing is shown; the thing itself when the part is empty.</summary>
-    public static string AddressOf(Reference thing, string part) => AddressOf(thing) + (part.Length == 0 ? "" : "?section=" + Uri.EscapeDataString(part));
+    public static string AddressOf(Reference thing, string part) =>
+        AddressOf(thing) + (part.Length == 0 ? "" : "?section=" + Uri.EscapeDataString(part));
 
     /// <summary>Where in the app a thing is shown, as a path.</summary>
-    public static string AddressOf(Reference thing) => thing.Kind switch
-    {
-        ThingKind.Slip => $"/library/slip/{thing.Number}",
-        ThingKind.Source => $"/library/source/{thing.Number}",
-        ThingKind.Piece => $"/bench/{thing.Number}",
-        ThingKind.Topic => $"/topics/{thing.Number}",
-        _ => $"/desk/{thing}",
-    };
+    public static string AddressOf(Reference thing) =>
+        thing.Kind switch
+        {
+            ThingKind.Slip => $"/library/slip/{thing.Number}",
+            ThingKind.Source => $"/library/source/{thing.Number}",
+            ThingKind.Piece => $"/bench/{thing.Number}",
+            ThingKind.Topic => $"/topics/{thing.Number}",
+            _ => $"/desk/{thing}",
+        };
 }

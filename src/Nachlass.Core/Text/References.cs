@@ -3,7 +3,8 @@ using Nachlass.Core.Papers;
 
 namespace Nachlass.Core.Text;
 
-/// <summary>A place in a text that points at something: <c>[[slip 214]]</c>, <c>[[P 12]]</c>, <c>[[flood marks]]</c> or, as one cites a chapter, <c>[[P 12, The rope breaks]]</c>.</summary>
+/// <summary>A place in a text that points at something: <c>[[slip 214]]</c>, <c>[[P 12]]</c>, <c>[[flood marks]]</c> or, as one cites a
+/// chapter, <c>[[P 12, The rope breaks]]</c>.</summary>
 /// <param name="Name">What stands between the brackets, trimmed.</param>
 /// <param name="Thing">The thing, when it is named by kind and number; null when it is named by title.</param>
 /// <param name="Start">Where the opening bracket stands.</param>
@@ -29,72 +30,94 @@ public static partial class References
         var thing = numbered.Success ? Thing(numbered) : null;
         var part = numbered.Groups[3].Value.Trim();
         // Only what has sections can be pointed into.
-        return part.Length > 0 && thing is not { Kind: ThingKind.Piece or ThingKind.Source } ? new TextReference(name, null, start, length) : new TextReference(name, thing, start, length, part);
+        return part.Length > 0 && thing is not { Kind: ThingKind.Piece or ThingKind.Source }
+            ? new TextReference(name, null, start, length)
+            : new TextReference(name, thing, start, length, part);
     }
 
     /// <summary>The ways in which a name could be that of a thing with a section behind a comma, the longest name first.</summary>
     public static IEnumerable<(string Name, string Part)> WithPart(string name)
     {
         for (var at = name.LastIndexOf(',', name.Length - 1); at > 0; at = name.LastIndexOf(',', at - 1))
-            if (name[(at + 1)..].Trim() is { Length: > 0 } part) yield return (name[..at].Trim(), part);
+            if (name[(at + 1)..].Trim() is { Length: > 0 } part)
+                yield return (name[..at].Trim(), part);
     }
 
     /// <summary>The text with every reference replaced; one that becomes empty takes the space before it along.</summary>
     public static string Spoken(string text, Func<TextReference, string> say)
     {
-        if (!text.Contains("[[", StringComparison.Ordinal)) return text;
-        return WithSpace().Replace(text, m =>
-        {
-            var said = say(Read(m.Groups[2].Value));
-            return said.Length == 0 ? "" : m.Groups[1].Value + said;
-        });
+        if (!text.Contains("[[", StringComparison.Ordinal))
+            return text;
+        return WithSpace()
+            .Replace(
+                text,
+                m =>
+                {
+                    var said = say(Read(m.Groups[2].Value));
+                    return said.Length == 0 ? "" : m.Groups[1].Value + said;
+                }
+            );
     }
 
     /// <summary>The text with the names between double brackets put as told; the brackets and all else stay.</summary>
     public static string Renamed(string text, Func<string, string> name) =>
-        Bracketed().Replace(text, m => name(m.Groups[1].Value.Trim()) is var put && put == m.Groups[1].Value.Trim() ? m.Value : $"[[{put}]]");
+        Bracketed()
+            .Replace(text, m => name(m.Groups[1].Value.Trim()) is var put && put == m.Groups[1].Value.Trim() ? m.Value : $"[[{put}]]");
 
     /// <summary>The sentence around a place in a text, for showing where a link stands.</summary>
     public static string SentenceAround(string text, int start, int length)
     {
         var from = start;
-        while (from > 0 && !IsEnd(text, from - 1)) from--;
+        while (from > 0 && !IsEnd(text, from - 1))
+            from--;
         // A reference after the full stop belongs to the sentence before it.
         if (from > 0 && text[from - 1] != '\n' && string.IsNullOrWhiteSpace(text[from..start]))
         {
             var end = from--;
-            while (from > 0 && !IsEnd(text, from - 1)) from--;
+            while (from > 0 && !IsEnd(text, from - 1))
+                from--;
             return text[from..end].Trim();
         }
         var to = start + length;
-        while (to < text.Length && !IsEnd(text, to)) to++;
-        if (to < text.Length && text[to] != '\n') to++;
+        while (to < text.Length && !IsEnd(text, to))
+            to++;
+        if (to < text.Length && text[to] != '\n')
+            to++;
         return text[from..to].Trim();
     }
 
     private static bool IsEnd(string text, int at)
     {
-        if (text[at] == '\n') return true;
-        if (text[at] is not ('.' or '!' or '?' or '…') || (at + 1 < text.Length && !char.IsWhiteSpace(text[at + 1]))) return false;
-        if (text[at] is not '.') return true;
+        if (text[at] == '\n')
+            return true;
+        if (text[at] is not ('.' or '!' or '?' or '…') || (at + 1 < text.Length && !char.IsWhiteSpace(text[at + 1])))
+            return false;
+        if (text[at] is not '.')
+            return true;
         // "f. 31", "J. Pell", "St. Brannoc": a word of one or two letters is an abbreviation, and what goes on in small letters goes on.
         var word = at;
-        while (word > 0 && char.IsLetter(text[word - 1])) word--;
-        if (at - word is 1 or 2) return false;
+        while (word > 0 && char.IsLetter(text[word - 1]))
+            word--;
+        if (at - word is 1 or 2)
+            return false;
         var next = at + 1;
-        while (next < text.Length && text[next] == ' ') next++;
+        while (next < text.Length && text[next] == ' ')
+            next++;
         return next == text.Length || !char.IsLower(text[next]);
     }
 
     private static Reference? Thing(Match numbered) =>
         int.TryParse(numbered.Groups[2].Value, out var number) && number > 0
-            ? new Reference(numbered.Groups[1].Value.ToLowerInvariant() switch
-            {
-                "slip" => ThingKind.Slip,
-                "source" => ThingKind.Source,
-                "topic" => ThingKind.Topic,
-                _ => ThingKind.Piece,
-            }, number)
+            ? new Reference(
+                numbered.Groups[1].Value.ToLowerInvariant() switch
+                {
+                    "slip" => ThingKind.Slip,
+                    "source" => ThingKind.Source,
+                    "topic" => ThingKind.Topic,
+                    _ => ThingKind.Piece,
+                },
+                number
+            )
             : null;
 
     [GeneratedRegex(@"\[\[([^\[\]\r\n]{1,300})\]\]")]

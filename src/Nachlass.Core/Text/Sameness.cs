@@ -10,13 +10,20 @@ namespace Nachlass.Core.Text;
 /// <param name="In">Where they stand: in both, or in one of them only.</param>
 public sealed record Stretch(string Text, StretchIn In);
 
-public enum StretchIn { Both, First, Second }
+public enum StretchIn
+{
+    Both,
+    First,
+    Second,
+}
 
 /// <summary>Whether two texts are nearly the same, and where they differ.</summary>
 public static class Sameness
 {
-    /// <summary>From this on two texts are nearly the same: two fifths of all that either says is said by both, or three quarters of the shorter stands in the longer.</summary>
-    public const double Resembling = 0.4, Contained = 0.75;
+    /// <summary>From this on two texts are nearly the same: two fifths of all that either says is said by both, or three quarters of the
+    /// shorter stands in the longer.</summary>
+    public const double Resembling = 0.4,
+        Contained = 0.75;
 
     private const int FewestWords = 4;
 
@@ -28,9 +35,11 @@ public static class Sameness
     public static bool IsNearlySame(string a, string b)
     {
         var (one, other) = (Shingles(a), Shingles(b));
-        if (Math.Min(one.Count, other.Count) < FewestWords) return one.Count > 0 && one.SetEquals(other);
+        if (Math.Min(one.Count, other.Count) < FewestWords)
+            return one.Count > 0 && one.SetEquals(other);
         var shared = one.Count(other.Contains);
-        return (double)shared / (one.Count + other.Count - shared) >= Resembling || (double)shared / Math.Min(one.Count, other.Count) >= Contained;
+        return (double)shared / (one.Count + other.Count - shared) >= Resembling
+            || (double)shared / Math.Min(one.Count, other.Count) >= Contained;
     }
 
     /// <summary>Both texts laid over each other, word by word.</summary>
@@ -40,9 +49,16 @@ public static class Sameness
         var stretches = new List<Stretch>();
         foreach (var line in model.Lines)
         {
-            var at = line.Type switch { ChangeType.Deleted => StretchIn.First, ChangeType.Inserted => StretchIn.Second, _ => StretchIn.Both };
-            if (stretches.Count > 0 && stretches[^1].In == at) stretches[^1] = stretches[^1] with { Text = stretches[^1].Text + line.Text };
-            else stretches.Add(new Stretch(line.Text, at));
+            var at = line.Type switch
+            {
+                ChangeType.Deleted => StretchIn.First,
+                ChangeType.Inserted => StretchIn.Second,
+                _ => StretchIn.Both,
+            };
+            if (stretches.Count > 0 && stretches[^1].In == at)
+                stretches[^1] = stretches[^1] with { Text = stretches[^1].Text + line.Text };
+            else
+                stretches.Add(new Stretch(line.Text, at));
         }
         return stretches;
     }
@@ -51,7 +67,8 @@ public static class Sameness
     {
         var roots = Stems.Of(text).Select(s => s.Root).ToList();
         var shingles = new HashSet<string>(roots);
-        for (var i = 1; i < roots.Count; i++) shingles.Add(roots[i - 1] + " " + roots[i]);
+        for (var i = 1; i < roots.Count; i++)
+            shingles.Add(roots[i - 1] + " " + roots[i]);
         return shingles;
     }
 }

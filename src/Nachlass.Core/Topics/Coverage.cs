@@ -21,4 +21,9 @@ public sealed record CoverageColumn(string Key, string Name);
 /// <summary>Topics against formats, or against a second axis of the writer's own: what is in hand, in work and out.</summary>
 /// <param name="Axis">The wider topic whose narrower ones are the columns; null when the columns are formats.</param>
 /// <param name="Cells">Every cell that is not empty.</param>
-public sealed record CoverageMap(TopicNumber? Axis, IReadOnlyList<CoverageColumn> Columns, IReadOnlyList<Topic> Rows, IReadOnlyList<CoverageCell> Cells);
+public sealed record CoverageMap(
+    TopicNumber? Axis,
+    IReadOnlyList<CoverageColumn> Columns,
+    IReadOnlyList<Topic> Rows,
+    IReadOnlyList<CoverageCell> Cells
+);

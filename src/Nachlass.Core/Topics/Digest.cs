@@ -31,10 +31,13 @@ public sealed record DigestTheme(string Name, int Sources, IReadOnlyList<DigestL
 /// </summary>
 /// <remarks>
 /// Themes are found by group-average agglomerative clustering of the passages' TF-IDF vectors under cosine (Manning, Raghavan and Schütze,
-/// <i>Introduction to Information Retrieval</i> (2008), section 17.3) and named by the words heaviest in their centroid (17.7). Lines stand by their likeness to
+/// <i>Introduction to Information Retrieval</i> (2008), section 17.3) and named by the words heaviest in their centroid (17.7). Lines stand
+/// by their likeness to
 /// the centroid, as in centroid-based summaries (Radev, Jing, Styś and Tam, <i>Information Processing and Management</i> 40 (2004)).
-/// Two passages of different sources that are about the same speak against each other when one denies and the other does not, when they give other numbers
-/// with the same words, or when one sets itself against what was said (the cues of de Marneffe, Rafferty and Manning, <i>Finding Contradictions in Text</i> (ACL 2008)).
+/// Two passages of different sources that are about the same speak against each other when one denies and the other does not, when they
+/// give other numbers
+/// with the same words, or when one sets itself against what was said (the cues of de Marneffe, Rafferty and Manning, <i>Finding
+/// Contradictions in Text</i> (ACL 2008)).
 /// </remarks>
 public static class Digest
 {
@@ -50,35 +53,106 @@ public static class Digest
     /// <summary>How many passages are compared; of more, the first of each source are taken.</summary>
     public const int Most = 200;
 
-    private static readonly HashSet<string> Denials = ["not", "no", "never", "none", "nobody", "nothing", "neither", "nor", "without", "cannot", "can't", "don't", "doesn't", "didn't", "isn't", "wasn't", "weren't", "won't", "hardly", "denies", "denied"];
-    private static readonly HashSet<string> Turns = ["but", "however", "contrary", "contradicts", "against", "wrong", "mistaken", "mistook", "disagrees", "disagree", "instead", "rather", "only"];
+    private static readonly HashSet<string> Denials =
+    [
+        "not",
+        "no",
+        "never",
+        "none",
+        "nobody",
+        "nothing",
+        "neither",
+        "nor",
+        "without",
+        "cannot",
+        "can't",
+        "don't",
+        "doesn't",
+        "didn't",
+        "isn't",
+        "wasn't",
+        "weren't",
+        "won't",
+        "hardly",
+        "denies",
+        "denied",
+    ];
+    private static readonly HashSet<string> Turns =
+    [
+        "but",
+        "however",
+        "contrary",
+        "contradicts",
+        "against",
+        "wrong",
+        "mistaken",
+        "mistook",
+        "disagrees",
+        "disagree",
+        "instead",
+        "rather",
+        "only",
+    ];
 
     /// <summary>The digest of some passages: themes, those from the most sources first.</summary>
     public static IReadOnlyList<DigestTheme> Of(IReadOnlyList<DigestPassage> passages)
     {
-        var taken = passages.DistinctBy(p => p.Slip).GroupBy(p => p.Source).SelectMany(g => g.OrderBy(p => p.Slip.Value).Select((p, i) => (p, i)))
-            .OrderBy(p => p.i).ThenBy(p => p.p.Slip.Value).Take(Most).Select(p => p.p).OrderBy(p => p.Slip.Value).ToList();
-        if (taken.Count == 0) return [];
+        var taken = passages
+            .DistinctBy(p => p.Slip)
+            .GroupBy(p => p.Source)
+            .SelectMany(g => g.OrderBy(p => p.Slip.Value).Select((p, i) => (p, i)))
+            .OrderBy(p => p.i)
+            .ThenBy(p => p.p.Slip.Value)
+            .Take(Most)
+            .Select(p => p.p)
+            .OrderBy(p => p.Slip.Value)
+            .ToList();
+        if (taken.Count == 0)
+            return [];
         // Each text is read once: Markdown and stems cost more than all the comparing.
         var plain = taken.Select(p => PlainText.Of(p.Text)).ToList();
         var stems = plain.Select(Stems.Of).ToList();
         var words = plain.Select(Words).ToList();
         var vectors = Weighed(stems);
         var near = Likenesses(vectors);
-        return [.. Cluster(near, taken.Count).Select(Theme)
-            .OrderByDescending(t => t.Lines.Count == 1 ? 0 : 1).ThenByDescending(t => t.Sources).ThenByDescending(t => t.Lines.Count).ThenBy(t => t.Lines[0].Slip.Value)];
+        return
+        [
+            .. Cluster(near, taken.Count)
+                .Select(Theme)
+                .OrderByDescending(t => t.Lines.Count == 1 ? 0 : 1)
+                .ThenByDescending(t => t.Sources)
+                .ThenByDescending(t => t.Lines.Count)
+                .ThenBy(t => t.Lines[0].Slip.Value),
+        ];
 
         DigestTheme Theme(List<int> members)
         {
             var centroid = new Dictionary<string, double>();
             foreach (var m in members)
-                foreach (var (root, weight) in vectors[m]) centroid[root] = centroid.GetValueOrDefault(root) + weight / members.Count;
+            foreach (var (root, weight) in vectors[m])
+                centroid[root] = centroid.GetValueOrDefault(root) + weight / members.Count;
             var length = Length(centroid);
-            var lines = members.Select(m => new DigestLine(taken[m].Slip, length == 0 ? 0 : Math.Min(1, Product(vectors[m], centroid) / length),
-                    [.. Others(m).Where(o => near[m, o] >= SamePoint).Select(o => (o, Why: Opposed(words[m], words[o]))).Where(o => o.Why is not null).Select(o => new Opposition(taken[o.o].Slip, o.Why!))],
-                    [.. Others(m).Where(o => near[m, o] >= SameSaying && Opposed(words[m], words[o]) is null).Select(o => taken[o].Slip)]))
-                .OrderByDescending(l => l.Carries).ThenBy(l => l.Slip.Value).ToList();
-            return new DigestTheme(NameOf(centroid, members.SelectMany(m => stems[m])), members.Select(m => taken[m].Source).Distinct().Count(), lines);
+            var lines = members
+                .Select(m => new DigestLine(
+                    taken[m].Slip,
+                    length == 0 ? 0 : Math.Min(1, Product(vectors[m], centroid) / length),
+                    [
+                        .. Others(m)
+                            .Where(o => near[m, o] >= SamePoint)
+                            .Select(o => (o, Why: Opposed(words[m], words[o])))
+                            .Where(o => o.Why is not null)
+                            .Select(o => new Opposition(taken[o.o].Slip, o.Why!)),
+                    ],
+                    [.. Others(m).Where(o => near[m, o] >= SameSaying && Opposed(words[m], words[o]) is null).Select(o => taken[o].Slip)]
+                ))
+                .OrderByDescending(l => l.Carries)
+                .ThenBy(l => l.Slip.Value)
+                .ToList();
+            return new DigestTheme(
+                NameOf(centroid, members.SelectMany(m => stems[m])),
+                members.Select(m => taken[m].Source).Distinct().Count(),
+                lines
+            );
 
             IEnumerable<int> Others(int m) => members.Where(o => taken[o].Source != taken[m].Source);
         }
@@ -87,8 +161,25 @@ public static class Digest
     /// <summary>The two or three heaviest words, as they stand in the texts.</summary>
     private static string NameOf(Dictionary<string, double> centroid, IEnumerable<Stem> stems)
     {
-        var spelt = stems.GroupBy(s => s.Root).ToDictionary(g => g.Key, g => g.GroupBy(s => s.Word.ToLowerInvariant()).OrderByDescending(w => w.Count()).ThenBy(w => w.Key, StringComparer.Ordinal).First().First().Word);
-        var heavy = centroid.Where(c => spelt.ContainsKey(c.Key) && !c.Key.All(char.IsDigit)).OrderByDescending(c => c.Value).ThenBy(c => c.Key, StringComparer.Ordinal).Take(3).Select(c => spelt[c.Key]).ToList();
+        var spelt = stems
+            .GroupBy(s => s.Root)
+            .ToDictionary(
+                g => g.Key,
+                g =>
+                    g.GroupBy(s => s.Word.ToLowerInvariant())
+                        .OrderByDescending(w => w.Count())
+                        .ThenBy(w => w.Key, StringComparer.Ordinal)
+                        .First()
+                        .First()
+                        .Word
+            );
+        var heavy = centroid
+            .Where(c => spelt.ContainsKey(c.Key) && !c.Key.All(char.IsDigit))
+            .OrderByDescending(c => c.Value)
+            .ThenBy(c => c.Key, StringComparer.Ordinal)
+            .Take(3)
+            .Select(c => spelt[c.Key])
+            .ToList();
         var name = string.Join(", ", heavy);
         return name.Length == 0 ? "…" : char.ToUpperInvariant(name[0]) + name[1..];
     }
@@ -101,21 +192,42 @@ public static class Digest
         var (numbersA, numbersB) = (Numbers(wordsA), Numbers(wordsB));
         var turn = wordsA.Concat(wordsB).FirstOrDefault(w => Turns.Contains(w) && wordsA.Contains(w) != wordsB.Contains(w));
         var (deniesA, deniesB) = (wordsA.Count(Denials.Contains), wordsB.Count(Denials.Contains));
-        if (deniesA % 2 != deniesB % 2) return $"“{(deniesA % 2 == 1 ? wordsA : wordsB).First(Denials.Contains)}” in one of them";
-        if (numbersA.Count > 0 && numbersB.Count > 0 && !numbersA.Overlaps(numbersB)) return $"{numbersA.First()} against {numbersB.First()}";
+        if (deniesA % 2 != deniesB % 2)
+            return $"“{(deniesA % 2 == 1 ? wordsA : wordsB).First(Denials.Contains)}” in one of them";
+        if (numbersA.Count > 0 && numbersB.Count > 0 && !numbersA.Overlaps(numbersB))
+            return $"{numbersA.First()} against {numbersB.First()}";
         return turn is null ? null : $"“{turn}” in one of them";
     }
 
-    private static List<string> Words(string plain) => [.. plain.Split([' ', '\n', '\t', '.', ',', ';', ':', '!', '?', '“', '”', '"', '(', ')', '—', '–'], StringSplitOptions.RemoveEmptyEntries).Select(w => Stems.Fold(w.Trim('‘', '’', '\'')))];
+    private static List<string> Words(string plain) =>
+        [
+            .. plain
+                .Split(
+                    [' ', '\n', '\t', '.', ',', ';', ':', '!', '?', '“', '”', '"', '(', ')', '—', '–'],
+                    StringSplitOptions.RemoveEmptyEntries
+                )
+                .Select(w => Stems.Fold(w.Trim('‘', '’', '\''))),
+        ];
 
-    private static HashSet<string> Numbers(List<string> words) => [.. words.Where(w => w.Length > 0 && w.All(c => char.IsDigit(c) || c is '.' or '/') && char.IsDigit(w[0]))];
+    private static HashSet<string> Numbers(List<string> words) =>
+        [.. words.Where(w => w.Length > 0 && w.All(c => char.IsDigit(c) || c is '.' or '/') && char.IsDigit(w[0]))];
 
     /// <summary>The passages' vectors, each of length 1.</summary>
     private static List<Dictionary<string, double>> Weighed(List<List<Stem>> passages)
     {
         var counted = passages.Select(p => p.CountBy(s => s.Root).ToDictionary()).ToList();
         var holders = counted.SelectMany(c => c.Keys).CountBy(r => r).ToDictionary();
-        return [.. counted.Select(c => c.ToDictionary(t => t.Key, t => (1 + Math.Log(t.Value)) * (Math.Log((1.0 + passages.Count) / (1 + holders[t.Key])) + 0.3))).Select(Unit)];
+        return
+        [
+            .. counted
+                .Select(c =>
+                    c.ToDictionary(
+                        t => t.Key,
+                        t => (1 + Math.Log(t.Value)) * (Math.Log((1.0 + passages.Count) / (1 + holders[t.Key])) + 0.3)
+                    )
+                )
+                .Select(Unit),
+        ];
 
         static Dictionary<string, double> Unit(Dictionary<string, double> vector)
         {
@@ -126,7 +238,8 @@ public static class Digest
 
     private static double Length(Dictionary<string, double> vector) => Math.Sqrt(vector.Values.Sum(w => w * w));
 
-    private static double Product(Dictionary<string, double> a, Dictionary<string, double> b) => a.Sum(t => b.TryGetValue(t.Key, out var weight) ? weight * t.Value : 0);
+    private static double Product(Dictionary<string, double> a, Dictionary<string, double> b) =>
+        a.Sum(t => b.TryGetValue(t.Key, out var weight) ? weight * t.Value : 0);
 
     /// <summary>The cosine of every two, word by word: most pairs share few words.</summary>
     private static double[,] Likenesses(List<Dictionary<string, double>> vectors)
@@ -136,10 +249,12 @@ public static class Digest
         {
             var holders = word.ToArray();
             for (var i = 0; i < holders.Length; i++)
-                for (var j = i + 1; j < holders.Length; j++) near[holders[i].At, holders[j].At] += holders[i].Value * holders[j].Value;
+            for (var j = i + 1; j < holders.Length; j++)
+                near[holders[i].At, holders[j].At] += holders[i].Value * holders[j].Value;
         }
         for (var i = 0; i < vectors.Count; i++)
-            for (var j = 0; j < i; j++) near[i, j] = near[j, i];
+        for (var j = 0; j < i; j++)
+            near[i, j] = near[j, i];
         return near;
     }
 
@@ -153,9 +268,11 @@ public static class Digest
         {
             var (best, a, b) = (SameTheme, -1, -1);
             for (var i = 0; i < alive.Count; i++)
-                for (var j = i + 1; j < alive.Count; j++)
-                    if (between[alive[i], alive[j]] > best) (best, a, b) = (between[alive[i], alive[j]], alive[i], alive[j]);
-            if (a < 0) break;
+            for (var j = i + 1; j < alive.Count; j++)
+                if (between[alive[i], alive[j]] > best)
+                    (best, a, b) = (between[alive[i], alive[j]], alive[i], alive[j]);
+            if (a < 0)
+                break;
             // The mean over all pairs, kept by the Lance–Williams update for the group average.
             var (sizeA, sizeB) = ((double)groups[a].Count, (double)groups[b].Count);
             foreach (var other in alive.Where(o => o != a && o != b))

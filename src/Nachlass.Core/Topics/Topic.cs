@@ -3,7 +3,17 @@ using Nachlass.Core.Papers;
 namespace Nachlass.Core.Topics;
 
 /// <summary>The muted colours a topic can have. They underline a word or edge a card, never fill anything.</summary>
-public enum TopicColour { Teal, Violet, Brick, Ochre, Moss, Slate, Plum, Umber }
+public enum TopicColour
+{
+    Teal,
+    Violet,
+    Brick,
+    Ochre,
+    Moss,
+    Slate,
+    Plum,
+    Umber,
+}
 
 /// <summary>A topic as it stands on a slip, source or piece.</summary>
 public sealed record TopicMark(TopicNumber Number, string Name, TopicColour Colour);
@@ -51,7 +61,8 @@ public static class TopicName
     {
         var clean = string.Join(' ', (name ?? "").TrimStart('#', ' ').Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
         Check.Text(field, clean, Longest);
-        if (clean.AsSpan().ContainsAny("[]#,")) throw new BadInputException(field, "A topic's name can't hold [ ] # or a comma.");
+        if (clean.AsSpan().ContainsAny("[]#,"))
+            throw new BadInputException(field, "A topic's name can't hold [ ] # or a comma.");
         return clean;
     }
 

@@ -14,14 +14,24 @@ public sealed record InFile(string Name, string Path)
 }
 
 /// <summary>What a text that could be several things becomes.</summary>
-public enum DocumentsAs { Slip, Source, Piece }
+public enum DocumentsAs
+{
+    Slip,
+    Source,
+    Piece,
+}
 
 /// <summary>How files are read.</summary>
 /// <param name="Today">The writer's day, for dates such as "Friday".</param>
 /// <param name="Columns">What the columns of tables mean; null to guess from their names.</param>
 /// <param name="Documents">What a whole document or outline becomes; null for what its format usually is.</param>
 /// <param name="Beside">Finds a file of the same parcel by its name; null when there is none.</param>
-public sealed record ReadAs(DateOnly Today, ColumnMapping? Columns = null, DocumentsAs? Documents = null, Func<string, InFile?>? Beside = null);
+public sealed record ReadAs(
+    DateOnly Today,
+    ColumnMapping? Columns = null,
+    DocumentsAs? Documents = null,
+    Func<string, InFile?>? Beside = null
+);
 
 /// <summary>A format that comes in.</summary>
 public interface IFormat

@@ -30,7 +30,12 @@ public static class TextIn
             var head = new byte[Math.Min(Looked, stream.Length)];
             stream.ReadExactly(head);
             stream.Position = 0;
-            return new StreamReader(stream, Strict(EncodingOf(file.Name, head, stream.Length > head.Length)), detectEncodingFromByteOrderMarks: true, 65_536);
+            return new StreamReader(
+                stream,
+                Strict(EncodingOf(file.Name, head, stream.Length > head.Length)),
+                detectEncodingFromByteOrderMarks: true,
+                65_536
+            );
         }
         catch
         {
@@ -51,7 +56,8 @@ public static class TextIn
     /// <exception cref="UnreadableFileException">It is larger than <see cref="MostBytesAtOnce"/>.</exception>
     public static void NotLarge(InFile file)
     {
-        if (new FileInfo(file.Path).Length > MostBytesAtOnce) throw new UnreadableFileException(file.Name, "it is larger than 64 MiB, which is too much for a file of this kind.");
+        if (new FileInfo(file.Path).Length > MostBytesAtOnce)
+            throw new UnreadableFileException(file.Name, "it is larger than 64 MiB, which is too much for a file of this kind.");
     }
 
     /// <summary>The lines of a file with their numbers, from 1.</summary>
@@ -65,7 +71,8 @@ public static class TextIn
         while (true)
         {
             var read = Guarded(file.Name, () => reader.Read(buffer, 0, buffer.Length));
-            if (read == 0) break;
+            if (read == 0)
+                break;
             for (var i = 0; i < read; i++)
             {
                 var c = buffer[i];
@@ -77,23 +84,32 @@ public static class TextIn
                 afterReturn = c == '\r';
                 if (c is '\n' or '\r')
                 {
-                    if (++number > MostLines) throw new UnreadableFileException(file.Name, $"it has more than {MostLines:N0} lines.");
+                    if (++number > MostLines)
+                        throw new UnreadableFileException(file.Name, $"it has more than {MostLines:N0} lines.");
                     yield return (number, line.ToString());
                     line.Clear();
                 }
-                else if (line.Append(c).Length > LongestLine) throw new UnreadableFileException(file.Name, $"line {number + 1} is longer than {LongestLine:N0} characters.");
+                else if (line.Append(c).Length > LongestLine)
+                    throw new UnreadableFileException(file.Name, $"line {number + 1} is longer than {LongestLine:N0} characters.");
             }
         }
-        if (line.Length > 0) yield return (number + 1, line.ToString());
+        if (line.Length > 0)
+            yield return (number + 1, line.ToString());
     }
 
     /// <summary>Runs a read and says in our words what a strict decoder found.</summary>
     internal static T Guarded<T>(string name, Func<T> read)
     {
-        try { return read(); }
+        try
+        {
+            return read();
+        }
         catch (DecoderFallbackException error)
         {
-            throw new UnreadableFileException(name, $"its encoding breaks at byte {error.Index:N0}, so that some letters would be lost. Save it as UTF-8 and try again.");
+            throw new UnreadableFileException(
+                name,
+                $"its encoding breaks at byte {error.Index:N0}, so that some letters would be lost. Save it as UTF-8 and try again."
+            );
         }
     }
 
@@ -106,18 +122,29 @@ public static class TextIn
         return new string(buffer, 0, read).TrimStart();
     }
 
-    private static Encoding Strict(Encoding encoding) => Encoding.GetEncoding(encoding.CodePage, EncoderFallback.ReplacementFallback, DecoderFallback.ExceptionFallback);
+    private static Encoding Strict(Encoding encoding) =>
+        Encoding.GetEncoding(encoding.CodePage, EncoderFallback.ReplacementFallback, DecoderFallback.ExceptionFallback);
 
     private static Encoding EncodingOf(string name, byte[] head, bool isCut)
     {
-        if (head is [0xEF, 0xBB, 0xBF, ..]) return Encoding.UTF8;
-        if (head is [0xFF, 0xFE, ..]) return Encoding.Unicode;
-        if (head is [0xFE, 0xFF, ..]) return Encoding.BigEndianUnicode;
-        if (Utf16(head) is { } wide) return wide;
-        if (Array.IndexOf(head, (byte)0) >= 0) throw new UnreadableFileException(name, "it is no text: it holds NUL bytes.");
+        if (head is [0xEF, 0xBB, 0xBF, ..])
+            return Encoding.UTF8;
+        if (head is [0xFF, 0xFE, ..])
+            return Encoding.Unicode;
+        if (head is [0xFE, 0xFF, ..])
+            return Encoding.BigEndianUnicode;
+        if (Utf16(head) is { } wide)
+            return wide;
+        if (Array.IndexOf(head, (byte)0) >= 0)
+            throw new UnreadableFileException(name, "it is no text: it holds NUL bytes.");
         var (valid, broken) = Utf8(head, isCut);
-        if (broken < 0) return Encoding.UTF8;
-        if (valid > 0) throw new UnreadableFileException(name, $"its UTF-8 is broken at byte {broken:N0}, so that some letters would be lost. Save it as UTF-8 and try again.");
+        if (broken < 0)
+            return Encoding.UTF8;
+        if (valid > 0)
+            throw new UnreadableFileException(
+                name,
+                $"its UTF-8 is broken at byte {broken:N0}, so that some letters would be lost. Save it as UTF-8 and try again."
+            );
         var found = CharsetDetector.DetectFromBytes(head).Detected;
         // Plain western letters are too few to be sure of in a short text; Windows-1252 is by far the most likely then.
         return found is { Encoding: { } encoding, Confidence: > 0.8f } ? encoding : Encoding.GetEncoding(1252);
@@ -127,14 +154,18 @@ public static class TextIn
     private static Encoding? Utf16(byte[] head)
     {
         var pairs = Math.Min(head.Length / 2, 1_000);
-        if (pairs < 4) return null;
+        if (pairs < 4)
+            return null;
         var (even, odd) = (0, 0);
         for (var i = 0; i < pairs; i++)
         {
-            if (head[2 * i] == 0) even++;
-            if (head[2 * i + 1] == 0) odd++;
+            if (head[2 * i] == 0)
+                even++;
+            if (head[2 * i + 1] == 0)
+                odd++;
         }
-        if (odd > pairs * 0.7 && even < pairs * 0.1) return Encoding.Unicode;
+        if (odd > pairs * 0.7 && even < pairs * 0.1)
+            return Encoding.Unicode;
         return even > pairs * 0.7 && odd < pairs * 0.1 ? Encoding.BigEndianUnicode : null;
     }
 
@@ -150,8 +181,10 @@ public static class TextIn
                 continue;
             }
             var status = Rune.DecodeFromUtf8(bytes.AsSpan(at), out _, out var consumed);
-            if (status == System.Buffers.OperationStatus.NeedMoreData && isCut) break;
-            if (status != System.Buffers.OperationStatus.Done) return (valid, at);
+            if (status == System.Buffers.OperationStatus.NeedMoreData && isCut)
+                break;
+            if (status != System.Buffers.OperationStatus.Done)
+                return (valid, at);
             valid++;
             at += consumed;
         }

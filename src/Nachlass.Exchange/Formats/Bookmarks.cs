@@ -29,19 +29,41 @@ public sealed class Bookmarks : IFormat
                 continue;
             }
             var tags = ColumnMapping.Topics(link.GetAttribute("tags") ?? "");
-            yield return new Found.OfSource(line, new FoundSource(title.Length > 0 ? title : address)
-            {
-                Type = SourceType.Page,
-                Address = address,
-                Topics = [.. FolderOf(link).Concat(tags).Distinct(StringComparer.OrdinalIgnoreCase)],
-                Comments = Note(link),
-                Details = long.TryParse(link.GetAttribute("add_date"), NumberStyles.None, CultureInfo.InvariantCulture, out var seconds) && seconds is > 0 and < 253_402_300_800
-                    ? new Dictionary<string, string> { ["accessed"] = DateTimeOffset.FromUnixTimeSeconds(seconds).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture) } : [],
-            });
+            yield return new Found.OfSource(
+                line,
+                new FoundSource(title.Length > 0 ? title : address)
+                {
+                    Type = SourceType.Page,
+                    Address = address,
+                    Topics = [.. FolderOf(link).Concat(tags).Distinct(StringComparer.OrdinalIgnoreCase)],
+                    Comments = Note(link),
+                    Details =
+                        long.TryParse(link.GetAttribute("add_date"), NumberStyles.None, CultureInfo.InvariantCulture, out var seconds)
+                        && seconds is > 0 and < 253_402_300_800
+                            ? new Dictionary<string, string>
+                            {
+                                ["accessed"] = DateTimeOffset
+                                    .FromUnixTimeSeconds(seconds)
+                                    .ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
+                            }
+                            : [],
+                }
+            );
         }
     }
 
-    private static readonly string[] NoTopics = ["bookmarks", "bookmarks bar", "bookmarks toolbar", "bookmarks menu", "other bookmarks", "mobile bookmarks", "favourites", "favorites", "sources"];
+    private static readonly string[] NoTopics =
+    [
+        "bookmarks",
+        "bookmarks bar",
+        "bookmarks toolbar",
+        "bookmarks menu",
+        "other bookmarks",
+        "mobile bookmarks",
+        "favourites",
+        "favorites",
+        "sources",
+    ];
 
     private static IEnumerable<string> FolderOf(IElement link)
     {
@@ -53,8 +75,10 @@ public sealed class Bookmarks : IFormat
     private static IElement? Before(IElement? list)
     {
         for (var at = list?.PreviousElementSibling; at is not null; at = at.PreviousElementSibling)
-            if (at.LocalName == "h3") return at;
-            else if (at.QuerySelector("h3") is { } inside) return inside;
+            if (at.LocalName == "h3")
+                return at;
+            else if (at.QuerySelector("h3") is { } inside)
+                return inside;
         return null;
     }
 
@@ -67,19 +91,40 @@ public sealed class Bookmarks : IFormat
     /// <summary>Writes the sources that have a web address, those of one first topic in a folder.</summary>
     public static string Write(IEnumerable<Source> sources)
     {
-        var text = new StringBuilder("<!DOCTYPE NETSCAPE-Bookmark-file-1>\n<META HTTP-EQUIV=\"Content-Type\" CONTENT=\"text/html; charset=UTF-8\">\n<TITLE>Sources</TITLE>\n<H1>Sources</H1>\n<DL><p>\n");
-        foreach (var group in sources.Where(s => s.Address.StartsWith("http", StringComparison.OrdinalIgnoreCase)).GroupBy(s => s.Topics.Count > 0 ? s.Topics[0].Name : "").OrderBy(g => g.Key, StringComparer.Ordinal))
+        var text = new StringBuilder(
+            "<!DOCTYPE NETSCAPE-Bookmark-file-1>\n<META HTTP-EQUIV=\"Content-Type\" CONTENT=\"text/html; "
+                + "charset=UTF-8\">\n<TITLE>Sources</TITLE>\n<H1>Sources</H1>\n<DL><p>\n"
+        );
+        foreach (
+            var group in sources
+                .Where(s => s.Address.StartsWith("http", StringComparison.OrdinalIgnoreCase))
+                .GroupBy(s => s.Topics.Count > 0 ? s.Topics[0].Name : "")
+                .OrderBy(g => g.Key, StringComparer.Ordinal)
+        )
         {
-            if (group.Key.Length > 0) text.Append($"    <DT><H3>{Escape(group.Key)}</H3>\n    <DL><p>\n");
+            if (group.Key.Length > 0)
+                text.Append($"    <DT><H3>{Escape(group.Key)}</H3>\n    <DL><p>\n");
             foreach (var source in group)
             {
-                var added = source.Details.TryGetValue("accessed", out var seen) && DateTimeOffset.TryParseExact(seen, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal, out var day)
-                    ? $" ADD_DATE=\"{day.ToUnixTimeSeconds()}\"" : "";
-                var tags = source.Topics.Count > 1 ? $" TAGS=\"{Escape(string.Join(',', source.Topics.Skip(1).Select(t => t.Name)))}\"" : "";
+                var added =
+                    source.Details.TryGetValue("accessed", out var seen)
+                    && DateTimeOffset.TryParseExact(
+                        seen,
+                        "yyyy-MM-dd",
+                        CultureInfo.InvariantCulture,
+                        DateTimeStyles.AssumeUniversal,
+                        out var day
+                    )
+                        ? $" ADD_DATE=\"{day.ToUnixTimeSeconds()}\""
+                        : "";
+                var tags =
+                    source.Topics.Count > 1 ? $" TAGS=\"{Escape(string.Join(',', source.Topics.Skip(1).Select(t => t.Name)))}\"" : "";
                 text.Append($"        <DT><A HREF=\"{Escape(source.Address)}\"{added}{tags}>{Escape(source.Title)}</A>\n");
-                if (source.Comments.Length > 0) text.Append($"        <DD>{Escape(source.Comments)}\n");
+                if (source.Comments.Length > 0)
+                    text.Append($"        <DD>{Escape(source.Comments)}\n");
             }
-            if (group.Key.Length > 0) text.Append("    </DL><p>\n");
+            if (group.Key.Length > 0)
+                text.Append("    </DL><p>\n");
         }
         return text.Append("</DL><p>\n").ToString();
     }

@@ -22,21 +22,30 @@ public static class Clip
     public static FoundSource Read(ClippedPage page, DateOnly today)
     {
         var address = Check.Text("address", page.Address, Source.LongestField);
-        if (!Uri.TryCreate(address, UriKind.Absolute, out var uri) || uri.Scheme is not ("http" or "https")) throw new BadInputException("address", "Only pages of the web can be clipped.");
+        if (!Uri.TryCreate(address, UriKind.Absolute, out var uri) || uri.Scheme is not ("http" or "https"))
+            throw new BadInputException("address", "Only pages of the web can be clipped.");
         // Where on the page the reader stood is not the page's address.
         address = uri.GetComponents(UriComponents.AbsoluteUri & ~UriComponents.Fragment, UriFormat.UriEscaped);
         var selection = Check.Length("selection", page.Selection, Slip.LongestText).Trim();
         var article = Article(uri, Check.Length("html", page.Html?.Replace("\0", "", StringComparison.Ordinal), LongestHtml));
-        var title = article?.Title is { Length: > 0 } read ? read : page.Title is { Length: > 0 } said ? said : uri.Host + uri.AbsolutePath.TrimEnd('/');
+        var title =
+            article?.Title is { Length: > 0 } read ? read
+            : page.Title is { Length: > 0 } said ? said
+            : uri.Host + uri.AbsolutePath.TrimEnd('/');
         return new FoundSource(string.Join(' ', title.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)))
         {
             Type = SourceType.Page,
             Address = address,
-            Creators = article?.Byline is { Length: > 0 and < 200 } by ? PersonName.Read(by.StartsWith("By ", StringComparison.OrdinalIgnoreCase) ? by[3..] : by).Sorted : "",
+            Creators = article?.Byline is { Length: > 0 and < 200 } by
+                ? PersonName.Read(by.StartsWith("By ", StringComparison.OrdinalIgnoreCase) ? by[3..] : by).Sorted
+                : "",
             Container = article?.SiteName ?? uri.Host,
             Date = article?.PublicationDate?.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture) ?? "",
             Language = article?.Language ?? "",
-            Details = new Dictionary<string, string> { ["accessed"] = today.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture) },
+            Details = new Dictionary<string, string>
+            {
+                ["accessed"] = today.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture),
+            },
             Text = article?.IsReadable == true ? HtmlText.Markdown(article.Content) : "",
             Passages = selection.Length == 0 ? [] : [new FoundSlip($"“{selection}”") { Kind = SlipKind.Quote }],
         };
@@ -44,7 +53,8 @@ public static class Clip
 
     private static Article? Article(Uri address, string html)
     {
-        if (html.Length == 0) return null;
+        if (html.Length == 0)
+            return null;
         // The reader follows no link and loads no picture; it only reads the text it is given.
         using var reader = new Reader(address.ToString(), html);
         return reader.GetArticle();

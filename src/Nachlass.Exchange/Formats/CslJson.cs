@@ -19,67 +19,124 @@ public sealed class CslJson : IFormat
     public string Key => "csljson";
     public string Name => "References (CSL-JSON)";
 
-    public bool Recognises(InFile file, string start) => file.Extension is ".csljson"
-        || (file.Extension is ".json" or "" && start.StartsWith('[') && start.Contains("\"type\"", StringComparison.Ordinal) && start.Contains("\"title\"", StringComparison.Ordinal)
-            && (start.Contains("\"issued\"", StringComparison.Ordinal) || start.Contains("\"container-title\"", StringComparison.Ordinal) || start.Contains("\"family\"", StringComparison.Ordinal) || start.Contains("\"literal\"", StringComparison.Ordinal)));
+    public bool Recognises(InFile file, string start) =>
+        file.Extension is ".csljson"
+        || (
+            file.Extension is ".json" or ""
+            && start.StartsWith('[')
+            && start.Contains("\"type\"", StringComparison.Ordinal)
+            && start.Contains("\"title\"", StringComparison.Ordinal)
+            && (
+                start.Contains("\"issued\"", StringComparison.Ordinal)
+                || start.Contains("\"container-title\"", StringComparison.Ordinal)
+                || start.Contains("\"family\"", StringComparison.Ordinal)
+                || start.Contains("\"literal\"", StringComparison.Ordinal)
+            )
+        );
 
     public IEnumerable<Found> Read(InFile file, ReadAs how)
     {
         JsonNode? root;
-        try { root = JsonNode.Parse(TextIn.Whole(file), null, new JsonDocumentOptions { MaxDepth = 32 }); }
-        catch (JsonException error) { throw new UnreadableFileException(file.Name, $"it is no JSON (line {error.LineNumber + 1})."); }
-        if (root is not JsonArray items) throw new UnreadableFileException(file.Name, "it is no list of references.");
+        try
+        {
+            root = JsonNode.Parse(TextIn.Whole(file), null, new JsonDocumentOptions { MaxDepth = 32 });
+        }
+        catch (JsonException error)
+        {
+            throw new UnreadableFileException(file.Name, $"it is no JSON (line {error.LineNumber + 1}).");
+        }
+        if (root is not JsonArray items)
+            throw new UnreadableFileException(file.Name, "it is no list of references.");
         var number = 0;
         foreach (var item in items)
         {
             number++;
-            yield return item is JsonObject fields ? One(number, fields) : new Found.Unread(number, "this is no reference.", item?.ToJsonString() ?? "null");
+            yield return item is JsonObject fields
+                ? One(number, fields)
+                : new Found.Unread(number, "this is no reference.", item?.ToJsonString() ?? "null");
         }
     }
 
     private static Found One(int number, JsonObject item)
     {
         var title = Word(item, "title");
-        if (title.Length == 0) return new Found.Unread(number, "this reference has no title.", item.ToJsonString());
+        if (title.Length == 0)
+            return new Found.Unread(number, "this reference has no title.", item.ToJsonString());
         var details = new Dictionary<string, string>();
         foreach (var key in item.Select(f => f.Key).Where(SourceForms.Has))
-            details[key] = key == "accessed" ? Date(item[key]) : Names.Contains(key) ? Creators(item[key]) : Word(item, key);
+            details[key] =
+                key == "accessed" ? Date(item[key])
+                : Names.Contains(key) ? Creators(item[key])
+                : Word(item, key);
         var said = Word(item, "genre") is "thread" ? "post" : Word(item, "type");
-        return References.Source(number, new FoundSource(title)
-        {
-            Type = SourceForms.TypeOf(said),
-            Creators = Creators(item["author"]),
-            Container = Word(item, "container-title"),
-            Date = Date(item["issued"]),
-            Address = Word(item, "URL"),
-            Language = Word(item, "language"),
-            Comments = Word(item, "note"),
-            Summary = Word(item, "annote"),
-            Text = Word(item, "abstract"),
-            Topics = ColumnMapping.Topics(Word(item, "keyword")),
-        }, details);
+        return References.Source(
+            number,
+            new FoundSource(title)
+            {
+                Type = SourceForms.TypeOf(said),
+                Creators = Creators(item["author"]),
+                Container = Word(item, "container-title"),
+                Date = Date(item["issued"]),
+                Address = Word(item, "URL"),
+                Language = Word(item, "language"),
+                Comments = Word(item, "note"),
+                Summary = Word(item, "annote"),
+                Text = Word(item, "abstract"),
+                Topics = ColumnMapping.Topics(Word(item, "keyword")),
+            },
+            details
+        );
     }
 
-    private static string Word(JsonObject item, string key) => item[key] switch
-    {
-        JsonValue value when value.TryGetValue<string>(out var text) => text.Trim(),
-        JsonValue value => value.ToJsonString(),
-        JsonArray list => string.Join("; ", list.Select(v => v?.ToString())),
-        _ => "",
-    };
+    private static string Word(JsonObject item, string key) =>
+        item[key] switch
+        {
+            JsonValue value when value.TryGetValue<string>(out var text) => text.Trim(),
+            JsonValue value => value.ToJsonString(),
+            JsonArray list => string.Join("; ", list.Select(v => v?.ToString())),
+            _ => "",
+        };
 
     private static string Creators(JsonNode? names)
     {
-        if (names is not JsonArray list) return "";
-        return string.Join("; ", list.OfType<JsonObject>().Select(name => Word(name, "literal") is { Length: > 0 } literal ? literal
-            : new PersonName((Word(name, "non-dropping-particle") + " " + Word(name, "family")).Trim(), Word(name, "given")).Sorted).Where(n => n.Length > 0));
+        if (names is not JsonArray list)
+            return "";
+        return string.Join(
+            "; ",
+            list.OfType<JsonObject>()
+                .Select(name =>
+                    Word(name, "literal") is { Length: > 0 } literal
+                        ? literal
+                        : new PersonName(
+                            (Word(name, "non-dropping-particle") + " " + Word(name, "family")).Trim(),
+                            Word(name, "given")
+                        ).Sorted
+                )
+                .Where(n => n.Length > 0)
+        );
     }
 
     private static string Date(JsonNode? date)
     {
-        if (date is not JsonObject fields) return date is JsonValue value ? value.ToString() : "";
+        if (date is not JsonObject fields)
+            return date is JsonValue value ? value.ToString() : "";
         if (fields["date-parts"] is JsonArray { Count: > 0 } ranges)
-            return string.Join('/', ranges.OfType<JsonArray>().Select(parts => string.Join('-', parts.Select((p, i) => int.TryParse(p?.ToString(), NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var n) ? n.ToString(i == 0 ? "0000" : "00", CultureInfo.InvariantCulture) : ""))));
+            return string.Join(
+                '/',
+                ranges
+                    .OfType<JsonArray>()
+                    .Select(parts =>
+                        string.Join(
+                            '-',
+                            parts.Select(
+                                (p, i) =>
+                                    int.TryParse(p?.ToString(), NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var n)
+                                        ? n.ToString(i == 0 ? "0000" : "00", CultureInfo.InvariantCulture)
+                                        : ""
+                            )
+                        )
+                    )
+            );
         return Word(fields, "raw") is { Length: > 0 } raw ? raw : Word(fields, "literal");
     }
 
@@ -89,14 +146,24 @@ public sealed class CslJson : IFormat
         var items = new JsonArray();
         foreach (var source in sources)
         {
-            var item = new JsonObject { ["id"] = $"source-{source.Number}", ["type"] = source.Type == SourceType.Book && source.Container.Length > 0 ? "chapter" : SourceForms.Of(source.Type).Csl, ["title"] = source.Title };
+            var item = new JsonObject
+            {
+                ["id"] = $"source-{source.Number}",
+                ["type"] = source.Type == SourceType.Book && source.Container.Length > 0 ? "chapter" : SourceForms.Of(source.Type).Csl,
+                ["title"] = source.Title,
+            };
             Put("author", source.Creators.Length == 0 ? null : NamesOf(source.Creators));
             Put("container-title", Text(source.Container));
             Put("issued", DateOf(source.Date));
             Put("URL", Text(source.Address));
             Put("language", Text(source.Language));
             foreach (var (key, value) in source.Details)
-                Put(key, key == "accessed" ? DateOf(value) : Names.Contains(key) ? NamesOf(value) : Text(value));
+                Put(
+                    key,
+                    key == "accessed" ? DateOf(value)
+                        : Names.Contains(key) ? NamesOf(value)
+                        : Text(value)
+                );
             Put("keyword", Text(string.Join("; ", source.Topics.Select(t => t.Name))));
             Put("note", Text(source.Comments));
             Put("annote", Text(source.Summary));
@@ -104,23 +171,46 @@ public sealed class CslJson : IFormat
 
             void Put(string key, JsonNode? value)
             {
-                if (value is not null) item[key] = value;
+                if (value is not null)
+                    item[key] = value;
             }
         }
-        return items.ToJsonString(new JsonSerializerOptions { WriteIndented = true, NewLine = "\n", Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping }) + "\n";
+        return items.ToJsonString(
+                new JsonSerializerOptions
+                {
+                    WriteIndented = true,
+                    NewLine = "\n",
+                    Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+                }
+            ) + "\n";
     }
 
     private static JsonValue? Text(string value) => value.Length == 0 ? null : JsonValue.Create(value);
 
-    private static JsonArray NamesOf(string names) => [.. PersonName.ReadAll(names).Select(name => (JsonNode)(name.Given.Length == 0
-        ? new JsonObject { ["literal"] = name.Family } : new JsonObject { ["family"] = name.Family, ["given"] = name.Given }))];
+    private static JsonArray NamesOf(string names) =>
+        [
+            .. PersonName
+                .ReadAll(names)
+                .Select(name =>
+                    (JsonNode)(
+                        name.Given.Length == 0
+                            ? new JsonObject { ["literal"] = name.Family }
+                            : new JsonObject { ["family"] = name.Family, ["given"] = name.Given }
+                    )
+                ),
+        ];
 
     private static JsonObject? DateOf(string date)
     {
-        if (date.Length == 0) return null;
+        if (date.Length == 0)
+            return null;
         var parts = date.Split('-');
-        return parts.Length <= 3 && parts[0].Length == 4 && parts.Skip(1).All(p => p.Length == 2) && parts.All(p => p.All(char.IsAsciiDigit))
-            ? new JsonObject { ["date-parts"] = new JsonArray(new JsonArray([.. parts.Select(p => (JsonNode)int.Parse(p, CultureInfo.InvariantCulture))])) }
+        return
+            parts.Length <= 3 && parts[0].Length == 4 && parts.Skip(1).All(p => p.Length == 2) && parts.All(p => p.All(char.IsAsciiDigit))
+            ? new JsonObject
+            {
+                ["date-parts"] = new JsonArray(new JsonArray([.. parts.Select(p => (JsonNode)int.Parse(p, CultureInfo.InvariantCulture))])),
+            }
             : new JsonObject { ["literal"] = date };
     }
 }
@@ -128,15 +218,20 @@ public sealed class CslJson : IFormat
 /// <summary>What the formats for references have in common.</summary>
 internal static class References
 {
-    /// <summary>A source with its fields, as far as they can be taken: a mistyped number with a check digit is doubtful and kept as a comment.</summary>
+    /// <summary>A source with its fields, as far as they can be taken: a mistyped number with a check digit is doubtful and kept as a
+    /// comment.</summary>
     public static Found Source(int line, FoundSource source, IReadOnlyDictionary<string, string> details)
     {
         var kept = new SortedDictionary<string, string>(StringComparer.Ordinal);
         var doubts = new List<string>();
         foreach (var (key, value) in details)
         {
-            if (value.Trim().Length == 0) continue;
-            try { kept[key] = SourceDetails.Checked(key, value.Trim()); }
+            if (value.Trim().Length == 0)
+                continue;
+            try
+            {
+                kept[key] = SourceDetails.Checked(key, value.Trim());
+            }
             catch (BadInputException error)
             {
                 doubts.Add(error.Message);

@@ -32,9 +32,14 @@ public sealed class CsvTable : IFormat, ITable
         {
             // What stands there is only needed where something is wrong with it.
             var line = (int)csv.LineNumber;
-            if (Enumerable.Range(0, csv.FieldCount).All(csv.IsEmpty)) continue;
+            if (Enumerable.Range(0, csv.FieldCount).All(csv.IsEmpty))
+                continue;
             if (csv.FieldCount != columns.Count)
-                yield return new Found.Unread(line, $"it has {csv.FieldCount} {(csv.FieldCount == 1 ? "field" : "fields")} where the first row has {columns.Count}.", Raw(csv));
+                yield return new Found.Unread(
+                    line,
+                    $"it has {csv.FieldCount} {(csv.FieldCount == 1 ? "field" : "fields")} where the first row has {columns.Count}.",
+                    Raw(csv)
+                );
             else
             {
                 var found = mapping.Row(line, "", column => at.TryGetValue(column, out var i) ? csv.GetString(i) : "");
@@ -51,20 +56,29 @@ public sealed class CsvTable : IFormat, ITable
 
     private static bool Next(InFile file, CsvReader csv)
     {
-        try { return TextIn.Guarded(file.Name, csv.Read); }
+        try
+        {
+            return TextIn.Guarded(file.Name, csv.Read);
+        }
         catch (CsvFormatException error)
         {
-            throw new UnreadableFileException(file.Name, $"the field that begins near line {Math.Max(1, error.LineNumber)} is never closed, or the row is larger than 2 MiB.");
+            throw new UnreadableFileException(
+                file.Name,
+                $"the field that begins near line {Math.Max(1, error.LineNumber)} is never closed, or the row is larger than 2 MiB."
+            );
         }
     }
 
     private static List<string> Header(InFile file, CsvReader csv)
     {
-        if (!Next(file, csv)) throw new UnreadableFileException(file.Name, "the table is empty.");
-        if (csv.FieldCount > 200) throw new UnreadableFileException(file.Name, "it has more than 200 columns.");
+        if (!Next(file, csv))
+            throw new UnreadableFileException(file.Name, "the table is empty.");
+        if (csv.FieldCount > 200)
+            throw new UnreadableFileException(file.Name, "it has more than 200 columns.");
         List<string> columns = [.. Enumerable.Range(0, csv.FieldCount).Select(i => csv.GetString(i).Trim())];
         for (var i = 0; i < columns.Count; i++)
-            if (columns[i].Length == 0) columns[i] = $"column {i + 1}";
+            if (columns[i].Length == 0)
+                columns[i] = $"column {i + 1}";
         return columns;
     }
 
@@ -77,7 +91,8 @@ public sealed class CsvTable : IFormat, ITable
         OnMalformedRecord = record =>
         {
             // A quotation mark that is never closed swallows all rows after it; nothing of the file can be trusted then.
-            if (record.Reason == CsvMalformedReason.UnterminatedQuote) throw new CsvFormatException("unterminated");
+            if (record.Reason == CsvMalformedReason.UnterminatedQuote)
+                throw new CsvFormatException("unterminated");
         },
     };
 
@@ -86,7 +101,8 @@ public sealed class CsvTable : IFormat, ITable
     {
         using var csv = CsvWriter.Create(into, CsvWriterOptions.Default, leaveOpen: true);
         csv.WriteRecord([.. SlipTable.Columns]);
-        foreach (var (slip, source) in slips) csv.WriteRecord([.. SlipTable.Row(slip, source).Select(field => field.Value)]);
+        foreach (var (slip, source) in slips)
+            csv.WriteRecord([.. SlipTable.Row(slip, source).Select(field => field.Value)]);
     }
 
     /// <summary>Writes any table: a row of column names, then the rows.</summary>
@@ -96,7 +112,8 @@ public sealed class CsvTable : IFormat, ITable
         using (var csv = CsvWriter.Create(into, CsvWriterOptions.Default, leaveOpen: true))
         {
             csv.WriteRecord([.. columns]);
-            foreach (var row in rows) csv.WriteRecord([.. row]);
+            foreach (var row in rows)
+                csv.WriteRecord([.. row]);
         }
         return into.ToString();
     }
@@ -112,15 +129,43 @@ public interface ITable
 /// <summary>Slips as rows of a table.</summary>
 internal static class SlipTable
 {
-    public static readonly IReadOnlyList<string> Columns = ["number", "text", "kind", "state", "topics", "pull", "effort", "source", "creators", "address", "locator", "caught"];
-
-    public static IEnumerable<(string Column, string Value)> Row(Slip slip, Core.Sources.Source? source) => Columns.Zip((string[])
+    public static readonly IReadOnlyList<string> Columns =
     [
-        slip.Number.ToString(), slip.Text, Word(slip.Kind), Word(slip.State), string.Join("; ", slip.Topics.Select(t => t.Name)), Step(slip.Pull), Step(slip.Effort),
-        source?.Title ?? "", source?.Creators ?? "", source?.Address ?? "", slip.Locator, slip.CaughtAt.UtcDateTime.ToString("yyyy-MM-ddTHH:mm:ss.fffZ", CultureInfo.InvariantCulture),
-    ]);
+        "number",
+        "text",
+        "kind",
+        "state",
+        "topics",
+        "pull",
+        "effort",
+        "source",
+        "creators",
+        "address",
+        "locator",
+        "caught",
+    ];
 
-    private static string Word<T>(T value) where T : struct, Enum => value.ToString().ToLowerInvariant();
+    public static IEnumerable<(string Column, string Value)> Row(Slip slip, Core.Sources.Source? source) =>
+        Columns.Zip(
+            (string[])
+                [
+                    slip.Number.ToString(),
+                    slip.Text,
+                    Word(slip.Kind),
+                    Word(slip.State),
+                    string.Join("; ", slip.Topics.Select(t => t.Name)),
+                    Step(slip.Pull),
+                    Step(slip.Effort),
+                    source?.Title ?? "",
+                    source?.Creators ?? "",
+                    source?.Address ?? "",
+                    slip.Locator,
+                    slip.CaughtAt.UtcDateTime.ToString("yyyy-MM-ddTHH:mm:ss.fffZ", CultureInfo.InvariantCulture),
+                ]
+        );
+
+    private static string Word<T>(T value)
+        where T : struct, Enum => value.ToString().ToLowerInvariant();
 
     private static string Step(int? step) => step?.ToString(CultureInfo.InvariantCulture) ?? "";
 }

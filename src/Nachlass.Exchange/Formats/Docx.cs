@@ -8,7 +8,8 @@ using Nachlass.Exchange.Papers;
 
 namespace Nachlass.Exchange.Formats;
 
-/// <summary>A text document (Office Open XML, ECMA-376): headings, paragraphs, lists, emphasis, links, tables and footnotes as Markdown.</summary>
+/// <summary>A text document (Office Open XML, ECMA-376): headings, paragraphs, lists, emphasis, links, tables and footnotes as
+/// Markdown.</summary>
 public sealed class Docx : IFormat
 {
     private const long MostCharacters = 50_000_000;
@@ -25,19 +26,39 @@ public sealed class Docx : IFormat
         NotABomb(file);
         try
         {
-            using var document = WordprocessingDocument.Open(file.Path, isEditable: false, new OpenSettings { MaxCharactersInPart = MostCharacters, AutoSave = false });
+            using var document = WordprocessingDocument.Open(
+                file.Path,
+                isEditable: false,
+                new OpenSettings { MaxCharactersInPart = MostCharacters, AutoSave = false }
+            );
             var body = document.MainDocumentPart?.Document?.Body ?? throw new UnreadableFileException(file.Name, "there is no text in it.");
             var markdown = new Writing(document.MainDocumentPart).Write(body);
-            var title = document.PackageProperties.Title is { Length: > 0 } named ? named
-                : markdown.StartsWith("# ", StringComparison.Ordinal) ? markdown[2..].Split('\n')[0].Trim() : file.Title;
-            return Documents.As(how.Documents ?? DocumentsAs.Piece, title, markdown, new FoundSource(title)
-            {
-                Type = SourceType.Observation,
-                Creators = document.PackageProperties.Creator ?? "",
-                Date = document.PackageProperties.Created?.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture) ?? "",
-            });
+            var title =
+                document.PackageProperties.Title is { Length: > 0 } named ? named
+                : markdown.StartsWith("# ", StringComparison.Ordinal) ? markdown[2..].Split('\n')[0].Trim()
+                : file.Title;
+            return Documents.As(
+                how.Documents ?? DocumentsAs.Piece,
+                title,
+                markdown,
+                new FoundSource(title)
+                {
+                    Type = SourceType.Observation,
+                    Creators = document.PackageProperties.Creator ?? "",
+                    Date =
+                        document.PackageProperties.Created?.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture) ?? "",
+                }
+            );
         }
-        catch (Exception error) when (error is OpenXmlPackageException or InvalidDataException or System.Xml.XmlException or FileFormatException or FormatException or ArgumentException)
+        catch (Exception error)
+            when (error
+                    is OpenXmlPackageException
+                        or InvalidDataException
+                        or System.Xml.XmlException
+                        or FileFormatException
+                        or FormatException
+                        or ArgumentException
+            )
         {
             throw new UnreadableFileException(file.Name, $"it is no readable text document ({error.Message.Split('\n')[0]})");
         }
@@ -48,9 +69,13 @@ public sealed class Docx : IFormat
         try
         {
             using var zip = System.IO.Compression.ZipFile.OpenRead(file.Path);
-            if (zip.Entries.Sum(e => e.Length) > TextIn.MostBytesAtOnce * 4L) throw new UnreadableFileException(file.Name, "it unpacks to more than 256 MiB.");
+            if (zip.Entries.Sum(e => e.Length) > TextIn.MostBytesAtOnce * 4L)
+                throw new UnreadableFileException(file.Name, "it unpacks to more than 256 MiB.");
         }
-        catch (InvalidDataException) { throw new UnreadableFileException(file.Name, "it is no text document: it can't be unpacked."); }
+        catch (InvalidDataException)
+        {
+            throw new UnreadableFileException(file.Name, "it is no text document: it can't be unpacked.");
+        }
     }
 
     private sealed class Writing(MainDocumentPart part)
@@ -62,32 +87,44 @@ public sealed class Docx : IFormat
         {
             foreach (var block in body.ChildElements)
             {
-                if (block is Paragraph paragraph) Write(paragraph);
-                else if (block is Table table) Write(table);
+                if (block is Paragraph paragraph)
+                    Write(paragraph);
+                else if (block is Table table)
+                    Write(table);
             }
-            foreach (var note in notes) text.Append(note).Append("\n\n");
+            foreach (var note in notes)
+                text.Append(note).Append("\n\n");
             return text.ToString().Trim();
         }
 
         private void Write(Paragraph paragraph)
         {
             var words = Words(paragraph).Trim();
-            if (words.Length == 0) return;
+            if (words.Length == 0)
+                return;
             var properties = paragraph.ParagraphProperties;
             var style = properties?.ParagraphStyleId?.Val?.Value ?? "";
-            if (Level(style) is { } level) text.Append('#', level).Append(' ').Append(words.Replace("**", "", StringComparison.Ordinal).Replace('\n', ' ')).Append("\n\n");
+            if (Level(style) is { } level)
+                text.Append('#', level)
+                    .Append(' ')
+                    .Append(words.Replace("**", "", StringComparison.Ordinal).Replace('\n', ' '))
+                    .Append("\n\n");
             else if (properties?.NumberingProperties is { } numbering)
             {
                 var depth = numbering.NumberingLevelReference?.Val?.Value ?? 0;
-                if (text.Length > 1 && !text.ToString(text.Length - 2, 2).EndsWith("\n\n", StringComparison.Ordinal)) text.Append('\n');
+                if (text.Length > 1 && !text.ToString(text.Length - 2, 2).EndsWith("\n\n", StringComparison.Ordinal))
+                    text.Append('\n');
                 // Items of one list stand together.
-                if (EndsInItem) text.Length--;
+                if (EndsInItem)
+                    text.Length--;
                 text.Append(' ', depth * 2).Append("- ").Append(words).Append("\n\n");
                 EndsInItem = true;
                 return;
             }
-            else if (style.Contains("Quote", StringComparison.OrdinalIgnoreCase)) text.Append("> ").Append(words.Replace("\n", "\n> ", StringComparison.Ordinal)).Append("\n\n");
-            else text.Append(words).Append("\n\n");
+            else if (style.Contains("Quote", StringComparison.OrdinalIgnoreCase))
+                text.Append("> ").Append(words.Replace("\n", "\n> ", StringComparison.Ordinal)).Append("\n\n");
+            else
+                text.Append(words).Append("\n\n");
             EndsInItem = false;
         }
 
@@ -95,10 +132,17 @@ public sealed class Docx : IFormat
 
         private int? Level(string style)
         {
-            if (style.Equals("Title", StringComparison.OrdinalIgnoreCase)) return 1;
+            if (style.Equals("Title", StringComparison.OrdinalIgnoreCase))
+                return 1;
             // The id of a style is free; its name says what it is in every language version.
-            var name = part.StyleDefinitionsPart?.Styles?.Elements<Style>().FirstOrDefault(s => s.StyleId?.Value == style)?.StyleName?.Val?.Value ?? style;
-            return name.Replace(" ", "", StringComparison.Ordinal).ToLowerInvariant() is ['h', 'e', 'a', 'd', 'i', 'n', 'g', >= '1' and <= '6'] heading ? heading[^1] - '0' : null;
+            var name =
+                part.StyleDefinitionsPart?.Styles?.Elements<Style>().FirstOrDefault(s => s.StyleId?.Value == style)?.StyleName?.Val?.Value
+                ?? style;
+            return
+                name.Replace(" ", "", StringComparison.Ordinal).ToLowerInvariant()
+                    is ['h', 'e', 'a', 'd', 'i', 'n', 'g', >= '1' and <= '6'] heading
+                ? heading[^1] - '0'
+                : null;
         }
 
         private string Words(DocumentFormat.OpenXml.OpenXmlElement inside)
@@ -113,8 +157,14 @@ public sealed class Docx : IFormat
                         break;
                     case Hyperlink link:
                         var said = Words(link);
-                        var address = link.Id?.Value is { } id ? part.HyperlinkRelationships.FirstOrDefault(r => r.Id == id)?.Uri.ToString() : null;
-                        words.Append(address is not null && address.StartsWith("http", StringComparison.OrdinalIgnoreCase) && said.Length > 0 ? $"[{said}]({address})" : said);
+                        var address = link.Id?.Value is { } id
+                            ? part.HyperlinkRelationships.FirstOrDefault(r => r.Id == id)?.Uri.ToString()
+                            : null;
+                        words.Append(
+                            address is not null && address.StartsWith("http", StringComparison.OrdinalIgnoreCase) && said.Length > 0
+                                ? $"[{said}]({address})"
+                                : said
+                        );
                         break;
                     case InsertedRun or SdtRun or SdtContentRun:
                         words.Append(Words(child));
@@ -129,11 +179,16 @@ public sealed class Docx : IFormat
             var said = new StringBuilder();
             foreach (var child in run.ChildElements)
             {
-                if (child is Text t) said.Append(t.Text);
-                else if (child is TabChar) said.Append(' ');
-                else if (child is Break or CarriageReturn) said.Append('\n');
-                else if (child is NoBreakHyphen) said.Append('-');
-                else if (child is FootnoteReference { Id.Value: var number }) said.Append(Note(number));
+                if (child is Text t)
+                    said.Append(t.Text);
+                else if (child is TabChar)
+                    said.Append(' ');
+                else if (child is Break or CarriageReturn)
+                    said.Append('\n');
+                else if (child is NoBreakHyphen)
+                    said.Append('-');
+                else if (child is FootnoteReference { Id.Value: var number })
+                    said.Append(Note(number));
             }
             var text = said.ToString();
             if (text.Trim().Length == 0)
@@ -158,13 +213,28 @@ public sealed class Docx : IFormat
 
         private void Write(Table table)
         {
-            var rows = table.Elements<TableRow>().Select(row => row.Elements<TableCell>().Select(cell => string.Join(' ', cell.Elements<Paragraph>().Select(Words)).Replace("|", "\\|", StringComparison.Ordinal).Replace('\n', ' ').Trim()).ToList()).Where(r => r.Count > 0).ToList();
-            if (rows.Count == 0) return;
+            var rows = table
+                .Elements<TableRow>()
+                .Select(row =>
+                    row.Elements<TableCell>()
+                        .Select(cell =>
+                            string.Join(' ', cell.Elements<Paragraph>().Select(Words))
+                                .Replace("|", "\\|", StringComparison.Ordinal)
+                                .Replace('\n', ' ')
+                                .Trim()
+                        )
+                        .ToList()
+                )
+                .Where(r => r.Count > 0)
+                .ToList();
+            if (rows.Count == 0)
+                return;
             var width = rows.Max(r => r.Count);
             for (var i = 0; i < rows.Count; i++)
             {
                 text.Append("| ").Append(string.Join(" | ", rows[i].Concat(Enumerable.Repeat("", width - rows[i].Count)))).Append(" |\n");
-                if (i == 0) text.Append('|').Append(string.Concat(Enumerable.Repeat(" --- |", width))).Append('\n');
+                if (i == 0)
+                    text.Append('|').Append(string.Concat(Enumerable.Repeat(" --- |", width))).Append('\n');
             }
             text.Append('\n');
             EndsInItem = false;

@@ -8,8 +8,26 @@ public static class FormatsIn
 {
     public static readonly IReadOnlyList<IFormat> All =
     [
-        new Pdf(), new Pictures(), new Docx(), new Mbox(), new Mail(), new Calendar(), new WebVtt(), new SubRip(), new Bookmarks(), new Opml(), new Feed(),
-        new BibTex(), new Ris(), new CslJson(), new JsonTable(), new HtmlDocument(), new CsvTable(), new TimedText(), new MarkdownFile(), new PlainList(),
+        new Pdf(),
+        new Pictures(),
+        new Docx(),
+        new Mbox(),
+        new Mail(),
+        new Calendar(),
+        new WebVtt(),
+        new SubRip(),
+        new Bookmarks(),
+        new Opml(),
+        new Feed(),
+        new BibTex(),
+        new Ris(),
+        new CslJson(),
+        new JsonTable(),
+        new HtmlDocument(),
+        new CsvTable(),
+        new TimedText(),
+        new MarkdownFile(),
+        new PlainList(),
     ];
 
     /// <summary>The format with this key.</summary>
@@ -19,7 +37,10 @@ public static class FormatsIn
     public static IFormat? Recognise(InFile file)
     {
         string start;
-        try { start = TextIn.Start(file); }
+        try
+        {
+            start = TextIn.Start(file);
+        }
         catch (UnreadableFileException)
         {
             // What looks like no text, or like a broken one, is for the formats that go by the name; they will say what is wrong.

@@ -12,22 +12,37 @@ public sealed class HtmlDocument : IFormat
     public string Name => "Page (HTML)";
     public IReadOnlyList<DocumentsAs> Choices => [DocumentsAs.Source, DocumentsAs.Piece, DocumentsAs.Slip];
 
-    public bool Recognises(InFile file, string start) => file.Extension is ".html" or ".htm" or ".xhtml"
-        || (file.Extension is "" && (start.StartsWith("<!doctype html", StringComparison.OrdinalIgnoreCase) || start.StartsWith("<html", StringComparison.OrdinalIgnoreCase)));
+    public bool Recognises(InFile file, string start) =>
+        file.Extension is ".html" or ".htm" or ".xhtml"
+        || (
+            file.Extension is ""
+            && (
+                start.StartsWith("<!doctype html", StringComparison.OrdinalIgnoreCase)
+                || start.StartsWith("<html", StringComparison.OrdinalIgnoreCase)
+            )
+        );
 
     public IEnumerable<Found> Read(InFile file, ReadAs how)
     {
         var document = new HtmlParser().ParseDocument(TextIn.Whole(file));
-        var title = document.QuerySelector("h1")?.TextContent.Trim() is { Length: > 0 } heading ? heading : document.Title is { Length: > 0 } named ? named.Trim() : file.Title;
+        var title =
+            document.QuerySelector("h1")?.TextContent.Trim() is { Length: > 0 } heading ? heading
+            : document.Title is { Length: > 0 } named ? named.Trim()
+            : file.Title;
         string Meta(string name) => document.QuerySelector($"meta[name='{name}' i]")?.GetAttribute("content")?.Trim() ?? "";
-        return Documents.As(how.Documents ?? DocumentsAs.Source, string.Join(' ', title.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)), HtmlText.Markdown(document), new FoundSource(title)
-        {
-            Type = SourceType.Page,
-            Creators = Meta("author"),
-            Date = Meta("date"),
-            Language = document.DocumentElement.GetAttribute("lang") ?? "",
-            Topics = ColumnMapping.Topics(Meta("keywords")),
-        });
+        return Documents.As(
+            how.Documents ?? DocumentsAs.Source,
+            string.Join(' ', title.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)),
+            HtmlText.Markdown(document),
+            new FoundSource(title)
+            {
+                Type = SourceType.Page,
+                Creators = Meta("author"),
+                Date = Meta("date"),
+                Language = document.DocumentElement.GetAttribute("lang") ?? "",
+                Topics = ColumnMapping.Topics(Meta("keywords")),
+            }
+        );
     }
 }
 
@@ -36,15 +51,32 @@ internal static class Documents
 {
     public static IEnumerable<Found> As(DocumentsAs how, string title, string markdown, FoundSource source)
     {
-        if (markdown.Length == 0) return [new Found.Unread(0, "there is no text in it.", title)];
+        if (markdown.Length == 0)
+            return [new Found.Unread(0, "there is no text in it.", title)];
         // The title is a field of its own; it does not stand in the text a second time.
         var body = markdown.StartsWith("# " + title + "\n", StringComparison.Ordinal) ? markdown[(title.Length + 3)..].Trim() : markdown;
         return how switch
         {
             DocumentsAs.Piece => [new Found.OfPiece(0, title, body)],
-            DocumentsAs.Slip when markdown.Length <= Slip.LongestText => [new Found.OfSlip(0, new FoundSlip(markdown) { Kind = SlipKind.Note })],
-            DocumentsAs.Slip => [new Found.Unread(0, $"it is longer than {Slip.LongestText:N0} characters; bring it in as a source.", title)],
-            _ => [new Found.OfSource(0, source with { Title = title, Text = body.Length > Source.LongestWords ? body[..Source.LongestWords] : body })],
+            DocumentsAs.Slip when markdown.Length <= Slip.LongestText =>
+            [
+                new Found.OfSlip(0, new FoundSlip(markdown) { Kind = SlipKind.Note }),
+            ],
+            DocumentsAs.Slip =>
+            [
+                new Found.Unread(0, $"it is longer than {Slip.LongestText:N0} characters; bring it in as a source.", title),
+            ],
+            _ =>
+            [
+                new Found.OfSource(
+                    0,
+                    source with
+                    {
+                        Title = title,
+                        Text = body.Length > Source.LongestWords ? body[..Source.LongestWords] : body,
+                    }
+                ),
+            ],
         };
     }
 }

@@ -15,12 +15,15 @@ public sealed class Opml : IFormat
     public string Name => "Outline (OPML)";
     public IReadOnlyList<DocumentsAs> Choices => [DocumentsAs.Slip, DocumentsAs.Piece];
 
-    public bool Recognises(InFile file, string start) => file.Extension is ".opml" || start.Contains("<opml", StringComparison.OrdinalIgnoreCase);
+    public bool Recognises(InFile file, string start) =>
+        file.Extension is ".opml" || start.Contains("<opml", StringComparison.OrdinalIgnoreCase);
 
     public IEnumerable<Found> Read(InFile file, ReadAs how)
     {
         var document = XmlIn.Document(file);
-        var body = document.Root?.Element("body") ?? throw new Papers.UnreadableFileException(file.Name, "there is no body in it, so it is no outline.");
+        var body =
+            document.Root?.Element("body")
+            ?? throw new Papers.UnreadableFileException(file.Name, "there is no body in it, so it is no outline.");
         var title = document.Root!.Element("head")?.Element("title")?.Value.Trim() is { Length: > 0 } named ? named : file.Title;
         return how.Documents == DocumentsAs.Piece ? Piece(body, title) : Slips(body, [], 1);
     }
@@ -36,8 +39,10 @@ public sealed class Opml : IFormat
             foreach (var outline in under.Elements("outline"))
             {
                 draft.Append('#', Math.Min(level, 4)).Append(' ').Append(Text(outline).Split('\n')[0]).Append("\n\n");
-                if (Note(outline) is { Length: > 0 } note) draft.Append(note).Append("\n\n");
-                if (level < Deepest) Write(outline, level + 1);
+                if (Note(outline) is { Length: > 0 } note)
+                    draft.Append(note).Append("\n\n");
+                if (level < Deepest)
+                    Write(outline, level + 1);
             }
         }
     }
@@ -50,7 +55,11 @@ public sealed class Opml : IFormat
             var text = Text(outline);
             if (text.Length == 0)
             {
-                yield return new Found.Unread(line, "this entry has no text.", outline.ToString()[..Math.Min(400, outline.ToString().Length)]);
+                yield return new Found.Unread(
+                    line,
+                    "this entry has no text.",
+                    outline.ToString()[..Math.Min(400, outline.ToString().Length)]
+                );
                 continue;
             }
             if (depth > Deepest)
@@ -61,23 +70,40 @@ public sealed class Opml : IFormat
             if (outline.Elements("outline").Any())
             {
                 // A branch says what its leaves are about.
-                foreach (var found in Slips(outline, text.Length <= 60 ? [.. topics.Append(text).TakeLast(2)] : topics, depth + 1)) yield return found;
+                foreach (var found in Slips(outline, text.Length <= 60 ? [.. topics.Append(text).TakeLast(2)] : topics, depth + 1))
+                    yield return found;
                 continue;
             }
-            var categories = outline.Attribute("category")?.Value.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(c => c.Trim('/')) ?? [];
+            var categories =
+                outline
+                    .Attribute("category")
+                    ?.Value.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)
+                    .Select(c => c.Trim('/'))
+                ?? [];
             var words = Note(outline) is { Length: > 0 } note ? $"{text}\n\n{note}" : text;
             var found2 = PlainList.Reading(line, words, [.. topics.Concat(categories).Distinct(StringComparer.OrdinalIgnoreCase)], default);
             yield return found2;
         }
     }
 
-    private static string Text(XElement outline) => (outline.Attribute("text") ?? outline.Attribute("title"))?.Value.ReplaceLineEndings("\n").Trim() ?? "";
+    private static string Text(XElement outline) =>
+        (outline.Attribute("text") ?? outline.Attribute("title"))?.Value.ReplaceLineEndings("\n").Trim() ?? "";
 
     private static string Note(XElement outline) => outline.Attribute("_note")?.Value.ReplaceLineEndings("\n").Trim() ?? "";
 
     /// <summary>Writes slips under their first topic.</summary>
-    public static XDocument Write(string title, IEnumerable<Slip> slips) => Document(title, slips.GroupBy(s => s.Topics.Count > 0 ? s.Topics[0].Name : "").OrderBy(g => g.Key, StringComparer.Ordinal)
-        .SelectMany(group => group.Key.Length == 0 ? group.Select(Leaf) : [new XElement("outline", new XAttribute("text", group.Key), group.Select(Leaf))]));
+    public static XDocument Write(string title, IEnumerable<Slip> slips) =>
+        Document(
+            title,
+            slips
+                .GroupBy(s => s.Topics.Count > 0 ? s.Topics[0].Name : "")
+                .OrderBy(g => g.Key, StringComparer.Ordinal)
+                .SelectMany(group =>
+                    group.Key.Length == 0
+                        ? group.Select(Leaf)
+                        : [new XElement("outline", new XAttribute("text", group.Key), group.Select(Leaf))]
+                )
+        );
 
     /// <summary>Writes the outline of a piece: each section with its text as its note.</summary>
     public static XDocument Write(string title, string draft)
@@ -86,11 +112,17 @@ public sealed class Opml : IFormat
         var root = new XElement("body");
         var open = new Stack<(int Level, XElement Element)>();
         open.Push((0, root));
-        if (lead.Trim().Length > 0) root.Add(new XElement("outline", new XAttribute("text", "Opening"), new XAttribute("_note", Xml(lead.Trim()))));
+        if (lead.Trim().Length > 0)
+            root.Add(new XElement("outline", new XAttribute("text", "Opening"), new XAttribute("_note", Xml(lead.Trim()))));
         foreach (var part in parts)
         {
-            while (open.Peek().Level >= part.Depth) open.Pop();
-            var element = new XElement("outline", new XAttribute("text", Xml(part.Title)), part.Body.Trim().Length > 0 ? new XAttribute("_note", Xml(part.Body.Trim())) : null);
+            while (open.Peek().Level >= part.Depth)
+                open.Pop();
+            var element = new XElement(
+                "outline",
+                new XAttribute("text", Xml(part.Title)),
+                part.Body.Trim().Length > 0 ? new XAttribute("_note", Xml(part.Body.Trim())) : null
+            );
             open.Peek().Element.Add(element);
             open.Push((part.Depth, element));
         }
@@ -100,11 +132,23 @@ public sealed class Opml : IFormat
     private static XElement Leaf(Slip slip)
     {
         var rest = slip.Topics.Skip(1).Select(t => t.Name).ToList();
-        return new XElement("outline", new XAttribute("text", Xml(slip.Text)), rest.Count > 0 ? new XAttribute("category", string.Join(',', rest)) : null);
+        return new XElement(
+            "outline",
+            new XAttribute("text", Xml(slip.Text)),
+            rest.Count > 0 ? new XAttribute("category", string.Join(',', rest)) : null
+        );
     }
 
     private static XDocument Document(string title, IEnumerable<XElement> outlines) =>
-        new(new XDeclaration("1.0", "utf-8", null), new XElement("opml", new XAttribute("version", "2.0"), new XElement("head", new XElement("title", Xml(title))), new XElement("body", outlines)));
+        new(
+            new XDeclaration("1.0", "utf-8", null),
+            new XElement(
+                "opml",
+                new XAttribute("version", "2.0"),
+                new XElement("head", new XElement("title", Xml(title))),
+                new XElement("body", outlines)
+            )
+        );
 
     /// <summary>Without the few control signs that XML 1.0 can't hold at all.</summary>
     private static string Xml(string text) => new([.. text.Where(c => System.Xml.XmlConvert.IsXmlChar(c) || char.IsSurrogate(c))]);

@@ -11,7 +11,8 @@ public sealed class PlainList : IFormat
     public string Key => "list";
     public string Name => "List, one slip a line";
 
-    public bool Recognises(InFile file, string start) => file.Extension is ".txt" or ".text" or ".list" || (file.Extension is "" && start.Length > 0);
+    public bool Recognises(InFile file, string start) =>
+        file.Extension is ".txt" or ".text" or ".list" || (file.Extension is "" && start.Length > 0);
 
     public IEnumerable<Found> Read(InFile file, ReadAs how)
     {
@@ -30,29 +31,42 @@ public sealed class PlainList : IFormat
                 yield return One(begun, text.ToString(), topic, how);
                 text.Clear();
             }
-            if (bare.Length == 0) continue;
-            if (Heading(bare) is { } heading) topic = heading;
+            if (bare.Length == 0)
+                continue;
+            if (Heading(bare) is { } heading)
+                topic = heading;
             else
             {
                 begun = number;
                 text.Append(bare);
             }
         }
-        if (text.Length > 0) yield return One(begun, text.ToString(), topic, how);
+        if (text.Length > 0)
+            yield return One(begun, text.ToString(), topic, how);
     }
 
     private static string? Heading(string line)
     {
-        if (line.StartsWith('#') && line.TrimStart('#') is { } rest && rest.StartsWith(' ')) return rest.Trim();
-        return line.EndsWith(':') && line.Length <= 60 && !line.StartsWith('-') && !line.StartsWith('*') && !line.Contains("://", StringComparison.Ordinal) ? line[..^1].Trim() : null;
+        if (line.StartsWith('#') && line.TrimStart('#') is { } rest && rest.StartsWith(' '))
+            return rest.Trim();
+        return
+            line.EndsWith(':')
+            && line.Length <= 60
+            && !line.StartsWith('-')
+            && !line.StartsWith('*')
+            && !line.Contains("://", StringComparison.Ordinal)
+            ? line[..^1].Trim()
+            : null;
     }
 
     private static Found One(int line, string typed, string? topic, ReadAs how)
     {
         var parts = CaptureLine.Lines(typed.Split('\n')[0]);
         var text = parts.Count == 0 ? typed : parts[0] + typed[typed.Split('\n')[0].Length..];
-        if (text.Length > Slip.LongestText) return new Found.Unread(line, $"it is longer than {Slip.LongestText:N0} characters.", text[..200] + "…");
-        if (text.Any(c => char.IsControl(c) && c is not '\n' and not '\t')) return new Found.Unread(line, "it holds signs that are no text.", text);
+        if (text.Length > Slip.LongestText)
+            return new Found.Unread(line, $"it is longer than {Slip.LongestText:N0} characters.", text[..200] + "…");
+        if (text.Any(c => char.IsControl(c) && c is not '\n' and not '\t'))
+            return new Found.Unread(line, "it holds signs that are no text.", text);
         return Reading(line, text, topic is null ? [] : [topic], how.Today);
     }
 
@@ -60,18 +74,27 @@ public sealed class PlainList : IFormat
     internal static Found Reading(int line, string text, IReadOnlyList<string> topics, DateOnly today)
     {
         var reading = CaptureLine.Read(text, today);
-        if (reading.Becomes == Becomes.Move) return new Found.OfMove(line, reading.Text, reading.Date);
-        return new Found.OfSlip(line, new FoundSlip(reading.Text)
-        {
-            Kind = reading.Kind,
-            Topics = [.. topics.Concat(reading.Topics).Distinct(StringComparer.OrdinalIgnoreCase)],
-            Source = reading.Becomes == Becomes.Source ? new FoundSource(TitleFor(reading.Address!, reading.Text)) { Address = reading.Address!, Type = SourceType.Page } : null,
-        });
+        if (reading.Becomes == Becomes.Move)
+            return new Found.OfMove(line, reading.Text, reading.Date);
+        return new Found.OfSlip(
+            line,
+            new FoundSlip(reading.Text)
+            {
+                Kind = reading.Kind,
+                Topics = [.. topics.Concat(reading.Topics).Distinct(StringComparer.OrdinalIgnoreCase)],
+                Source =
+                    reading.Becomes == Becomes.Source
+                        ? new FoundSource(TitleFor(reading.Address!, reading.Text)) { Address = reading.Address!, Type = SourceType.Page }
+                        : null,
+            }
+        );
     }
 
     private static string TitleFor(string address, string text)
     {
-        var words = Core.Text.PlainText.Headline(text.Replace(address, "", StringComparison.Ordinal).Trim(' ', '-', '–', '—', ':', '(', ')'));
+        var words = Core.Text.PlainText.Headline(
+            text.Replace(address, "", StringComparison.Ordinal).Trim(' ', '-', '–', '—', ':', '(', ')')
+        );
         return words.Length > 0 ? words : address;
     }
 
@@ -81,12 +104,14 @@ public sealed class PlainList : IFormat
         var text = new StringBuilder();
         foreach (var group in slips.GroupBy(s => s.Topics.Count > 0 ? s.Topics[0].Name : "").OrderBy(g => g.Key, StringComparer.Ordinal))
         {
-            if (group.Key.Length > 0) text.Append("# ").Append(group.Key).Append("\n\n");
+            if (group.Key.Length > 0)
+                text.Append("# ").Append(group.Key).Append("\n\n");
             foreach (var slip in group)
             {
                 var lines = slip.Text.Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
                 text.Append("- ").AppendJoin("\n  ", lines);
-                foreach (var topic in slip.Topics.Skip(1)) text.Append(" #").Append(topic.Name.Replace(' ', '-'));
+                foreach (var topic in slip.Topics.Skip(1))
+                    text.Append(" #").Append(topic.Name.Replace(' ', '-'));
                 text.Append('\n');
             }
             text.Append('\n');

@@ -18,11 +18,13 @@ public static partial class Transcripts
     public static ReadTranscript Read(string text)
     {
         text = text.TrimStart('\uFEFF').ReplaceLineEndings("\n");
-        if (text.StartsWith("WEBVTT", StringComparison.Ordinal) || Arrow().IsMatch(text)) return Cues(text);
+        if (text.StartsWith("WEBVTT", StringComparison.Ordinal) || Arrow().IsMatch(text))
+            return Cues(text);
         return Plain(text);
     }
 
-    /// <summary>WebVTT (W3C) and SubRip differ for us only in the sign before the milliseconds: both are blocks with a line of times.</summary>
+    /// <summary>WebVTT (W3C) and SubRip differ for us only in the sign before the milliseconds: both are blocks with a line of
+    /// times.</summary>
     private static ReadTranscript Cues(string text)
     {
         var (lines, unread) = (new List<TranscriptLine>(), new List<Found.Unread>());
@@ -32,7 +34,13 @@ public static partial class Transcripts
             var begins = number + block.Length - block.TrimStart('\n').Length;
             number += block.Count(c => c == '\n') + 2;
             var rows = block.Trim('\n').Split('\n');
-            if (rows[0].Length == 0 || rows[0].StartsWith("WEBVTT", StringComparison.Ordinal) || rows[0].StartsWith("NOTE", StringComparison.Ordinal) || rows[0] is "STYLE" or "REGION") continue;
+            if (
+                rows[0].Length == 0
+                || rows[0].StartsWith("WEBVTT", StringComparison.Ordinal)
+                || rows[0].StartsWith("NOTE", StringComparison.Ordinal)
+                || rows[0] is "STYLE" or "REGION"
+            )
+                continue;
             var at = Array.FindIndex(rows, row => row.Contains("-->", StringComparison.Ordinal));
             if (at < 0)
             {
@@ -50,7 +58,8 @@ public static partial class Transcripts
                 unread.Add(new Found.Unread(begins + at, "it ends before it begins.", block.Trim('\n')));
                 continue;
             }
-            foreach (var (speaker, words) in Voices(string.Join('\n', rows[(at + 1)..]))) lines.Add(new TranscriptLine(from, to, words, speaker));
+            foreach (var (speaker, words) in Voices(string.Join('\n', rows[(at + 1)..])))
+                lines.Add(new TranscriptLine(from, to, words, speaker));
         }
         return new ReadTranscript(lines, unread);
     }
@@ -59,12 +68,15 @@ public static partial class Transcripts
     {
         // WebVTT marks a speaker as <v Name>; there may be several in one cue.
         var parts = Voice().Split(payload);
-        if (parts[0].Trim().Length > 0) yield return Split(Clean(parts[0]));
+        if (parts[0].Trim().Length > 0)
+            yield return Split(Clean(parts[0]));
         for (var i = 1; i + 1 < parts.Length; i += 2)
-            if (Clean(parts[i + 1]) is { Length: > 0 } words) yield return (WebUtility.HtmlDecode(parts[i]).Trim(), words);
+            if (Clean(parts[i + 1]) is { Length: > 0 } words)
+                yield return (WebUtility.HtmlDecode(parts[i]).Trim(), words);
     }
 
-    private static string Clean(string text) => string.Join(' ', WebUtility.HtmlDecode(Tags().Replace(text, "")).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+    private static string Clean(string text) =>
+        string.Join(' ', WebUtility.HtmlDecode(Tags().Replace(text, "")).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
 
     /// <summary>"PELL: the rope was wet" is said by Pell.</summary>
     private static (string Speaker, string Words) Split(string words) =>
@@ -79,14 +91,17 @@ public static partial class Transcripts
         {
             number++;
             var bare = row.Trim();
-            if (bare.Length == 0) continue;
+            if (bare.Length == 0)
+                continue;
             if (Timed().Match(bare) is { Success: true } timed)
             {
                 var (speaker, words) = Split(timed.Groups["text"].Value.Trim());
                 lines.Add(new TranscriptLine(Milliseconds(timed, "from"), 0, words, speaker));
             }
-            else if (lines.Count > 0) lines[^1] = lines[^1] with { Text = (lines[^1].Text + " " + bare).Trim() };
-            else unread.Add(new Found.Unread(number, "there is no time before it.", row));
+            else if (lines.Count > 0)
+                lines[^1] = lines[^1] with { Text = (lines[^1].Text + " " + bare).Trim() };
+            else
+                unread.Add(new Found.Unread(number, "there is no time before it.", row));
         }
         return new ReadTranscript(lines, unread);
     }
@@ -104,7 +119,9 @@ public static partial class Transcripts
     {
         var text = new StringBuilder("WEBVTT\n");
         foreach (var line in lines)
-            text.Append($"\n{Time(line.From, '.')} --> {Time(line.To, '.')}\n{(line.Speaker.Length > 0 ? $"<v {WebUtility.HtmlEncode(line.Speaker)}>" : "")}{WebUtility.HtmlEncode(line.Text)}\n");
+            text.Append(
+                $"\n{Time(line.From, '.')} --> {Time(line.To, '.')}\n{(line.Speaker.Length > 0 ? $"<v {WebUtility.HtmlEncode(line.Speaker)}>" : "")}{WebUtility.HtmlEncode(line.Text)}\n"
+            );
         return text.ToString();
     }
 
@@ -114,12 +131,17 @@ public static partial class Transcripts
         var text = new StringBuilder();
         var number = 0;
         foreach (var line in lines)
-            text.Append($"{++number}\n{Time(line.From, ',')} --> {Time(line.To, ',')}\n{(line.Speaker.Length > 0 ? line.Speaker + ": " : "")}{line.Text}\n\n");
+            text.Append(
+                $"{++number}\n{Time(line.From, ',')} --> {Time(line.To, ',')}\n{(line.Speaker.Length > 0 ? line.Speaker + ": " : "")}{line.Text}\n\n"
+            );
         return text.ToString();
     }
 
-    private static string Time(int milliseconds, char point) => string.Create(CultureInfo.InvariantCulture,
-        $"{milliseconds / 3_600_000:00}:{milliseconds / 60_000 % 60:00}:{milliseconds / 1000 % 60:00}{point}{milliseconds % 1000:000}");
+    private static string Time(int milliseconds, char point) =>
+        string.Create(
+            CultureInfo.InvariantCulture,
+            $"{milliseconds / 3_600_000:00}:{milliseconds / 60_000 % 60:00}:{milliseconds / 1000 % 60:00}{point}{milliseconds % 1000:000}"
+        );
 
     [GeneratedRegex(@"^\s*(?<from>(?:\d{1,4}:)?\d{1,2}:\d{2}[.,]\d{1,3})\s*-->\s*(?<to>(?:\d{1,4}:)?\d{1,2}:\d{2}[.,]\d{1,3})(?:\s.*)?$")]
     private static partial Regex Times();
@@ -136,15 +158,22 @@ public static partial class Transcripts
     [GeneratedRegex(@"^(\p{Lu}[\p{L}.'’ -]{0,38}):\s+(.+)$", RegexOptions.Singleline)]
     private static partial Regex Speaking();
 
-    [GeneratedRegex(@"^[\[(]?(?<from>(?:\d{1,3}:)?\d{1,3}:\d{2}(?:[.,]\d{1,3})?)[\])]?(?:\s*[-–]\s*[\[(]?(?:\d{1,3}:)?\d{1,3}:\d{2}[\])]?)?\s*[-–—:]?\s+(?<text>.*)$")]
+    [GeneratedRegex(
+        @"^[\[(]?(?<from>(?:\d{1,3}:)?\d{1,3}:\d{2}(?:[.,]\d{1,3})?)[\])]?(?:\s*[-–]\s*[\[(]?(?:\d{1,3}:)?\d{1,3}:\d{2}[\])]?)?\s*[-–—:]?\s+(?<text>.*)$"
+    )]
     private static partial Regex Timed();
 
     /// <summary>A file as a source that was heard or watched.</summary>
     internal static IEnumerable<Found> AsSource(InFile file)
     {
         var read = Read(TextIn.Whole(file));
-        foreach (var unread in read.Unread) yield return unread;
-        if (read.Lines.Count > 0) yield return new Found.OfSource(1, new FoundSource(file.Title) { Type = SourceType.Podcast, Transcript = Transcript.InOrder(read.Lines) });
+        foreach (var unread in read.Unread)
+            yield return unread;
+        if (read.Lines.Count > 0)
+            yield return new Found.OfSource(
+                1,
+                new FoundSource(file.Title) { Type = SourceType.Podcast, Transcript = Transcript.InOrder(read.Lines) }
+            );
     }
 
     internal static bool LooksTimed(string start) => start.Split('\n').Take(12).Count(line => Timed().IsMatch(line.Trim())) >= 3;
@@ -155,7 +184,9 @@ public sealed class WebVtt : IFormat
 {
     public string Key => "vtt";
     public string Name => "Transcript (WebVTT)";
+
     public bool Recognises(InFile file, string start) => file.Extension is ".vtt" || start.StartsWith("WEBVTT", StringComparison.Ordinal);
+
     public IEnumerable<Found> Read(InFile file, ReadAs how) => Transcripts.AsSource(file);
 }
 
@@ -164,7 +195,9 @@ public sealed partial class SubRip : IFormat
 {
     public string Key => "srt";
     public string Name => "Transcript (SubRip)";
+
     public bool Recognises(InFile file, string start) => file.Extension is ".srt" || First().IsMatch(start);
+
     public IEnumerable<Found> Read(InFile file, ReadAs how) => Transcripts.AsSource(file);
 
     [GeneratedRegex(@"\A\d+\r?\n\d{1,2}:\d{2}:\d{2},\d{3} --> ")]
@@ -176,6 +209,8 @@ public sealed class TimedText : IFormat
 {
     public string Key => "timed";
     public string Name => "Transcript, plain text with times";
+
     public bool Recognises(InFile file, string start) => file.Extension is ".txt" or "" && Transcripts.LooksTimed(start);
+
     public IEnumerable<Found> Read(InFile file, ReadAs how) => Transcripts.AsSource(file);
 }

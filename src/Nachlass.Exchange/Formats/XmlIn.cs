@@ -8,7 +8,13 @@ namespace Nachlass.Exchange.Formats;
 /// <summary>Reads XML of strangers: without document types, so that no entity can grow or fetch anything.</summary>
 internal static class XmlIn
 {
-    private static readonly XmlReaderSettings Settings = new() { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, MaxCharactersInDocument = TextIn.MostBytesAtOnce, CloseInput = true };
+    private static readonly XmlReaderSettings Settings = new()
+    {
+        DtdProcessing = DtdProcessing.Prohibit,
+        XmlResolver = null,
+        MaxCharactersInDocument = TextIn.MostBytesAtOnce,
+        CloseInput = true,
+    };
 
     /// <exception cref="UnreadableFileException">It is no XML, too large, or has a document type.</exception>
     public static T Read<T>(InFile file, Func<XmlReader, T> read)
@@ -21,9 +27,12 @@ internal static class XmlIn
         }
         catch (XmlException error)
         {
-            throw new UnreadableFileException(file.Name, error.Message.Contains("DTD", StringComparison.Ordinal)
-                ? "it declares a document type. Entities can hide anything, so such files are not read."
-                : $"it is no well-formed XML: {error.Message}");
+            throw new UnreadableFileException(
+                file.Name,
+                error.Message.Contains("DTD", StringComparison.Ordinal)
+                    ? "it declares a document type. Entities can hide anything, so such files are not read."
+                    : $"it is no well-formed XML: {error.Message}"
+            );
         }
         catch (System.Text.DecoderFallbackException)
         {

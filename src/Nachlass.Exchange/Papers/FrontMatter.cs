@@ -32,19 +32,25 @@ public sealed class FrontMatter
     {
         content = content.Replace("\r\n", "\n", StringComparison.Ordinal);
         var end = content.StartsWith("---\n", StringComparison.Ordinal) ? content.IndexOf("\n---\n", 3, StringComparison.Ordinal) : -1;
-        if (end < 0) throw new UnreadableFileException(file, "it does not begin with front matter between two lines of ---.");
+        if (end < 0)
+            throw new UnreadableFileException(file, "it does not begin with front matter between two lines of ---.");
         var text = content[(end + 5)..];
         // The writer puts one empty line after the fields and one line end after the text.
-        if (text.StartsWith('\n')) text = text[1..];
-        if (text.EndsWith('\n')) text = text[..^1];
+        if (text.StartsWith('\n'))
+            text = text[1..];
+        if (text.EndsWith('\n'))
+            text = text[..^1];
         var read = new FrontMatter(file, text);
         try
         {
             var yaml = new YamlStream();
             yaml.Load(new StringReader(end < 4 ? "" : content[4..(end + 1)]));
-            if (yaml.Documents.Count == 0) return read;
-            if (yaml.Documents[0].RootNode is not YamlMappingNode map) throw new UnreadableFileException(file, "the front matter is not a list of fields.");
-            foreach (var (key, value) in map.Children) read.fields[((YamlScalarNode)key).Value ?? ""] = value;
+            if (yaml.Documents.Count == 0)
+                return read;
+            if (yaml.Documents[0].RootNode is not YamlMappingNode map)
+                throw new UnreadableFileException(file, "the front matter is not a list of fields.");
+            foreach (var (key, value) in map.Children)
+                read.fields[((YamlScalarNode)key).Value ?? ""] = value;
             return read;
         }
         catch (Exception error) when (error is YamlException or InvalidCastException)
@@ -61,42 +67,65 @@ public sealed class FrontMatter
 
     public IReadOnlyList<int> Numbers(string field) => [.. Words(field).Select(word => Number(field, word))];
 
-    private int Number(string field, string word) => int.TryParse(word, NumberStyles.Integer, CultureInfo.InvariantCulture, out var number) ? number
-        : throw Wrong(field, word, "a whole number");
+    private int Number(string field, string word) =>
+        int.TryParse(word, NumberStyles.Integer, CultureInfo.InvariantCulture, out var number)
+            ? number
+            : throw Wrong(field, word, "a whole number");
 
     public DateOnly? Day(string field) => WordOrNull(field) is { } word ? Day(field, word) : null;
 
     public IReadOnlyList<DateOnly> Days(string field) => [.. Words(field).Select(word => Day(field, word))];
 
-    private DateOnly Day(string field, string word) => DateOnly.TryParseExact(word, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day) ? day
-        : throw Wrong(field, word, "a date such as 2026-11-24");
+    private DateOnly Day(string field, string word) =>
+        DateOnly.TryParseExact(word, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day)
+            ? day
+            : throw Wrong(field, word, "a date such as 2026-11-24");
 
-    public DateTimeOffset? Instant(string field) => WordOrNull(field) is not { } word ? null
+    public DateTimeOffset? Instant(string field) =>
+        WordOrNull(field) is not { } word ? null
         : DateTimeOffset.TryParse(word, CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal, out var instant) ? instant
         : throw Wrong(field, word, "a time such as 2026-11-24T07:41:00Z");
 
-    public T Enum<T>(string field, T otherwise) where T : struct, Enum => WordOrNull(field) is { } word ? Enum<T>(field, word) : otherwise;
+    public T Enum<T>(string field, T otherwise)
+        where T : struct, Enum => WordOrNull(field) is { } word ? Enum<T>(field, word) : otherwise;
 
-    public IReadOnlyList<T> Each<T>(string field) where T : struct, Enum => [.. Words(field).Select(word => Enum<T>(field, word))];
+    public IReadOnlyList<T> Each<T>(string field)
+        where T : struct, Enum => [.. Words(field).Select(word => Enum<T>(field, word))];
 
-    private T Enum<T>(string field, string word) where T : struct, Enum => System.Enum.TryParse<T>(word, ignoreCase: true, out var value) && System.Enum.IsDefined(value) ? value
-        : throw Wrong(field, word, string.Join(", ", System.Enum.GetNames<T>()).ToLowerInvariant());
+    private T Enum<T>(string field, string word)
+        where T : struct, Enum =>
+        System.Enum.TryParse<T>(word, ignoreCase: true, out var value) && System.Enum.IsDefined(value)
+            ? value
+            : throw Wrong(field, word, string.Join(", ", System.Enum.GetNames<T>()).ToLowerInvariant());
 
-    public IReadOnlyList<string> Words(string field) => fields.TryGetValue(field, out var node)
-        ? node is YamlSequenceNode list ? [.. list.Children.OfType<YamlScalarNode>().Select(n => n.Value ?? "")] : node is YamlScalarNode { Value: { Length: > 0 } one } ? [one] : []
-        : [];
+    public IReadOnlyList<string> Words(string field) =>
+        fields.TryGetValue(field, out var node)
+            ? node is YamlSequenceNode list
+                ? [.. list.Children.OfType<YamlScalarNode>().Select(n => n.Value ?? "")]
+                : node is YamlScalarNode { Value: { Length: > 0 } one }
+                    ? [one]
+                    : []
+            : [];
 
     /// <summary>A list of small records: each a set of fields, read like a file's.</summary>
     public IReadOnlyList<FrontMatter> Records(string field)
     {
-        if (!fields.TryGetValue(field, out var node) || node is not YamlSequenceNode list) return [];
-        return [.. list.Children.OfType<YamlMappingNode>().Select(map =>
-        {
-            var record = new FrontMatter($"{file}, {field}", "");
-            foreach (var (key, value) in map.Children) record.fields[((YamlScalarNode)key).Value ?? ""] = value;
-            return record;
-        })];
+        if (!fields.TryGetValue(field, out var node) || node is not YamlSequenceNode list)
+            return [];
+        return
+        [
+            .. list
+                .Children.OfType<YamlMappingNode>()
+                .Select(map =>
+                {
+                    var record = new FrontMatter($"{file}, {field}", "");
+                    foreach (var (key, value) in map.Children)
+                        record.fields[((YamlScalarNode)key).Value ?? ""] = value;
+                    return record;
+                }),
+        ];
     }
 
-    private UnreadableFileException Wrong(string field, string word, string wanted) => new(file, $"{field} is “{word}”; it should be {wanted}.");
+    private UnreadableFileException Wrong(string field, string word, string wanted) =>
+        new(file, $"{field} is “{word}”; it should be {wanted}.");
 }

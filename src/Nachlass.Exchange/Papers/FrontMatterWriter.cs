@@ -12,13 +12,15 @@ public sealed class FrontMatterWriter
 
     public FrontMatterWriter Add(string field, string? value)
     {
-        if (!string.IsNullOrEmpty(value)) fields[field] = value;
+        if (!string.IsNullOrEmpty(value))
+            fields[field] = value;
         return this;
     }
 
     public FrontMatterWriter Add(string field, int? value)
     {
-        if (value is { } number) fields[field] = number;
+        if (value is { } number)
+            fields[field] = number;
         return this;
     }
 
@@ -27,12 +29,14 @@ public sealed class FrontMatterWriter
     public FrontMatterWriter Add(string field, DateTimeOffset? value) =>
         Add(field, value?.UtcDateTime.ToString("yyyy-MM-ddTHH:mm:ss.fffZ", CultureInfo.InvariantCulture));
 
-    public FrontMatterWriter Add<T>(string field, T value) where T : struct, Enum => Add(field, value.ToString().ToLowerInvariant());
+    public FrontMatterWriter Add<T>(string field, T value)
+        where T : struct, Enum => Add(field, value.ToString().ToLowerInvariant());
 
     public FrontMatterWriter Add(string field, IEnumerable<string> values)
     {
         var list = values.ToList();
-        if (list.Count > 0) fields[field] = list;
+        if (list.Count > 0)
+            fields[field] = list;
         return this;
     }
 
@@ -40,11 +44,17 @@ public sealed class FrontMatterWriter
     public FrontMatterWriter Add(string field, IEnumerable<FrontMatterWriter> records)
     {
         var list = records.Select(record => record.fields).ToList();
-        if (list.Count > 0) fields[field] = list;
+        if (list.Count > 0)
+            fields[field] = list;
         return this;
     }
 
     /// <summary>The file's content.</summary>
     public string Write(string text) =>
-        new StringBuilder("---\n").Append(fields.Count == 0 ? "" : Yaml.Serialize(fields)).Append("---\n\n").Append(text).Append('\n').ToString();
+        new StringBuilder("---\n")
+            .Append(fields.Count == 0 ? "" : Yaml.Serialize(fields))
+            .Append("---\n\n")
+            .Append(text)
+            .Append('\n')
+            .ToString();
 }

@@ -31,53 +31,197 @@ public static class PapersFiles
     public static IEnumerable<(string Name, string Content)> Write(PapersImage papers)
     {
         var names = papers.Topics.ToDictionary(t => t.Number, t => t.Name);
-        yield return (About, new FrontMatterWriter().Add("nachlass", 1).Add("purpose", papers.Purpose).Add("questions", papers.Questions ?? [])
-            .Add("cadences", papers.Cadences.Select(c => new FrontMatterWriter().Add("format", c.Format).Add("rule", c.Rule).Add("from", c.From)))
-            .Add("occasions", papers.Occasions.Select(o => new FrontMatterWriter().Add("number", o.Number.Value).Add("name", o.Name).Add("first", o.From).Add("last", o.To).Add("every-year", o.EveryYear ? "yes" : "")))
-            .Add("moves", papers.Moves.Select(m => new FrontMatterWriter().Add("number", m.Number.Value).Add("text", m.Text).Add("due", m.Due)
-                .Add("done", m.DoneAt).Add("piece", m.Piece?.Value).Add("caught", m.CaughtAt).Add("day", m.Day)))
-            .Write("These are the papers of one writer, taken out of Nachlass as Markdown files with YAML front matter."));
+        yield return (
+            About,
+            new FrontMatterWriter()
+                .Add("nachlass", 1)
+                .Add("purpose", papers.Purpose)
+                .Add("questions", papers.Questions ?? [])
+                .Add(
+                    "cadences",
+                    papers.Cadences.Select(c => new FrontMatterWriter().Add("format", c.Format).Add("rule", c.Rule).Add("from", c.From))
+                )
+                .Add(
+                    "occasions",
+                    papers.Occasions.Select(o =>
+                        new FrontMatterWriter()
+                            .Add("number", o.Number.Value)
+                            .Add("name", o.Name)
+                            .Add("first", o.From)
+                            .Add("last", o.To)
+                            .Add("every-year", o.EveryYear ? "yes" : "")
+                    )
+                )
+                .Add(
+                    "moves",
+                    papers.Moves.Select(m =>
+                        new FrontMatterWriter()
+                            .Add("number", m.Number.Value)
+                            .Add("text", m.Text)
+                            .Add("due", m.Due)
+                            .Add("done", m.DoneAt)
+                            .Add("piece", m.Piece?.Value)
+                            .Add("caught", m.CaughtAt)
+                            .Add("day", m.Day)
+                    )
+                )
+                .Write("These are the papers of one writer, taken out of Nachlass as Markdown files with YAML front matter.")
+        );
         if (papers.Plan is { } plan)
-            yield return (DayPlanFile, new FrontMatterWriter().Add("days-off", plan.DaysOff.Select(Word))
-                .Add("blocks", plan.Blocks.Select(b => new FrontMatterWriter().Add("block", b.Number).Add("kind", b.Kind).Add("heading", b.Heading)
-                    .Add("weekdays", b.Days.Weekdays.Select(Word)).Add("days-of-month", b.Days.DaysOfMonth.Select(d => d.ToString(CultureInfo.InvariantCulture)))
-                    .Add("dates", b.Days.Dates.Select(d => d.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture))).Add("text", b.Text).Add("size", b.Size)))
-                .Write("What stands on a new day's sheet."));
-        if (SiftingFile.Write(papers.Sifting) is { } sifting) yield return (SiftingFile.Name, sifting);
-        if (papers.Sifting.Views is { } views) yield return (Viewed, ViewsFile.Write(views));
+            yield return (
+                DayPlanFile,
+                new FrontMatterWriter()
+                    .Add("days-off", plan.DaysOff.Select(Word))
+                    .Add(
+                        "blocks",
+                        plan.Blocks.Select(b =>
+                            new FrontMatterWriter()
+                                .Add("block", b.Number)
+                                .Add("kind", b.Kind)
+                                .Add("heading", b.Heading)
+                                .Add("weekdays", b.Days.Weekdays.Select(Word))
+                                .Add("days-of-month", b.Days.DaysOfMonth.Select(d => d.ToString(CultureInfo.InvariantCulture)))
+                                .Add("dates", b.Days.Dates.Select(d => d.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)))
+                                .Add("text", b.Text)
+                                .Add("size", b.Size)
+                        )
+                    )
+                    .Write("What stands on a new day's sheet.")
+            );
+        if (SiftingFile.Write(papers.Sifting) is { } sifting)
+            yield return (SiftingFile.Name, sifting);
+        if (papers.Sifting.Views is { } views)
+            yield return (Viewed, ViewsFile.Write(views));
         foreach (var t in papers.Topics)
-            yield return ($"topics/{t.Number.Value:0000} {PieceFile.Name(t.Name)}.md", new FrontMatterWriter().Add("topic", t.Number.Value).Add("name", t.Name).Add("colour", t.Colour)
-                .Add("also", t.Aliases).Add("under", t.Wider?.Value).Add("merged-into", t.MergedInto?.Value).Write(""));
+            yield return (
+                $"topics/{t.Number.Value:0000} {PieceFile.Name(t.Name)}.md",
+                new FrontMatterWriter()
+                    .Add("topic", t.Number.Value)
+                    .Add("name", t.Name)
+                    .Add("colour", t.Colour)
+                    .Add("also", t.Aliases)
+                    .Add("under", t.Wider?.Value)
+                    .Add("merged-into", t.MergedInto?.Value)
+                    .Write("")
+            );
         foreach (var s in papers.Sources)
-            yield return ($"sources/{s.Number.Value:0000} {PieceFile.Name(s.Title)}.md", new FrontMatterWriter().Add("source", s.Number.Value).Add("type", s.Type).Add("title", s.Title)
-                .Add("creators", s.Creators).Add("container", s.Container).Add("date", s.Date).Add("address", s.Address).Add("language", s.Language)
-                .Add("topics", s.Topics.Select(t => t.Name)).Add("caught", s.CaughtAt).Add("trashed", s.TrashedAt).Add("new", s.IsNew ? "yes" : "")
-                .Add("details", s.Details.OrderBy(d => d.Key, StringComparer.Ordinal).Select(d => new FrontMatterWriter().Add("field", d.Key).Add("value", d.Value))).Add("comments", s.Comments).Write(s.Summary));
+            yield return (
+                $"sources/{s.Number.Value:0000} {PieceFile.Name(s.Title)}.md",
+                new FrontMatterWriter()
+                    .Add("source", s.Number.Value)
+                    .Add("type", s.Type)
+                    .Add("title", s.Title)
+                    .Add("creators", s.Creators)
+                    .Add("container", s.Container)
+                    .Add("date", s.Date)
+                    .Add("address", s.Address)
+                    .Add("language", s.Language)
+                    .Add("topics", s.Topics.Select(t => t.Name))
+                    .Add("caught", s.CaughtAt)
+                    .Add("trashed", s.TrashedAt)
+                    .Add("new", s.IsNew ? "yes" : "")
+                    .Add(
+                        "details",
+                        s.Details.OrderBy(d => d.Key, StringComparer.Ordinal)
+                            .Select(d => new FrontMatterWriter().Add("field", d.Key).Add("value", d.Value))
+                    )
+                    .Add("comments", s.Comments)
+                    .Write(s.Summary)
+            );
         foreach (var s in papers.Sources.Where(s => s.Text.Length > 0))
             yield return ($"texts/{s.Number.Value:0000}.md", new FrontMatterWriter().Add("source", s.Number.Value).Write(s.Text));
         foreach (var (source, lines) in papers.Transcripts)
             yield return ($"{Transcribed}/{source.Value:0000}.vtt", Transcripts.WebVtt(lines));
         if (papers.Attachments.Count > 0)
-            yield return (AttachmentsFile, new FrontMatterWriter().Add("attachments", papers.Attachments.Select(a => new FrontMatterWriter().Add("number", a.Number.Value)
-                .Add(a.To.Kind.ToString().ToLowerInvariant(), a.To.Number).Add("name", a.Name).Add("file", a.Hash).Add("type", a.Type)
-                .Add("bytes", a.Bytes.ToString(CultureInfo.InvariantCulture)).Add("why", a.Why).Add("caught", a.CaughtAt)))
-                .Write("The files lie in the folder “files”, each under the SHA-256 of its content."));
+            yield return (
+                AttachmentsFile,
+                new FrontMatterWriter()
+                    .Add(
+                        "attachments",
+                        papers.Attachments.Select(a =>
+                            new FrontMatterWriter()
+                                .Add("number", a.Number.Value)
+                                .Add(a.To.Kind.ToString().ToLowerInvariant(), a.To.Number)
+                                .Add("name", a.Name)
+                                .Add("file", a.Hash)
+                                .Add("type", a.Type)
+                                .Add("bytes", a.Bytes.ToString(CultureInfo.InvariantCulture))
+                                .Add("why", a.Why)
+                                .Add("caught", a.CaughtAt)
+                        )
+                    )
+                    .Write("The files lie in the folder “files”, each under the SHA-256 of its content.")
+            );
         foreach (var s in papers.Slips)
-            yield return ($"slips/{s.Number.Value:0000}.md", new FrontMatterWriter().Add("slip", s.Number.Value).Add("kind", s.Kind).Add("state", s.State)
-                .Add("topics", s.Topics.Select(t => t.Name)).Add("pull", s.Pull).Add("effort", s.Effort).Add("format", s.Format)
-                .Add("source", s.Source?.Value).Add("locator", s.Locator).Add("block", s.Block).Add("origin", s.Origin).Add("from", s.OriginNote)
-                .Add("caught", s.CaughtAt).Add("day", s.Day).Add("held-until", s.HeldUntil).Add("held-occasion", s.HeldOccasion?.Value).Add("held-sources", s.HeldSources).Add("merged-into", s.MergedInto?.Value).Add("settled", s.SettledAt).Write(s.Text));
+            yield return (
+                $"slips/{s.Number.Value:0000}.md",
+                new FrontMatterWriter()
+                    .Add("slip", s.Number.Value)
+                    .Add("kind", s.Kind)
+                    .Add("state", s.State)
+                    .Add("topics", s.Topics.Select(t => t.Name))
+                    .Add("pull", s.Pull)
+                    .Add("effort", s.Effort)
+                    .Add("format", s.Format)
+                    .Add("source", s.Source?.Value)
+                    .Add("locator", s.Locator)
+                    .Add("block", s.Block)
+                    .Add("origin", s.Origin)
+                    .Add("from", s.OriginNote)
+                    .Add("caught", s.CaughtAt)
+                    .Add("day", s.Day)
+                    .Add("held-until", s.HeldUntil)
+                    .Add("held-occasion", s.HeldOccasion?.Value)
+                    .Add("held-sources", s.HeldSources)
+                    .Add("merged-into", s.MergedInto?.Value)
+                    .Add("settled", s.SettledAt)
+                    .Write(s.Text)
+            );
         foreach (var (p, draft, sections, material) in papers.Pieces)
-            yield return ($"pieces/{p.Number.Value:0000} {PieceFile.Name(p.Title)}.md", new FrontMatterWriter().Add("piece", p.Number.Value).Add("title", p.Title).Add("format", p.Format)
-                .Add("stage", p.Stage).Add("brief", p.Brief).Add("topics", p.Topics.Select(t => t.Name)).Add("due", p.Due).Add("out", p.OutOn)
-                .Add("started", p.StartedAt).Add("changed", p.ChangedAt).Add("trashed", p.TrashedAt)
-                .Add("sections", sections.Select(s => new FrontMatterWriter().Add("aim", s.Aim).Add("beat", s.Beat)))
-                .Add("material", material.Select(m => new FrontMatterWriter().Add(m.Thing.Kind.ToString().ToLowerInvariant(), m.Thing.Number).Add("section", m.Section)))
-                .Write(draft));
+            yield return (
+                $"pieces/{p.Number.Value:0000} {PieceFile.Name(p.Title)}.md",
+                new FrontMatterWriter()
+                    .Add("piece", p.Number.Value)
+                    .Add("title", p.Title)
+                    .Add("format", p.Format)
+                    .Add("stage", p.Stage)
+                    .Add("brief", p.Brief)
+                    .Add("topics", p.Topics.Select(t => t.Name))
+                    .Add("due", p.Due)
+                    .Add("out", p.OutOn)
+                    .Add("started", p.StartedAt)
+                    .Add("changed", p.ChangedAt)
+                    .Add("trashed", p.TrashedAt)
+                    .Add("sections", sections.Select(s => new FrontMatterWriter().Add("aim", s.Aim).Add("beat", s.Beat)))
+                    .Add(
+                        "material",
+                        material.Select(m =>
+                            new FrontMatterWriter()
+                                .Add(m.Thing.Kind.ToString().ToLowerInvariant(), m.Thing.Number)
+                                .Add("section", m.Section)
+                        )
+                    )
+                    .Write(draft)
+            );
         foreach (var d in papers.Days)
-            yield return ($"days/{d.Day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)}.md", new FrontMatterWriter().Add("day", d.Day)
-                .Add("blocks", d.Blocks.Select(b => new FrontMatterWriter().Add("block", b.Block).Add("kind", b.Kind).Add("heading", b.Heading).Add("prompt", b.Prompt).Add("text", b.Text).Add("size", b.Size)))
-                .Write(d.Text));
+            yield return (
+                $"days/{d.Day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)}.md",
+                new FrontMatterWriter()
+                    .Add("day", d.Day)
+                    .Add(
+                        "blocks",
+                        d.Blocks.Select(b =>
+                            new FrontMatterWriter()
+                                .Add("block", b.Block)
+                                .Add("kind", b.Kind)
+                                .Add("heading", b.Heading)
+                                .Add("prompt", b.Prompt)
+                                .Add("text", b.Text)
+                                .Add("size", b.Size)
+                        )
+                    )
+                    .Write(d.Text)
+            );
     }
 
     /// <summary>Reads the files of a set of papers, in any order.</summary>
@@ -87,74 +231,157 @@ public static class PapersFiles
     public static PapersImage Read(IEnumerable<(string Name, string Content)> files, int shift = 0)
     {
         var all = files.ToList();
-        var read = all.Where(f => !f.Name.StartsWith(Transcribed, StringComparison.Ordinal) && f.Name != Viewed).Select(f => (f.Name, Folder: f.Name.Split('/')[0], Fields: FrontMatter.Read(f.Name, f.Content))).OrderBy(f => f.Name, StringComparer.Ordinal).ToList();
-        var about = read.SingleOrDefault(f => f.Name == About).Fields ?? throw new UnreadableFileException(About, "this file is missing, so these are not papers of Nachlass.");
-        if (about.Number("nachlass") != 1) throw new UnreadableFileException(About, "these papers were written by a newer Nachlass.");
+        var read = all.Where(f => !f.Name.StartsWith(Transcribed, StringComparison.Ordinal) && f.Name != Viewed)
+            .Select(f => (f.Name, Folder: f.Name.Split('/')[0], Fields: FrontMatter.Read(f.Name, f.Content)))
+            .OrderBy(f => f.Name, StringComparer.Ordinal)
+            .ToList();
+        var about =
+            read.SingleOrDefault(f => f.Name == About).Fields
+            ?? throw new UnreadableFileException(About, "this file is missing, so these are not papers of Nachlass.");
+        if (about.Number("nachlass") != 1)
+            throw new UnreadableFileException(About, "these papers were written by a newer Nachlass.");
         var topics = In("topics").Select(f => ReadTopic(f.Fields)).ToList();
-        var byName = topics.SelectMany(t => t.Aliases.Prepend(t.Name).Select(name => (name, t))).GroupBy(x => x.name, StringComparer.OrdinalIgnoreCase)
+        var byName = topics
+            .SelectMany(t => t.Aliases.Prepend(t.Name).Select(name => (name, t)))
+            .GroupBy(x => x.name, StringComparer.OrdinalIgnoreCase)
             .ToDictionary(g => g.Key, g => g.First().t, StringComparer.OrdinalIgnoreCase);
         var texts = In("texts").ToDictionary(f => Must(f.Name, "source", f.Fields.Number("source")), f => f.Fields.Text);
         return new PapersImage
         {
             Questions = about.Words("questions") is { Count: > 0 } questions ? questions : null,
-            Cadences = [.. about.Records("cadences").Select(c => new Cadence(c.Word("format"), c.Word("rule"), Must(About, "from", Day(c, "from"))).Checked())],
-            Occasions = [.. about.Records("occasions").Select(o => new Occasion(OccasionNumber.Of(Must(About, "number", o.Number("number"))), o.Word("name"),
-                Must(About, "first", Day(o, "first")), Must(About, "last", Day(o, "last")), o.Word("every-year") == "yes"))],
-            Transcripts = [.. all.Where(f => f.Name.StartsWith(Transcribed, StringComparison.Ordinal)).OrderBy(f => f.Name, StringComparer.Ordinal).Select(f =>
-                (SourceNumber.TryParse(System.IO.Path.GetFileNameWithoutExtension(f.Name).TrimStart('0'), out var of) ? of : throw new UnreadableFileException(f.Name, "its name is no number of a source."), Transcripts.Read(f.Content).Lines))],
+            Cadences =
+            [
+                .. about
+                    .Records("cadences")
+                    .Select(c => new Cadence(c.Word("format"), c.Word("rule"), Must(About, "from", Day(c, "from"))).Checked()),
+            ],
+            Occasions =
+            [
+                .. about
+                    .Records("occasions")
+                    .Select(o => new Occasion(
+                        OccasionNumber.Of(Must(About, "number", o.Number("number"))),
+                        o.Word("name"),
+                        Must(About, "first", Day(o, "first")),
+                        Must(About, "last", Day(o, "last")),
+                        o.Word("every-year") == "yes"
+                    )),
+            ],
+            Transcripts =
+            [
+                .. all.Where(f => f.Name.StartsWith(Transcribed, StringComparison.Ordinal))
+                    .OrderBy(f => f.Name, StringComparer.Ordinal)
+                    .Select(f =>
+                        (
+                            SourceNumber.TryParse(System.IO.Path.GetFileNameWithoutExtension(f.Name).TrimStart('0'), out var of)
+                                ? of
+                                : throw new UnreadableFileException(f.Name, "its name is no number of a source."),
+                            Transcripts.Read(f.Content).Lines
+                        )
+                    ),
+            ],
             Attachments = [.. In(AttachmentsFile).SelectMany(f => f.Fields.Records("attachments")).Select(ReadAttachment)],
             Purpose = about.Word("purpose"),
-            Sifting = SiftingFile.Read(In(SiftingFile.Name).Select(f => f.Fields).FirstOrDefault(), Instant) with { Views = all.Where(f => f.Name == Viewed).Select(f => ViewsFile.Read(f.Content)).FirstOrDefault() },
+            Sifting = SiftingFile.Read(In(SiftingFile.Name).Select(f => f.Fields).FirstOrDefault(), Instant) with
+            {
+                Views = all.Where(f => f.Name == Viewed).Select(f => ViewsFile.Read(f.Content)).FirstOrDefault(),
+            },
             Topics = topics,
             Sources = [.. In("sources").Select(f => ReadSource(f.Fields, Marks(f.Name, f.Fields)))],
             Slips = [.. In("slips").Select(f => ReadSlip(f.Name, f.Fields, Marks(f.Name, f.Fields)))],
             Pieces = [.. In("pieces").Select(f => ReadPiece(f.Name, f.Fields, Marks(f.Name, f.Fields)))],
             Moves = [.. about.Records("moves").Select(ReadMove)],
-            Days = [.. In("days").Select(f => new DaySheet { Day = Must(f.Name, "day", Day(f.Fields, "day")), Text = f.Fields.Text, Version = 1, Blocks = [.. f.Fields.Records("blocks").Select(ReadBlock)] })],
+            Days =
+            [
+                .. In("days")
+                    .Select(f => new DaySheet
+                    {
+                        Day = Must(f.Name, "day", Day(f.Fields, "day")),
+                        Text = f.Fields.Text,
+                        Version = 1,
+                        Blocks = [.. f.Fields.Records("blocks").Select(ReadBlock)],
+                    }),
+            ],
             Plan = In(DayPlanFile).Select(f => f.Fields).FirstOrDefault() is { } plan ? ReadPlan(plan) : null,
         };
 
         IEnumerable<(string Name, string Folder, FrontMatter Fields)> In(string folder) => read.Where(f => f.Folder == folder);
         DateOnly? Day(FrontMatter f, string field) => f.Day(field)?.AddDays(shift);
         DateTimeOffset? Instant(FrontMatter f, string field) => f.Instant(field)?.AddDays(shift);
-        IReadOnlyList<TopicMark> Marks(string file, FrontMatter f) => [.. f.Words("topics").Select(name => byName.TryGetValue(name, out var t)
-            ? new TopicMark(t.Number, t.Name, t.Colour) : throw new UnreadableFileException(file, $"there is no topic “{name}” among these papers."))];
+        IReadOnlyList<TopicMark> Marks(string file, FrontMatter f) =>
+            [
+                .. f.Words("topics")
+                    .Select(name =>
+                        byName.TryGetValue(name, out var t)
+                            ? new TopicMark(t.Number, t.Name, t.Colour)
+                            : throw new UnreadableFileException(file, $"there is no topic “{name}” among these papers.")
+                    ),
+            ];
 
-        Attachment ReadAttachment(FrontMatter f) => new()
-        {
-            Number = AttachmentNumber.Of(Must(AttachmentsFile, "number", f.Number("number"))),
-            To = f.Number("slip") is { } slip ? new Reference(ThingKind.Slip, slip) : f.Number("source") is { } source ? new Reference(ThingKind.Source, source)
-                : new Reference(ThingKind.Piece, Must(AttachmentsFile, "piece", f.Number("piece"))),
-            Name = f.Word("name"),
-            Hash = f.Word("file"),
-            Type = f.Word("type"),
-            Bytes = long.TryParse(f.Word("bytes"), NumberStyles.None, CultureInfo.InvariantCulture, out var bytes) ? bytes : 0,
-            Why = f.Word("why"),
-            CaughtAt = Must(AttachmentsFile, "caught", Instant(f, "caught")),
-        };
-        SheetBlock ReadBlock(FrontMatter f) => new(Must("days", "block", f.Number("block")), f.Enum("kind", BlockKind.Text), f.Word("heading"), f.Word("prompt"), f.Word("text"), f.Number("size"));
-        DayPlan ReadPlan(FrontMatter f) => new DayPlan([.. f.Records("blocks").Select(b => new PlanBlock(Must(DayPlanFile, "block", b.Number("block")), b.Enum("kind", BlockKind.Text), b.Word("heading"),
-            new BlockDays(b.Each<DayOfWeek>("weekdays"), b.Numbers("days-of-month"), [.. b.Days("dates").Select(d => d.AddDays(shift))]), b.Word("text"), b.Number("size")))], f.Each<DayOfWeek>("days-off")).Checked();
+        Attachment ReadAttachment(FrontMatter f) =>
+            new()
+            {
+                Number = AttachmentNumber.Of(Must(AttachmentsFile, "number", f.Number("number"))),
+                To =
+                    f.Number("slip") is { } slip ? new Reference(ThingKind.Slip, slip)
+                    : f.Number("source") is { } source ? new Reference(ThingKind.Source, source)
+                    : new Reference(ThingKind.Piece, Must(AttachmentsFile, "piece", f.Number("piece"))),
+                Name = f.Word("name"),
+                Hash = f.Word("file"),
+                Type = f.Word("type"),
+                Bytes = long.TryParse(f.Word("bytes"), NumberStyles.None, CultureInfo.InvariantCulture, out var bytes) ? bytes : 0,
+                Why = f.Word("why"),
+                CaughtAt = Must(AttachmentsFile, "caught", Instant(f, "caught")),
+            };
+        SheetBlock ReadBlock(FrontMatter f) =>
+            new(
+                Must("days", "block", f.Number("block")),
+                f.Enum("kind", BlockKind.Text),
+                f.Word("heading"),
+                f.Word("prompt"),
+                f.Word("text"),
+                f.Number("size")
+            );
+        DayPlan ReadPlan(FrontMatter f) =>
+            new DayPlan(
+                [
+                    .. f.Records("blocks")
+                        .Select(b => new PlanBlock(
+                            Must(DayPlanFile, "block", b.Number("block")),
+                            b.Enum("kind", BlockKind.Text),
+                            b.Word("heading"),
+                            new BlockDays(
+                                b.Each<DayOfWeek>("weekdays"),
+                                b.Numbers("days-of-month"),
+                                [.. b.Days("dates").Select(d => d.AddDays(shift))]
+                            ),
+                            b.Word("text"),
+                            b.Number("size")
+                        )),
+                ],
+                f.Each<DayOfWeek>("days-off")
+            ).Checked();
 
-        Source ReadSource(FrontMatter f, IReadOnlyList<TopicMark> marks) => new()
-        {
-            Number = SourceNumber.Of(Must("sources", "source", f.Number("source"))),
-            Type = f.Enum("type", SourceType.Book),
-            Title = f.Word("title"),
-            Creators = f.Word("creators"),
-            Container = f.Word("container"),
-            Date = f.Word("date"),
-            Address = f.Word("address"),
-            Language = f.Word("language"),
-            Details = f.Records("details").ToDictionary(d => d.Word("field"), d => d.Word("value")),
-            Summary = f.Text,
-            Text = texts.GetValueOrDefault(f.Number("source") ?? 0, ""),
-            IsNew = f.Word("new") == "yes",
-            Comments = f.Word("comments"),
-            CaughtAt = Instant(f, "caught") ?? DateTimeOffset.UnixEpoch,
-            TrashedAt = Instant(f, "trashed"),
-            Topics = marks,
-        };
+        Source ReadSource(FrontMatter f, IReadOnlyList<TopicMark> marks) =>
+            new()
+            {
+                Number = SourceNumber.Of(Must("sources", "source", f.Number("source"))),
+                Type = f.Enum("type", SourceType.Book),
+                Title = f.Word("title"),
+                Creators = f.Word("creators"),
+                Container = f.Word("container"),
+                Date = f.Word("date"),
+                Address = f.Word("address"),
+                Language = f.Word("language"),
+                Details = f.Records("details").ToDictionary(d => d.Word("field"), d => d.Word("value")),
+                Summary = f.Text,
+                Text = texts.GetValueOrDefault(f.Number("source") ?? 0, ""),
+                IsNew = f.Word("new") == "yes",
+                Comments = f.Word("comments"),
+                CaughtAt = Instant(f, "caught") ?? DateTimeOffset.UnixEpoch,
+                TrashedAt = Instant(f, "trashed"),
+                Topics = marks,
+            };
         Slip ReadSlip(string file, FrontMatter f, IReadOnlyList<TopicMark> marks)
         {
             var number = SlipNumber.Of(Must(file, "slip", f.Number("slip")));
@@ -185,24 +412,39 @@ public static class PapersFiles
         }
         PieceImage ReadPiece(string file, FrontMatter f, IReadOnlyList<TopicMark> marks)
         {
-            var format = ReadyFormats.Find(f.Word("format")) ?? throw new UnreadableFileException(file, $"there is no format “{f.Word("format")}”.");
+            var format =
+                ReadyFormats.Find(f.Word("format")) ?? throw new UnreadableFileException(file, $"there is no format “{f.Word("format")}”.");
             var started = Must(file, "started", Instant(f, "started"));
             var sections = f.Records("sections").Select(s => new SectionImage(s.Number("aim"), s.Word("beat"))).ToList();
-            return new PieceImage(new Piece
-            {
-                Number = PieceNumber.Of(Must(file, "piece", f.Number("piece"))),
-                Title = f.Word("title"),
-                Format = format.Key,
-                Stage = format.Stages.Contains(f.Word("stage")) ? f.Word("stage") : throw new UnreadableFileException(file, $"the stages of {format.Name} are {string.Join(", ", format.Stages)}."),
-                Brief = f.Word("brief"),
-                Due = Day(f, "due"),
-                OutOn = Day(f, "out"),
-                StartedAt = started,
-                ChangedAt = Instant(f, "changed") ?? started,
-                TrashedAt = Instant(f, "trashed"),
-                Topics = marks,
-            }, f.Text, sections, [.. f.Records("material").Select(m => new MaterialImage(
-                m.Number("slip") is { } slip ? new Reference(ThingKind.Slip, slip) : new Reference(ThingKind.Source, Must(file, "material", m.Number("source"))), m.Number("section")))]);
+            return new PieceImage(
+                new Piece
+                {
+                    Number = PieceNumber.Of(Must(file, "piece", f.Number("piece"))),
+                    Title = f.Word("title"),
+                    Format = format.Key,
+                    Stage = format.Stages.Contains(f.Word("stage"))
+                        ? f.Word("stage")
+                        : throw new UnreadableFileException(file, $"the stages of {format.Name} are {string.Join(", ", format.Stages)}."),
+                    Brief = f.Word("brief"),
+                    Due = Day(f, "due"),
+                    OutOn = Day(f, "out"),
+                    StartedAt = started,
+                    ChangedAt = Instant(f, "changed") ?? started,
+                    TrashedAt = Instant(f, "trashed"),
+                    Topics = marks,
+                },
+                f.Text,
+                sections,
+                [
+                    .. f.Records("material")
+                        .Select(m => new MaterialImage(
+                            m.Number("slip") is { } slip
+                                ? new Reference(ThingKind.Slip, slip)
+                                : new Reference(ThingKind.Source, Must(file, "material", m.Number("source"))),
+                            m.Number("section")
+                        )),
+                ]
+            );
         }
         Move ReadMove(FrontMatter f)
         {
@@ -220,15 +462,17 @@ public static class PapersFiles
         }
     }
 
-    private static Topic ReadTopic(FrontMatter f) => new()
-    {
-        Number = TopicNumber.Of(Must("topics", "topic", f.Number("topic"))),
-        Name = TopicName.Clean(f.Word("name")),
-        Colour = f.Enum("colour", TopicColour.Teal),
-        Aliases = f.Words("also"),
-        Wider = f.Number("under") is { } wider ? TopicNumber.Of(wider) : null,
-        MergedInto = f.Number("merged-into") is { } into ? TopicNumber.Of(into) : null,
-    };
+    private static Topic ReadTopic(FrontMatter f) =>
+        new()
+        {
+            Number = TopicNumber.Of(Must("topics", "topic", f.Number("topic"))),
+            Name = TopicName.Clean(f.Word("name")),
+            Colour = f.Enum("colour", TopicColour.Teal),
+            Aliases = f.Words("also"),
+            Wider = f.Number("under") is { } wider ? TopicNumber.Of(wider) : null,
+            MergedInto = f.Number("merged-into") is { } into ? TopicNumber.Of(into) : null,
+        };
 
-    private static T Must<T>(string file, string field, T? value) where T : struct => value ?? throw new UnreadableFileException(file, $"{field} is missing.");
+    private static T Must<T>(string file, string field, T? value)
+        where T : struct => value ?? throw new UnreadableFileException(file, $"{field} is missing.");
 }

@@ -42,32 +42,51 @@ public static class PapersZip
         }
     }
 
-    /// <summary>Reads the zip. Nothing is unpacked to disk, so no entry can leave its folder; names that try are refused all the same.</summary>
+    /// <summary>Reads the zip. Nothing is unpacked to disk, so no entry can leave its folder; names that try are refused all the
+    /// same.</summary>
     /// <param name="keep">Takes in the content of an attached file and says its hash; called before the papers are read.</param>
-    /// <exception cref="UnreadableFileException">It is no zip, too large, holds a name that climbs, or a file that can't be read.</exception>
+    /// <exception cref="UnreadableFileException">It is no zip, too large, holds a name that climbs, or a file that can't be
+    /// read.</exception>
     public static PapersImage Read(Stream from, Func<Stream, string> keep)
     {
         try
         {
             using var zip = new ZipArchive(from, ZipArchiveMode.Read, leaveOpen: true);
-            if (zip.Entries.Count > MostFiles) throw new UnreadableFileException("the zip", $"it holds more than {MostFiles:N0} files.");
+            if (zip.Entries.Count > MostFiles)
+                throw new UnreadableFileException("the zip", $"it holds more than {MostFiles:N0} files.");
             var files = new List<(string, string)>();
             var total = 0L;
             foreach (var entry in zip.Entries)
             {
-                if (entry.FullName.EndsWith('/')) continue;
-                if (entry.FullName.Contains('\\') || entry.FullName.StartsWith('/') || entry.FullName.Contains(':') || entry.FullName.Split('/').Contains(".."))
+                if (entry.FullName.EndsWith('/'))
+                    continue;
+                if (
+                    entry.FullName.Contains('\\')
+                    || entry.FullName.StartsWith('/')
+                    || entry.FullName.Contains(':')
+                    || entry.FullName.Split('/').Contains("..")
+                )
                     throw new UnreadableFileException(entry.FullName, "its name leads out of the papers.");
                 if (entry.FullName.StartsWith(FilesFolder, StringComparison.Ordinal))
                 {
                     using var content = entry.Open();
-                    if (keep(content) != entry.Name) throw new UnreadableFileException(entry.FullName, "its content is not what its name says; it was changed or damaged.");
+                    if (keep(content) != entry.Name)
+                        throw new UnreadableFileException(
+                            entry.FullName,
+                            "its content is not what its name says; it was changed or damaged."
+                        );
                     continue;
                 }
-                if (!entry.FullName.EndsWith(".md", StringComparison.OrdinalIgnoreCase) && !entry.FullName.EndsWith(".vtt", StringComparison.OrdinalIgnoreCase) && entry.FullName != "views.json") continue;
+                if (
+                    !entry.FullName.EndsWith(".md", StringComparison.OrdinalIgnoreCase)
+                    && !entry.FullName.EndsWith(".vtt", StringComparison.OrdinalIgnoreCase)
+                    && entry.FullName != "views.json"
+                )
+                    continue;
                 var text = Content(entry);
                 total += text.Length;
-                if (total > MostBytes) throw new UnreadableFileException("the zip", "it unpacks to more than 1 GiB.");
+                if (total > MostBytes)
+                    throw new UnreadableFileException("the zip", "it unpacks to more than 1 GiB.");
                 files.Add((entry.FullName, text));
             }
             return PapersFiles.Read(files);
@@ -84,14 +103,17 @@ public static class PapersZip
         using var stream = entry.Open();
         using var memory = new MemoryStream();
         var buffer = new byte[81_920];
-        for (int read; (read = stream.Read(buffer)) > 0;)
+        for (int read; (read = stream.Read(buffer)) > 0; )
         {
             memory.Write(buffer, 0, read);
-            if (memory.Length > MostBytesOfFile) throw new UnreadableFileException(entry.FullName, "it is larger than 16 MiB.");
+            if (memory.Length > MostBytesOfFile)
+                throw new UnreadableFileException(entry.FullName, "it is larger than 16 MiB.");
         }
         try
         {
-            return new UTF8Encoding(false, throwOnInvalidBytes: true).GetString(memory.GetBuffer(), 0, (int)memory.Length).TrimStart('\uFEFF');
+            return new UTF8Encoding(false, throwOnInvalidBytes: true)
+                .GetString(memory.GetBuffer(), 0, (int)memory.Length)
+                .TrimStart('\uFEFF');
         }
         catch (DecoderFallbackException)
         {

@@ -45,9 +45,16 @@ public sealed class FeedServer : IAsyncDisposable
         var server = new FeedServer(app, time, title, notices);
         app.MapGet("/notices.rss", (HttpContext http) => server.Give(http, "application/rss+xml", feed => feed.GetRss20Formatter()));
         app.MapGet("/notices.atom", (HttpContext http) => server.Give(http, "application/atom+xml", feed => feed.GetAtom10Formatter()));
-        app.MapGet("/notices/{number:int}", (int number) => number >= 1 && number <= server.Published.Count
-            ? Results.Content($"<!doctype html><html lang=en><meta charset=utf-8><title>{server.notices[number - 1].Title}</title><h1>{server.notices[number - 1].Title}</h1>{server.notices[number - 1].Text}", "text/html; charset=utf-8")
-            : Results.NotFound());
+        app.MapGet(
+            "/notices/{number:int}",
+            (int number) =>
+                number >= 1 && number <= server.Published.Count
+                    ? Results.Content(
+                        $"<!doctype html><html lang=en><meta charset=utf-8><title>{server.notices[number - 1].Title}</title><h1>{server.notices[number - 1].Title}</h1>{server.notices[number - 1].Text}",
+                        "text/html; charset=utf-8"
+                    )
+                    : Results.NotFound()
+        );
         await app.StartAsync();
         return server;
     }
@@ -59,7 +66,11 @@ public sealed class FeedServer : IAsyncDisposable
     public int Asked { get; private set; }
 
     private IReadOnlyList<(Notice Notice, int Number, DateTimeOffset At)> Published =>
-        [.. notices.Select((n, i) => (n, i + 1, n.After < 0 ? start.AddDays(n.After) : start.AddSeconds(n.After))).Where(n => n.Item3 <= time.GetUtcNow())];
+        [
+            .. notices
+                .Select((n, i) => (n, i + 1, n.After < 0 ? start.AddDays(n.After) : start.AddSeconds(n.After)))
+                .Where(n => n.Item3 <= time.GetUtcNow()),
+        ];
 
     private IResult Give(HttpContext http, string type, Func<SyndicationFeed, SyndicationFeedFormatter> format)
     {
@@ -67,16 +78,40 @@ public sealed class FeedServer : IAsyncDisposable
         var published = Published;
         var tag = string.Create(CultureInfo.InvariantCulture, $"\"{start.ToUnixTimeSeconds()}-{published.Count}\"");
         http.Response.Headers.ETag = tag;
-        http.Response.Headers.LastModified = published.Select(p => p.At).DefaultIfEmpty(start).Max().ToString("R", CultureInfo.InvariantCulture);
-        if (http.Request.Headers.IfNoneMatch == tag) return Results.StatusCode(StatusCodes.Status304NotModified);
-        var feed = new SyndicationFeed(title, "Notices of works on the river and its crossings", new Uri(Address, "/"), published.OrderByDescending(p => p.At).Select(p =>
-        {
-            var item = new SyndicationItem(p.Notice.Title, SyndicationContent.CreateHtmlContent(p.Notice.Text), new Uri(Address, $"/notices/{p.Number}"), $"urn:notice:{p.Number}", p.At) { PublishDate = p.At, Summary = SyndicationContent.CreateHtmlContent(p.Notice.Text) };
-            if (p.Notice.Category is { } category) item.Categories.Add(new SyndicationCategory(category));
-            return item;
-        }));
+        http.Response.Headers.LastModified = published
+            .Select(p => p.At)
+            .DefaultIfEmpty(start)
+            .Max()
+            .ToString("R", CultureInfo.InvariantCulture);
+        if (http.Request.Headers.IfNoneMatch == tag)
+            return Results.StatusCode(StatusCodes.Status304NotModified);
+        var feed = new SyndicationFeed(
+            title,
+            "Notices of works on the river and its crossings",
+            new Uri(Address, "/"),
+            published
+                .OrderByDescending(p => p.At)
+                .Select(p =>
+                {
+                    var item = new SyndicationItem(
+                        p.Notice.Title,
+                        SyndicationContent.CreateHtmlContent(p.Notice.Text),
+                        new Uri(Address, $"/notices/{p.Number}"),
+                        $"urn:notice:{p.Number}",
+                        p.At
+                    )
+                    {
+                        PublishDate = p.At,
+                        Summary = SyndicationContent.CreateHtmlContent(p.Notice.Text),
+                    };
+                    if (p.Notice.Category is { } category)
+                        item.Categories.Add(new SyndicationCategory(category));
+                    return item;
+                })
+        );
         var text = new StringBuilder();
-        using (var xml = XmlWriter.Create(text, new XmlWriterSettings { Indent = true })) format(feed).WriteTo(xml);
+        using (var xml = XmlWriter.Create(text, new XmlWriterSettings { Indent = true }))
+            format(feed).WriteTo(xml);
         return Results.Content(text.ToString().Replace("utf-16", "utf-8", StringComparison.Ordinal), type + "; charset=utf-8");
     }
 

@@ -13,23 +13,34 @@ internal static class MaterialRows
         var column = Column(thing);
         if (change.Db.ExecuteScalar<int>($"SELECT count(*) FROM {column} WHERE number = @Number", new { thing.Number }) == 0)
             throw new BadInputException(column, $"There is no {thing}.");
-        if (section is { } s && change.Db.ExecuteScalar<int>("SELECT count(*) FROM section WHERE number = @s AND piece = @piece", new { s, piece }) == 0)
+        if (
+            section is { } s
+            && change.Db.ExecuteScalar<int>("SELECT count(*) FROM section WHERE number = @s AND piece = @piece", new { s, piece }) == 0
+        )
             throw new BadInputException("section", $"There is no section {s} in P {piece}.");
         change.Db.Execute(
             $"""
             INSERT INTO material (piece, {column}, section, position)
             VALUES (@piece, @Number, @section, (SELECT coalesce(max(position), 0) + 1 FROM material WHERE piece = @piece))
             ON CONFLICT (piece, {column}) DO UPDATE SET section = excluded.section
-            """, new { piece, thing.Number, section });
+            """,
+            new
+            {
+                piece,
+                thing.Number,
+                section,
+            }
+        );
     }
 
     public static bool Remove(SqliteConnection db, PieceNumber piece, Reference thing) =>
         db.Execute($"DELETE FROM material WHERE piece = @piece AND {Column(thing)} = @Number", new { piece, thing.Number }) > 0;
 
-    private static string Column(Reference thing) => thing.Kind switch
-    {
-        ThingKind.Slip => "slip",
-        ThingKind.Source => "source",
-        _ => throw new BadInputException("kind", "Material is a slip or a source."),
-    };
+    private static string Column(Reference thing) =>
+        thing.Kind switch
+        {
+            ThingKind.Slip => "slip",
+            ThingKind.Source => "source",
+            _ => throw new BadInputException("kind", "Material is a slip or a source."),
+        };
 }

@@ -11,8 +11,7 @@ namespace Nachlass.Store.Bench;
 
 internal static class PieceRows
 {
-    private const string Columns =
-        """
+    private const string Columns = """
         p.number, p.title, p.format, p.brief, p.stage, p.due, p.out_on, p.started_at, p.trashed_at, p.version, d.words,
         max(p.changed_at, d.changed_at) AS changed_at,
         (SELECT coalesce(sum(aim), 0) FROM section WHERE piece = p.number) AS aim,
@@ -29,19 +28,36 @@ internal static class PieceRows
     /// <summary>Pieces that meet a condition: overdue and due first, then by last change.</summary>
     public static IReadOnlyList<Piece> List(SqliteConnection db, string where, object? arguments)
     {
-        var pieces = db.Query<Piece>($"SELECT {Columns} WHERE {where} ORDER BY p.out_on IS NOT NULL, p.due IS NULL, p.due, p.out_on DESC, changed_at DESC", arguments).ToList();
+        var pieces = db.Query<Piece>(
+                $"SELECT {Columns} WHERE {where} ORDER BY p.out_on IS NOT NULL, p.due IS NULL, p.due, p.out_on DESC, changed_at DESC",
+                arguments
+            )
+            .ToList();
         var moves = db.Query<Move>(
-            $"SELECT {MoveRows.Columns} WHERE v.done_at IS NULL AND v.piece IN @numbers ORDER BY v.due IS NULL, v.due, v.number",
-            new { numbers = pieces.Select(p => p.Number.Value) }).ToLookup(m => m.Piece);
+                $"SELECT {MoveRows.Columns} WHERE v.done_at IS NULL AND v.piece IN @numbers ORDER BY v.due IS NULL, v.due, v.number",
+                new { numbers = pieces.Select(p => p.Number.Value) }
+            )
+            .ToLookup(m => m.Piece);
         return [.. pieces.Select(p => p with { NextMove = moves[p.Number].FirstOrDefault() })];
     }
 
     /// <summary>Begins a piece: the format's skeleton is its outline and its draft.</summary>
     public static PieceNumber Start(Change change, string title, Format format, string brief, IReadOnlyList<TopicNumber> topics)
     {
-        var number = PieceNumber.Of(change.Db.ExecuteScalar<int>(
-            "INSERT INTO piece (title, format, brief, stage, started_at, changed_at) VALUES (@title, @Key, @brief, @stage, @Now, @Now) RETURNING number",
-            new { title, format.Key, brief, stage = format.Stages[0], change.Now }));
+        var number = PieceNumber.Of(
+            change.Db.ExecuteScalar<int>(
+                "INSERT INTO piece (title, format, brief, stage, started_at, changed_at) "
+                    + "VALUES (@title, @Key, @brief, @stage, @Now, @Now) RETURNING number",
+                new
+                {
+                    title,
+                    format.Key,
+                    brief,
+                    stage = format.Stages[0],
+                    change.Now,
+                }
+            )
+        );
         change.Db.Execute("INSERT INTO draft (piece, changed_at) VALUES (@number, @Now)", new { number, change.Now });
         DraftRows.Write(change, number, Outline.From(format));
         SetTopics(change.Db, number, topics);
@@ -50,7 +66,11 @@ internal static class PieceRows
 
     public static void SetTopics(SqliteConnection db, PieceNumber piece, IReadOnlyList<TopicNumber> topics)
     {
-        db.Execute("DELETE FROM piece_topic WHERE piece = @piece AND topic NOT IN @topics", new { piece, topics = topics.Select(t => t.Value) });
-        foreach (var topic in topics) db.Execute("INSERT OR IGNORE INTO piece_topic (piece, topic) VALUES (@piece, @topic)", new { piece, topic });
+        db.Execute(
+            "DELETE FROM piece_topic WHERE piece = @piece AND topic NOT IN @topics",
+            new { piece, topics = topics.Select(t => t.Value) }
+        );
+        foreach (var topic in topics)
+            db.Execute("INSERT OR IGNORE INTO piece_topic (piece, topic) VALUES (@piece, @topic)", new { piece, topic });
     }
 }

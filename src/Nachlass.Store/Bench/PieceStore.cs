@@ -15,7 +15,13 @@ using Nachlass.Store.Topics;
 namespace Nachlass.Store.Bench;
 
 /// <summary>A piece to be started.</summary>
-public sealed record NewPiece(string? Title, string? Format = null, string? Brief = null, SlipNumber? Slip = null, IReadOnlyList<string>? Topics = null);
+public sealed record NewPiece(
+    string? Title,
+    string? Format = null,
+    string? Brief = null,
+    SlipNumber? Slip = null,
+    IReadOnlyList<string>? Topics = null
+);
 
 /// <summary>A change to a piece; what is not set stays.</summary>
 public sealed record PieceChange
@@ -64,13 +70,18 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
         var title = Check.Text("title", made.Title, Piece.LongestTitle);
         var format = ReadyFormats.Named(made.Format ?? ReadyFormats.Essay.Key);
         var brief = Check.Length("brief", made.Brief, Source.LongestField);
-        return papers.Run("started a piece", once, change =>
-        {
-            var piece = PieceRows.Start(change, title, format, brief, TopicRows.NumbersFor(change.Db, made.Topics ?? []));
-            if (made.Slip is { } slip) MaterialRows.Add(change, piece, Reference.To(slip), null);
-            change.What = $"started P {piece} “{title}”";
-            return PieceRows.Get(change.Db, piece);
-        });
+        return papers.Run(
+            "started a piece",
+            once,
+            change =>
+            {
+                var piece = PieceRows.Start(change, title, format, brief, TopicRows.NumbersFor(change.Db, made.Topics ?? []));
+                if (made.Slip is { } slip)
+                    MaterialRows.Add(change, piece, Reference.To(slip), null);
+                change.What = $"started P {piece} “{title}”";
+                return PieceRows.Get(change.Db, piece);
+            }
+        );
     }
 
     public Done<Piece> Edit(PieceNumber number, PieceChange edit, Once once)
@@ -78,35 +89,53 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
         var based = Check.Version(edit.Version);
         var title = edit.Title is null ? null : Check.Text("title", edit.Title, Piece.LongestTitle);
         Check.Length("brief", edit.Brief, Source.LongestField);
-        return papers.Run($"changed P {number}", once, change =>
-        {
-            var piece = PieceRows.Get(change.Db, number);
-            if (piece.Version != based) throw new StaleException($"P {number}", piece);
-            var format = ReadyFormats.Named(edit.Format ?? piece.Format);
-            var stage = edit.Stage ?? (format.Stages.Contains(piece.Stage) ? piece.Stage : format.Stages[0]);
-            if (!format.Stages.Contains(stage)) throw new BadInputException("stage", $"The stages of {format.Name} are {string.Join(", ", format.Stages)}.");
-            change.Db.Execute(
-                """
-                UPDATE piece SET title = @title, brief = @brief, stage = @stage, format = @Key, due = @due, out_on = @outOn, trashed_at = @trashed,
-                    changed_at = @Now, version = version + 1 WHERE number = @number
-                """, new
-                {
-                    number,
-                    title = title ?? piece.Title,
-                    brief = edit.Brief?.Trim() ?? piece.Brief,
-                    stage,
-                    format.Key,
-                    due = edit.Due.Or(piece.Due),
-                    outOn = format.IsOut(stage) ? piece.OutOn ?? change.Today : (DateOnly?)null,
-                    trashed = edit.Trashed switch { true => piece.TrashedAt ?? change.Now, false => null, _ => piece.TrashedAt },
-                    change.Now,
-                });
-            if (edit.Topics is not null) PieceRows.SetTopics(change.Db, number, TopicRows.NumbersFor(change.Db, edit.Topics));
-            if (title is not null) Renaming.Retitled(change, Reference.To(number), piece.Title, title);
-            if (edit.Trashed is { } trash) change.What = trash ? $"put P {number} into the trash" : $"took P {number} out of the trash";
-            else if (stage != piece.Stage) change.What = $"moved P {number} to {stage}";
-            return PieceRows.Get(change.Db, number);
-        });
+        return papers.Run(
+            $"changed P {number}",
+            once,
+            change =>
+            {
+                var piece = PieceRows.Get(change.Db, number);
+                if (piece.Version != based)
+                    throw new StaleException($"P {number}", piece);
+                var format = ReadyFormats.Named(edit.Format ?? piece.Format);
+                var stage = edit.Stage ?? (format.Stages.Contains(piece.Stage) ? piece.Stage : format.Stages[0]);
+                if (!format.Stages.Contains(stage))
+                    throw new BadInputException("stage", $"The stages of {format.Name} are {string.Join(", ", format.Stages)}.");
+                change.Db.Execute(
+                    """
+                    UPDATE piece SET title = @title, brief = @brief, stage = @stage, format = @Key, due = @due, out_on = @outOn,
+                        trashed_at = @trashed,
+                        changed_at = @Now, version = version + 1 WHERE number = @number
+                    """,
+                    new
+                    {
+                        number,
+                        title = title ?? piece.Title,
+                        brief = edit.Brief?.Trim() ?? piece.Brief,
+                        stage,
+                        format.Key,
+                        due = edit.Due.Or(piece.Due),
+                        outOn = format.IsOut(stage) ? piece.OutOn ?? change.Today : (DateOnly?)null,
+                        trashed = edit.Trashed switch
+                        {
+                            true => piece.TrashedAt ?? change.Now,
+                            false => null,
+                            _ => piece.TrashedAt,
+                        },
+                        change.Now,
+                    }
+                );
+                if (edit.Topics is not null)
+                    PieceRows.SetTopics(change.Db, number, TopicRows.NumbersFor(change.Db, edit.Topics));
+                if (title is not null)
+                    Renaming.Retitled(change, Reference.To(number), piece.Title, title);
+                if (edit.Trashed is { } trash)
+                    change.What = trash ? $"put P {number} into the trash" : $"took P {number} out of the trash";
+                else if (stage != piece.Stage)
+                    change.What = $"moved P {number} to {stage}";
+                return PieceRows.Get(change.Db, number);
+            }
+        );
     }
 
     /// <summary>A piece's material, and what else would fit it.</summary>
@@ -115,38 +144,63 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
         var (piece, items, text) = papers.Read(db =>
         {
             var piece = PieceRows.Get(db, number);
-            var rows = db.Query<(int? Slip, int? Source, int? Section)>("SELECT slip, source, section FROM material WHERE piece = @number ORDER BY position", new { number }).ToList();
+            var rows = db.Query<(int? Slip, int? Source, int? Section)>(
+                    "SELECT slip, source, section FROM material WHERE piece = @number ORDER BY position",
+                    new { number }
+                )
+                .ToList();
             var slips = SlipRows.All(db, [.. rows.Select(r => r.Slip).OfType<int>()]);
             var sources = SourceRows.All(db, [.. rows.Select(r => r.Source).OfType<int>()]);
             var text = db.ExecuteScalar<string>("SELECT text FROM draft WHERE piece = @number", new { number }) ?? "";
             var referred = References.In(text).Select(r => r.Thing).OfType<Reference>().ToHashSet();
-            List<Material> items = [.. rows.Select(r => new Material(
-                r.Slip is { } s ? slips[s] : null, r.Source is { } o ? sources[o] : null, r.Section is { } n ? SectionNumber.Of(n) : null,
-                referred.Contains(r.Slip is { } slip ? new Reference(ThingKind.Slip, slip) : new Reference(ThingKind.Source, r.Source ?? 0))))];
+            List<Material> items =
+            [
+                .. rows.Select(r => new Material(
+                    r.Slip is { } s ? slips[s] : null,
+                    r.Source is { } o ? sources[o] : null,
+                    r.Section is { } n ? SectionNumber.Of(n) : null,
+                    referred.Contains(
+                        r.Slip is { } slip ? new Reference(ThingKind.Slip, slip) : new Reference(ThingKind.Source, r.Source ?? 0)
+                    )
+                )),
+            ];
             return (piece, items, text);
         });
         var tied = items.Select(m => m.Slip is { } slip ? Reference.To(slip.Number) : Reference.To(m.Source!.Number)).ToHashSet();
         // What the writer has gathered says what the piece is about before a word of it is written.
-        var about = string.Join('\n', items.Select(m => m.Slip?.Text ?? m.Source!.Title).Prepend(text).Prepend(piece.Brief).Prepend(piece.Title));
+        var about = string.Join(
+            '\n',
+            items.Select(m => m.Slip?.Text ?? m.Source!.Title).Prepend(text).Prepend(piece.Brief).Prepend(piece.Title)
+        );
         var like = advice.Like(about, MostFitting * 2, thing => thing.Kind is ThingKind.Slip or ThingKind.Source && !tied.Contains(thing));
         return new MaterialOnHand(number, items, [.. like.Where(a => a.Note != "dropped").Take(MostFitting)]);
     }
 
     /// <summary>Ties a slip or source to a piece, places it in a section, or takes it out of its section again.</summary>
     public Done<bool> Place(PieceNumber number, Reference thing, SectionNumber? section, Once once) =>
-        papers.Run(section is null ? $"laid {thing} beside P {number}" : $"placed {thing} in P {number}", once, change =>
-        {
-            PieceRows.Get(change.Db, number);
-            MaterialRows.Add(change, number, thing, section);
-            // What is put to use has been decided about.
-            if (thing.Kind == ThingKind.Slip)
-                change.Db.Execute(
-                    "UPDATE slip SET state = 'kept', settled_at = @Now, held_until = NULL, held_occasion = NULL, held_sources = NULL, version = version + 1 WHERE number = @Number AND state IN ('waiting', 'held')",
-                    new { thing.Number, change.Now });
-            return true;
-        });
+        papers.Run(
+            section is null ? $"laid {thing} beside P {number}" : $"placed {thing} in P {number}",
+            once,
+            change =>
+            {
+                PieceRows.Get(change.Db, number);
+                MaterialRows.Add(change, number, thing, section);
+                // What is put to use has been decided about.
+                if (thing.Kind == ThingKind.Slip)
+                    change.Db.Execute(
+                        "UPDATE slip SET state = 'kept', settled_at = @Now, held_until = NULL, held_occasion = NULL, held_sources "
+                            + "= NULL, version = version + 1 WHERE number = @Number AND state IN ('waiting', 'held')",
+                        new { thing.Number, change.Now }
+                    );
+                return true;
+            }
+        );
 
     /// <summary>Unties a slip or source from a piece; it stays in the library.</summary>
-    public Done<bool> Untie(PieceNumber number, Reference thing, Once once) => papers.Run($"took {thing} away from P {number}", once, change =>
-        MaterialRows.Remove(change.Db, number, thing) ? true : throw new NotThereException($"{thing} beside P {number}"));
+    public Done<bool> Untie(PieceNumber number, Reference thing, Once once) =>
+        papers.Run(
+            $"took {thing} away from P {number}",
+            once,
+            change => MaterialRows.Remove(change.Db, number, thing) ? true : throw new NotThereException($"{thing} beside P {number}")
+        );
 }

@@ -15,7 +15,16 @@ namespace Nachlass.Store.Bench;
 /// <param name="Text">Its wording now; as it was last seen when it is gone from there.</param>
 /// <param name="IsGone">Whether it is gone from there.</param>
 /// <param name="Format">Key of the format it could be.</param>
-public sealed record Usable(UsableNumber Number, Reference In, string Title, string Text, bool IsGone, string Format, int Characters, int? Limit);
+public sealed record Usable(
+    UsableNumber Number,
+    Reference In,
+    string Title,
+    string Text,
+    bool IsGone,
+    string Format,
+    int Characters,
+    int? Limit
+);
 
 /// <summary>A paragraph of a text, and whether it is marked.</summary>
 public sealed record ParagraphOffered(string Text, UsableNumber? Marked, string? Format);
@@ -24,60 +33,128 @@ public sealed record ParagraphOffered(string Text, UsableNumber? Marked, string?
 public sealed class UsableStore(PapersFile papers)
 {
     /// <summary>All that are not used yet, the latest marked first, each as it is worded now.</summary>
-    public IReadOnlyList<Usable> List() => papers.Read<IReadOnlyList<Usable>>(db => [.. Rows(db, "used_at IS NULL", null).Select(row => Now(db, row))]);
+    public IReadOnlyList<Usable> List() =>
+        papers.Read<IReadOnlyList<Usable>>(db => [.. Rows(db, "used_at IS NULL", null).Select(row => Now(db, row))]);
 
     /// <summary>The paragraphs of a text.</summary>
-    public IReadOnlyList<ParagraphOffered> Paragraphs(Reference thing) => papers.Read<IReadOnlyList<ParagraphOffered>>(db =>
-    {
-        var paragraphs = ParagraphsOf(db, thing);
-        var marked = Rows(db, "used_at IS NULL AND in_kind = @kind AND in_number = @Number", new { kind = thing.Kind.Kept(), thing.Number })
-            .Select(row => (row, Text: Following.Of(row.Paragraph, paragraphs))).Where(m => m.Text is not null).GroupBy(m => m.Text!).ToDictionary(g => g.Key, g => g.First().row);
-        return [.. paragraphs.Select(p => marked.TryGetValue(p, out var row) ? new ParagraphOffered(p, UsableNumber.Of(row.Number), row.AsFormat) : new ParagraphOffered(p, null, null))];
-    });
+    public IReadOnlyList<ParagraphOffered> Paragraphs(Reference thing) =>
+        papers.Read<IReadOnlyList<ParagraphOffered>>(db =>
+        {
+            var paragraphs = ParagraphsOf(db, thing);
+            var marked = Rows(
+                    db,
+                    "used_at IS NULL AND in_kind = @kind AND in_number = @Number",
+                    new { kind = thing.Kind.Kept(), thing.Number }
+                )
+                .Select(row => (row, Text: Following.Of(row.Paragraph, paragraphs)))
+                .Where(m => m.Text is not null)
+                .GroupBy(m => m.Text!)
+                .ToDictionary(g => g.Key, g => g.First().row);
+            return
+            [
+                .. paragraphs.Select(p =>
+                    marked.TryGetValue(p, out var row)
+                        ? new ParagraphOffered(p, UsableNumber.Of(row.Number), row.AsFormat)
+                        : new ParagraphOffered(p, null, null)
+                ),
+            ];
+        });
 
     /// <summary>Marks a paragraph as usable by itself.</summary>
-    public Done<Usable> Mark(Reference thing, string? paragraph, string? format, Once once) => papers.Run($"marked a paragraph of {thing}", once, change =>
-    {
-        var text = Check.Text("paragraph", paragraph, DraftText.Longest);
-        var named = ReadyFormats.Named(format ?? ReadyFormats.Thread.Key);
-        if (!ParagraphsOf(change.Db, thing).Contains(text)) throw new BadInputException("paragraph", $"{thing} has no such paragraph any more; open it again.");
-        var number = change.Db.ExecuteScalar<int>("INSERT INTO usable (in_kind, in_number, paragraph, as_format, marked_at) VALUES (@kind, @Number, @text, @Key, @Now) RETURNING number",
-            new { kind = thing.Kind.Kept(), thing.Number, text, named.Key, change.Now });
-        return Now(change.Db, Rows(change.Db, "number = @number", new { number }).Single());
-    });
+    public Done<Usable> Mark(Reference thing, string? paragraph, string? format, Once once) =>
+        papers.Run(
+            $"marked a paragraph of {thing}",
+            once,
+            change =>
+            {
+                var text = Check.Text("paragraph", paragraph, DraftText.Longest);
+                var named = ReadyFormats.Named(format ?? ReadyFormats.Thread.Key);
+                if (!ParagraphsOf(change.Db, thing).Contains(text))
+                    throw new BadInputException("paragraph", $"{thing} has no such paragraph any more; open it again.");
+                var number = change.Db.ExecuteScalar<int>(
+                    "INSERT INTO usable (in_kind, in_number, paragraph, as_format, marked_at) "
+                        + "VALUES (@kind, @Number, @text, @Key, @Now) RETURNING number",
+                    new
+                    {
+                        kind = thing.Kind.Kept(),
+                        thing.Number,
+                        text,
+                        named.Key,
+                        change.Now,
+                    }
+                );
+                return Now(change.Db, Rows(change.Db, "number = @number", new { number }).Single());
+            }
+        );
 
-    public Done<IReadOnlyList<Usable>> Unmark(UsableNumber number, Once once) => papers.Run("unmarked a paragraph", once, change =>
-    {
-        if (change.Db.Execute("DELETE FROM usable WHERE number = @Value", new { number.Value }) == 0) throw new NotThereException($"marked paragraph {number}");
-        return (IReadOnlyList<Usable>)[.. Rows(change.Db, "used_at IS NULL", null).Select(row => Now(change.Db, row))];
-    });
+    public Done<IReadOnlyList<Usable>> Unmark(UsableNumber number, Once once) =>
+        papers.Run(
+            "unmarked a paragraph",
+            once,
+            change =>
+            {
+                if (change.Db.Execute("DELETE FROM usable WHERE number = @Value", new { number.Value }) == 0)
+                    throw new NotThereException($"marked paragraph {number}");
+                return (IReadOnlyList<Usable>)[.. Rows(change.Db, "used_at IS NULL", null).Select(row => Now(change.Db, row))];
+            }
+        );
 
     /// <summary>Makes a piece of it, in its wording now; it leaves the list.</summary>
-    public Done<PieceNumber> Use(UsableNumber number, Once once) => papers.Run("used a paragraph", once, change =>
-    {
-        var row = Rows(change.Db, "number = @Value AND used_at IS NULL", new { number.Value }).SingleOrDefault() ?? throw new NotThereException($"marked paragraph {number}");
-        var now = Now(change.Db, row);
-        var format = ReadyFormats.Named(row.AsFormat);
-        var topics = TopicRows.Of(change.Db, [now.In])[now.In].Distinct().ToList();
-        var piece = PieceRows.Start(change, PlainText.Headline(now.Text, 80).Trim('“', '”', '"'), format, $"From {now.In}", topics);
-        DraftRows.Write(change, piece, new Outline(now.Text + "\n", []));
-        change.Db.Execute("UPDATE usable SET used_at = @Now, piece = @piece, paragraph = @Text WHERE number = @Value", new { change.Now, piece, now.Text, number.Value });
-        change.What = $"made P {piece} of a paragraph of {now.In}";
-        return piece;
-    });
+    public Done<PieceNumber> Use(UsableNumber number, Once once) =>
+        papers.Run(
+            "used a paragraph",
+            once,
+            change =>
+            {
+                var row =
+                    Rows(change.Db, "number = @Value AND used_at IS NULL", new { number.Value }).SingleOrDefault()
+                    ?? throw new NotThereException($"marked paragraph {number}");
+                var now = Now(change.Db, row);
+                var format = ReadyFormats.Named(row.AsFormat);
+                var topics = TopicRows.Of(change.Db, [now.In])[now.In].Distinct().ToList();
+                var piece = PieceRows.Start(change, PlainText.Headline(now.Text, 80).Trim('“', '”', '"'), format, $"From {now.In}", topics);
+                DraftRows.Write(change, piece, new Outline(now.Text + "\n", []));
+                change.Db.Execute(
+                    "UPDATE usable SET used_at = @Now, piece = @piece, paragraph = @Text WHERE number = @Value",
+                    new
+                    {
+                        change.Now,
+                        piece,
+                        now.Text,
+                        number.Value,
+                    }
+                );
+                change.What = $"made P {piece} of a paragraph of {now.In}";
+                return piece;
+            }
+        );
 
     private static Usable Now(SqliteConnection db, Row row)
     {
         var thing = new Reference(Enum.Parse<ThingKind>(row.InKind, true), row.InNumber);
         var now = Following.Of(row.Paragraph, ParagraphsOf(db, thing));
         var text = now ?? row.Paragraph;
-        return new Usable(UsableNumber.Of(row.Number), thing, Links.TitleOf(db, thing) ?? "", text, now is null, row.AsFormat, Counts.Of(text).Characters, ReadyFormats.Find(row.AsFormat)?.Limit);
+        return new Usable(
+            UsableNumber.Of(row.Number),
+            thing,
+            Links.TitleOf(db, thing) ?? "",
+            text,
+            now is null,
+            row.AsFormat,
+            Counts.Of(text).Characters,
+            ReadyFormats.Find(row.AsFormat)?.Limit
+        );
     }
 
-    private static List<string> ParagraphsOf(SqliteConnection db, Reference thing) => [.. Renaming.TextsOf(db, thing).SelectMany(Core.Text.Paragraphs.Of)];
+    private static List<string> ParagraphsOf(SqliteConnection db, Reference thing) =>
+        [.. Renaming.TextsOf(db, thing).SelectMany(Core.Text.Paragraphs.Of)];
 
     private static List<Row> Rows(SqliteConnection db, string where, object? arguments) =>
-        db.Query<Row>($"SELECT number, in_kind, in_number, paragraph, as_format FROM usable WHERE {where} ORDER BY marked_at DESC, number DESC", arguments).AsList();
+        db.Query<Row>(
+                $"SELECT number, in_kind, in_number, paragraph, as_format FROM usable WHERE {where} ORDER BY marked_at DESC, number DESC",
+                arguments
+            )
+            .AsList();
 
     private sealed record Row
     {

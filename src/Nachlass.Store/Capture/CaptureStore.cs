@@ -15,7 +15,13 @@ namespace Nachlass.Store.Capture;
 /// <param name="Origin">By which door it comes.</param>
 /// <param name="OriginNote">What the door was, where that says more.</param>
 /// <param name="At">When it was caught, for what had to wait on its way; now when null, and never later than now.</param>
-public sealed record ToCatch(string Text, Overruling? Overruling = null, Origin Origin = Origin.Strip, string? OriginNote = null, DateTimeOffset? At = null)
+public sealed record ToCatch(
+    string Text,
+    Overruling? Overruling = null,
+    Origin Origin = Origin.Strip,
+    string? OriginNote = null,
+    DateTimeOffset? At = null
+)
 {
     public const int LongestNote = 200;
 }
@@ -32,18 +38,24 @@ public sealed class CaptureStore(PapersFile papers)
     /// <exception cref="BadInputException">A text is empty or too long, or there are too many.</exception>
     public Done<IReadOnlyList<Caught>> Catch(IReadOnlyList<ToCatch> lines, Once once)
     {
-        if (lines.Count is 0 or > MostAtOnce) throw new BadInputException("lines", $"Between 1 and {MostAtOnce} lines can be caught at once.");
+        if (lines.Count is 0 or > MostAtOnce)
+            throw new BadInputException("lines", $"Between 1 and {MostAtOnce} lines can be caught at once.");
         foreach (var line in lines)
         {
             Check.Text("text", line.Text, Slip.LongestText);
             Check.Length("originNote", line.OriginNote, ToCatch.LongestNote);
         }
-        return papers.Run<IReadOnlyList<Caught>>("caught", once, change =>
-        {
-            List<Caught> caught = [.. lines.Select(line => One(change, line, []))];
-            change.What = "caught " + string.Join(", ", caught.Take(3).Select(Name)) + (caught.Count > 3 ? $" and {caught.Count - 3} more" : "");
-            return caught;
-        });
+        return papers.Run<IReadOnlyList<Caught>>(
+            "caught",
+            once,
+            change =>
+            {
+                List<Caught> caught = [.. lines.Select(line => One(change, line, []))];
+                change.What =
+                    "caught " + string.Join(", ", caught.Take(3).Select(Name)) + (caught.Count > 3 ? $" and {caught.Count - 3} more" : "");
+                return caught;
+            }
+        );
     }
 
     /// <summary>Catches one text as a slip, whatever else it might be.</summary>
@@ -56,12 +68,16 @@ public sealed class CaptureStore(PapersFile papers)
     {
         Check.Text("text", text, Slip.LongestText);
         var becoming = format is null ? null : ReadyFormats.Named(format);
-        return papers.Run("caught a slip", once, change =>
-        {
-            var slip = One(change, new ToCatch(text!, new Overruling(Move: false, kind)), topics ?? [], becoming?.Key).Slip!;
-            change.What = $"caught slip {slip.Number}";
-            return slip;
-        });
+        return papers.Run(
+            "caught a slip",
+            once,
+            change =>
+            {
+                var slip = One(change, new ToCatch(text!, new Overruling(Move: false, kind)), topics ?? [], becoming?.Key).Slip!;
+                change.What = $"caught slip {slip.Number}";
+                return slip;
+            }
+        );
     }
 
     private static string Name(Caught caught) => caught.Slip is { } slip ? $"slip {slip.Number}" : $"move “{caught.Move!.Text}”";
@@ -70,19 +86,26 @@ public sealed class CaptureStore(PapersFile papers)
     {
         var reading = CaptureLine.Read(line.Text, change.Today, line.Overruling);
         if (reading.Becomes == Becomes.Move)
-            return new Caught(null, null, MoveRows.Add(change, Check.Text("text", reading.Text, Move.LongestText), reading.Date, null, change.Today));
+            return new Caught(
+                null,
+                null,
+                MoveRows.Add(change, Check.Text("text", reading.Text, Move.LongestText), reading.Date, null, change.Today)
+            );
         var topics = reading.Topics.Concat(alsoOn).Select(name => TopicRows.NumberFor(change.Db, name)).Distinct().ToList();
         var source = reading.Becomes == Becomes.Source ? SourceRows.ForAddress(change, reading.Address!, reading.Text, topics) : null;
-        var slip = SlipRows.Add(change, new NewSlip(reading.Text)
-        {
-            Kind = reading.Kind,
-            Origin = line.Origin,
-            OriginNote = line.OriginNote ?? "",
-            Source = source?.Number,
-            Topics = topics,
-            Format = format,
-            CaughtAt = line.At is { } at && at < change.Now ? Mapping.ToMillisecond(at) : change.Now,
-        });
+        var slip = SlipRows.Add(
+            change,
+            new NewSlip(reading.Text)
+            {
+                Kind = reading.Kind,
+                Origin = line.Origin,
+                OriginNote = line.OriginNote ?? "",
+                Source = source?.Number,
+                Topics = topics,
+                Format = format,
+                CaughtAt = line.At is { } at && at < change.Now ? Mapping.ToMillisecond(at) : change.Now,
+            }
+        );
         return new Caught(slip, source, null);
     }
 }

@@ -29,17 +29,28 @@ public sealed class DayPlanStore(PapersFile papers)
     {
         var next = plan.Checked();
         var based = Check.Version(version);
-        return papers.Run("changed the plan of the day sheets", once, change =>
-        {
-            var current = SheetRows.Plan(change.Db);
-            if (current.Version != based) throw new StaleException("The plan of the day sheets", current);
-            change.Db.Execute(
-                """
-                INSERT INTO day_plan (id, blocks, days_off) VALUES (1, @blocks, @daysOff)
-                ON CONFLICT (id) DO UPDATE SET blocks = excluded.blocks, days_off = excluded.days_off, version = version + 1
-                """, new { blocks = JsonSerializer.Serialize(next.Blocks, Answers.Json), daysOff = JsonSerializer.Serialize(next.DaysOff, Answers.Json) });
-            return SheetRows.Plan(change.Db);
-        });
+        return papers.Run(
+            "changed the plan of the day sheets",
+            once,
+            change =>
+            {
+                var current = SheetRows.Plan(change.Db);
+                if (current.Version != based)
+                    throw new StaleException("The plan of the day sheets", current);
+                change.Db.Execute(
+                    """
+                    INSERT INTO day_plan (id, blocks, days_off) VALUES (1, @blocks, @daysOff)
+                    ON CONFLICT (id) DO UPDATE SET blocks = excluded.blocks, days_off = excluded.days_off, version = version + 1
+                    """,
+                    new
+                    {
+                        blocks = JsonSerializer.Serialize(next.Blocks, Answers.Json),
+                        daysOff = JsonSerializer.Serialize(next.DaysOff, Answers.Json),
+                    }
+                );
+                return SheetRows.Plan(change.Db);
+            }
+        );
     }
 
     /// <summary>The sheet a plan would make of a day, without keeping either.</summary>
@@ -50,22 +61,41 @@ public sealed class DayPlanStore(PapersFile papers)
     }
 
     /// <summary>A month, and the days in a row up to today.</summary>
-    public MonthOnDesk Month(DateOnly month) => papers.Read(db =>
-    {
-        var (first, today) = (new DateOnly(month.Year, month.Month, 1), papers.Today);
-        var next = first.AddMonths(1);
-        // Two spans in one: the month shown, and as far back as a row of days is likely to go.
-        var since = first < today.AddYears(-2) ? first : today.AddYears(-2);
-        var written = db.Query<DateOnly>(
-            """
-            SELECT day FROM day_sheet s WHERE day >= @since AND (text <> '' OR EXISTS (SELECT 1 FROM day_block b WHERE b.day_number = s.day_number AND b.version > 0 AND b.text <> ''))
-            """, new { since }).ToHashSet();
-        var ideas = db.Query<(DateOnly Day, int Count)>($"SELECT day, count(*) FROM slip WHERE day >= @since AND {ByHand} GROUP BY day", new { since }).ToDictionary(r => r.Day, r => r.Count);
-        var released = db.Query<(DateOnly Day, int Count)>("SELECT out_on, count(*) FROM piece WHERE out_on >= @first AND out_on < @next AND trashed_at IS NULL GROUP BY out_on", new { first, next })
-            .ToDictionary(r => r.Day, r => r.Count);
-        var plan = SheetRows.Plan(db);
-        var days = Enumerable.Range(0, next.DayNumber - first.DayNumber).Select(first.AddDays)
-            .Select(day => new DayMarks(day, written.Contains(day), ideas.GetValueOrDefault(day), released.GetValueOrDefault(day)));
-        return new MonthOnDesk(first, [.. days], Rhythm.Of(written.Union(ideas.Keys).ToHashSet(), ideas, today, plan.DaysOff), plan.DaysOff);
-    });
+    public MonthOnDesk Month(DateOnly month) =>
+        papers.Read(db =>
+        {
+            var (first, today) = (new DateOnly(month.Year, month.Month, 1), papers.Today);
+            var next = first.AddMonths(1);
+            // Two spans in one: the month shown, and as far back as a row of days is likely to go.
+            var since = first < today.AddYears(-2) ? first : today.AddYears(-2);
+            var written = db.Query<DateOnly>(
+                    """
+                    SELECT day FROM day_sheet s WHERE day >= @since AND (text <> '' OR EXISTS (SELECT 1 FROM day_block b
+                        WHERE b.day_number = s.day_number AND b.version > 0 AND b.text <> ''))
+                    """,
+                    new { since }
+                )
+                .ToHashSet();
+            var ideas = db.Query<(DateOnly Day, int Count)>(
+                    $"SELECT day, count(*) FROM slip WHERE day >= @since AND {ByHand} GROUP BY day",
+                    new { since }
+                )
+                .ToDictionary(r => r.Day, r => r.Count);
+            var released = db.Query<(DateOnly Day, int Count)>(
+                    "SELECT out_on, count(*) FROM piece WHERE out_on >= @first AND out_on < @next AND trashed_at IS NULL GROUP BY out_on",
+                    new { first, next }
+                )
+                .ToDictionary(r => r.Day, r => r.Count);
+            var plan = SheetRows.Plan(db);
+            var days = Enumerable
+                .Range(0, next.DayNumber - first.DayNumber)
+                .Select(first.AddDays)
+                .Select(day => new DayMarks(day, written.Contains(day), ideas.GetValueOrDefault(day), released.GetValueOrDefault(day)));
+            return new MonthOnDesk(
+                first,
+                [.. days],
+                Rhythm.Of(written.Union(ideas.Keys).ToHashSet(), ideas, today, plan.DaysOff),
+                plan.DaysOff
+            );
+        });
 }

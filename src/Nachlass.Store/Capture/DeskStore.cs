@@ -16,8 +16,17 @@ namespace Nachlass.Store.Capture;
 /// <param name="Later">The nearest later day with anything on it, today at the latest.</param>
 /// <param name="BackFromHold">Held slips that came back on this day.</param>
 /// <param name="Blocks">What stands on its sheet, in order.</param>
-public sealed record DayOnDesk(DateOnly Day, DateOnly Today, DaySheet Sheet, IReadOnlyList<SheetBlock> Blocks, IReadOnlyList<Slip> Slips, IReadOnlyList<Move> Moves,
-    IReadOnlyList<Slip> BackFromHold, DateOnly? Earlier, DateOnly? Later);
+public sealed record DayOnDesk(
+    DateOnly Day,
+    DateOnly Today,
+    DaySheet Sheet,
+    IReadOnlyList<SheetBlock> Blocks,
+    IReadOnlyList<Slip> Slips,
+    IReadOnlyList<Move> Moves,
+    IReadOnlyList<Slip> BackFromHold,
+    DateOnly? Earlier,
+    DateOnly? Later
+);
 
 /// <summary>An idea as it is written on a ruled line.</summary>
 /// <param name="Text">The idea.</param>
@@ -40,25 +49,51 @@ public sealed record Purpose(string Text, int Version)
 public sealed class DeskStore(PapersFile papers)
 {
     /// <summary>A day with what was caught, written and to be done on it.</summary>
-    public DayOnDesk Day(DateOnly day) => papers.Read(db =>
-    {
-        var today = papers.Today;
-        var slips = db.Query<Slip>($"SELECT {SlipRows.Columns} FROM slip s WHERE s.day = @day AND s.origin <> 'import' ORDER BY s.caught_at, s.number", new { day });
-        var moves = db.Query<Move>($"SELECT {MoveRows.Columns} WHERE v.day = @day OR v.due = @day ORDER BY v.caught_at, v.number", new { day });
-        var back = db.Query<Slip>($"SELECT {SlipRows.Columns} FROM slip s WHERE s.state = 'held' AND s.held_until = @day ORDER BY s.number", new { day });
-        // Each branch is one step in an index.
-        var earlier = db.ExecuteScalar<string?>(
-            """
-            SELECT max(d) FROM (SELECT max(day) AS d FROM day_sheet WHERE day < @day UNION ALL SELECT max(day) FROM slip WHERE day < @day
-            UNION ALL SELECT max(day) FROM move WHERE day < @day)
-            """, new { day });
-        var later = db.ExecuteScalar<string?>(
-            """
-            SELECT min(d) FROM (SELECT min(day) AS d FROM day_sheet WHERE day > @day UNION ALL SELECT min(day) FROM slip WHERE day > @day
-            UNION ALL SELECT min(day) FROM move WHERE day > @day UNION ALL SELECT @today WHERE @today > @day)
-            """, new { day, today });
-        return new DayOnDesk(day, today, SheetRows.Sheet(db, day), SheetRows.Blocks(db, day, Now), [.. slips], [.. moves], [.. back], Mapping.Day(earlier), Mapping.Day(later));
-    });
+    public DayOnDesk Day(DateOnly day) =>
+        papers.Read(db =>
+        {
+            var today = papers.Today;
+            var slips = db.Query<Slip>(
+                $"SELECT {SlipRows.Columns} FROM slip s WHERE s.day = @day AND s.origin <> 'import' ORDER BY s.caught_at, s.number",
+                new { day }
+            );
+            var moves = db.Query<Move>(
+                $"SELECT {MoveRows.Columns} WHERE v.day = @day OR v.due = @day ORDER BY v.caught_at, v.number",
+                new { day }
+            );
+            var back = db.Query<Slip>(
+                $"SELECT {SlipRows.Columns} FROM slip s WHERE s.state = 'held' AND s.held_until = @day ORDER BY s.number",
+                new { day }
+            );
+            // Each branch is one step in an index.
+            var earlier = db.ExecuteScalar<string?>(
+                """
+                SELECT max(d) FROM (SELECT max(day) AS d FROM day_sheet WHERE day < @day UNION ALL SELECT max(day) FROM slip
+                    WHERE day < @day
+                UNION ALL SELECT max(day) FROM move WHERE day < @day)
+                """,
+                new { day }
+            );
+            var later = db.ExecuteScalar<string?>(
+                """
+                SELECT min(d) FROM (SELECT min(day) AS d FROM day_sheet WHERE day > @day UNION ALL SELECT min(day) FROM slip
+                    WHERE day > @day
+                UNION ALL SELECT min(day) FROM move WHERE day > @day UNION ALL SELECT @today WHERE @today > @day)
+                """,
+                new { day, today }
+            );
+            return new DayOnDesk(
+                day,
+                today,
+                SheetRows.Sheet(db, day),
+                SheetRows.Blocks(db, day, Now),
+                [.. slips],
+                [.. moves],
+                [.. back],
+                Mapping.Day(earlier),
+                Mapping.Day(later)
+            );
+        });
 
     private DateTime Now => papers.Time.GetLocalNow().DateTime;
 
@@ -73,16 +108,23 @@ public sealed class DeskStore(PapersFile papers)
             throw new BadInputException("idea", "What is lifted out has to stand in the text.");
         var next = Check.Length("text", text, DaySheet.LongestText);
         var based = Check.Version(version);
-        return papers.Run($"wrote on the sheet of {day.Kept()}", once, change =>
-        {
-            var current = SheetRows.Sheet(change.Db, day);
-            if (current.Version != based) throw new StaleException("This day's sheet", current);
-            SheetRows.Begin(change, day, Now);
-            change.Db.Execute("UPDATE day_sheet SET text = @next, version = version + 1 WHERE day = @day", new { day, next });
-            SheetRows.WriteLinks(change.Db, day);
-            change.What = Lift(change, day, left ? SheetIdeas.In(next) : [], idea?.Trim()) is { Count: > 0 } made ? $"lifted {string.Join(", ", made.Select(n => $"slip {n}"))} out of the sheet of {day.Kept()}" : change.What;
-            return SheetRows.Sheet(change.Db, day);
-        });
+        return papers.Run(
+            $"wrote on the sheet of {day.Kept()}",
+            once,
+            change =>
+            {
+                var current = SheetRows.Sheet(change.Db, day);
+                if (current.Version != based)
+                    throw new StaleException("This day's sheet", current);
+                SheetRows.Begin(change, day, Now);
+                change.Db.Execute("UPDATE day_sheet SET text = @next, version = version + 1 WHERE day = @day", new { day, next });
+                SheetRows.WriteLinks(change.Db, day);
+                change.What = Lift(change, day, left ? SheetIdeas.In(next) : [], idea?.Trim()) is { Count: > 0 } made
+                    ? $"lifted {string.Join(", ", made.Select(n => $"slip {n}"))} out of the sheet of {day.Kept()}"
+                    : change.What;
+                return SheetRows.Sheet(change.Db, day);
+            }
+        );
     }
 
     /// <summary>Writes into a block of a day's sheet.</summary>
@@ -92,15 +134,28 @@ public sealed class DeskStore(PapersFile papers)
     {
         var next = Check.Length("text", text, DaySheet.LongestText);
         var based = Check.Version(version);
-        return papers.Run($"wrote on the sheet of {day.Kept()}", once, change =>
-        {
-            SheetRows.Begin(change, day, Now);
-            var current = BlockOf(change.Db, day, block, b => b.IsWritten);
-            if (current.Version != based) throw new StaleException($"“{current.Heading}”", current);
-            change.Db.Execute("UPDATE day_block SET text = @next, version = version + 1 WHERE day_number = @number AND block = @block", new { number = day.DayNumber, block, next });
-            SheetRows.WriteLinks(change.Db, day);
-            return current with { Text = next, Version = current.Version + 1 };
-        });
+        return papers.Run(
+            $"wrote on the sheet of {day.Kept()}",
+            once,
+            change =>
+            {
+                SheetRows.Begin(change, day, Now);
+                var current = BlockOf(change.Db, day, block, b => b.IsWritten);
+                if (current.Version != based)
+                    throw new StaleException($"“{current.Heading}”", current);
+                change.Db.Execute(
+                    "UPDATE day_block SET text = @next, version = version + 1 WHERE day_number = @number AND block = @block",
+                    new
+                    {
+                        number = day.DayNumber,
+                        block,
+                        next,
+                    }
+                );
+                SheetRows.WriteLinks(change.Db, day);
+                return current with { Text = next, Version = current.Version + 1 };
+            }
+        );
     }
 
     /// <summary>Catches what was written on a ruled line of a day's sheet.</summary>
@@ -110,36 +165,50 @@ public sealed class DeskStore(PapersFile papers)
         var idea = Check.Text("text", line.Text, Slip.LongestText);
         var title = Check.Length("title", line.Title?.Trim(), SheetLine.LongestTitle);
         var words = Check.Length("words", line.Words?.Trim(), Slip.LongestText);
-        return papers.Run("caught a slip", once, change =>
-        {
-            SheetRows.Begin(change, day, Now);
-            var lines = BlockOf(change.Db, day, block, b => b.Kind == BlockKind.Lines);
-            var reading = CaptureLine.Read(idea, change.Today, new Overruling(Move: false, Source: false));
-            var slip = SlipRows.Add(change, new NewSlip(string.Join("\n\n", ((string[])[title, reading.Text, words]).Where(part => part.Length > 0)))
+        return papers.Run(
+            "caught a slip",
+            once,
+            change =>
             {
-                Kind = reading.Kind,
-                Origin = Origin.Sheet,
-                OriginNote = lines.Heading,
-                Day = day,
-                Block = block,
-                Pull = Check.Step("pull", line.Pull),
-                Effort = Check.Step("effort", line.Effort),
-                Topics = TopicRows.NumbersFor(change.Db, reading.Topics),
-            });
-            change.What = $"caught slip {slip.Number}";
-            return slip;
-        });
+                SheetRows.Begin(change, day, Now);
+                var lines = BlockOf(change.Db, day, block, b => b.Kind == BlockKind.Lines);
+                var reading = CaptureLine.Read(idea, change.Today, new Overruling(Move: false, Source: false));
+                var slip = SlipRows.Add(
+                    change,
+                    new NewSlip(string.Join("\n\n", ((string[])[title, reading.Text, words]).Where(part => part.Length > 0)))
+                    {
+                        Kind = reading.Kind,
+                        Origin = Origin.Sheet,
+                        OriginNote = lines.Heading,
+                        Day = day,
+                        Block = block,
+                        Pull = Check.Step("pull", line.Pull),
+                        Effort = Check.Step("effort", line.Effort),
+                        Topics = TopicRows.NumbersFor(change.Db, reading.Topics),
+                    }
+                );
+                change.What = $"caught slip {slip.Number}";
+                return slip;
+            }
+        );
     }
 
     private static SheetBlock BlockOf(SqliteConnection db, DateOnly day, int number, Func<SheetBlock, bool> fits) =>
-        SheetRows.Sheet(db, day).Blocks.FirstOrDefault(b => b.Block == number && fits(b)) ?? throw new NotThereException($"block {number} to write into on the sheet of {day.Kept()}");
+        SheetRows.Sheet(db, day).Blocks.FirstOrDefault(b => b.Block == number && fits(b))
+        ?? throw new NotThereException($"block {number} to write into on the sheet of {day.Kept()}");
 
-    /// <summary>Makes slips of the paragraphs with a topic; one that was lifted before is reworded while its slip still waits as it was.</summary>
+    /// <summary>Makes slips of the paragraphs with a topic; one that was lifted before is reworded while its slip still waits as it
+    /// was.</summary>
     private static List<SlipNumber> Lift(Change change, DateOnly day, IReadOnlyList<string> marked, string? idea)
     {
         var slips = new List<SlipNumber>();
         var number = day.DayNumber;
-        var lifted = change.Db.Query<(int Id, int Slip, string Paragraph)>("SELECT id, slip, paragraph FROM day_idea WHERE day_number = @number", new { number }).ToList();
+        var lifted = change
+            .Db.Query<(int Id, int Slip, string Paragraph)>(
+                "SELECT id, slip, paragraph FROM day_idea WHERE day_number = @number",
+                new { number }
+            )
+            .ToList();
         var before = lifted.Select(l => l.Paragraph).ToList();
         // What the writer lifts out by hand is an idea of its own, however it begins.
         IEnumerable<(string Paragraph, string? Earlier)> ideas = idea is null || before.Contains(idea) ? [] : [(idea, null)];
@@ -148,16 +217,46 @@ public sealed class DeskStore(PapersFile papers)
             var reading = CaptureLine.Read(paragraph, change.Today, new Overruling(Move: false, Source: false));
             var topics = TopicRows.NumbersFor(change.Db, reading.Topics);
             var (id, old, _) = lifted.FirstOrDefault(l => l.Paragraph == earlier);
-            if (earlier is not null && SlipRows.Find(change.Db, SlipNumber.Of(old)) is { State: SlipState.Waiting } slip
-                && slip.Text == CaptureLine.Read(earlier, change.Today, new Overruling(Move: false, Source: false)).Text)
+            if (
+                earlier is not null
+                && SlipRows.Find(change.Db, SlipNumber.Of(old)) is { State: SlipState.Waiting } slip
+                && slip.Text == CaptureLine.Read(earlier, change.Today, new Overruling(Move: false, Source: false)).Text
+            )
             {
-                change.Db.Execute("UPDATE slip SET text = @Text, version = version + 1 WHERE number = @old; UPDATE day_idea SET paragraph = @paragraph WHERE id = @id", new { reading.Text, old, paragraph, id });
+                change.Db.Execute(
+                    "UPDATE slip SET text = @Text, version = version + 1 "
+                        + "WHERE number = @old; UPDATE day_idea SET paragraph = @paragraph WHERE id = @id",
+                    new
+                    {
+                        reading.Text,
+                        old,
+                        paragraph,
+                        id,
+                    }
+                );
                 SlipRows.SetTopics(change.Db, slip.Number, [.. slip.Topics.Select(t => t.Number).Union(topics)]);
                 Links.Write(change.Db, Reference.To(slip.Number), reading.Text);
                 continue;
             }
-            var made = SlipRows.Add(change, new NewSlip(reading.Text) { Kind = reading.Kind, Origin = Origin.Sheet, Day = day, Topics = topics });
-            change.Db.Execute("INSERT INTO day_idea (day_number, slip, paragraph) VALUES (@number, @Number, @paragraph)", new { number, made.Number, paragraph });
+            var made = SlipRows.Add(
+                change,
+                new NewSlip(reading.Text)
+                {
+                    Kind = reading.Kind,
+                    Origin = Origin.Sheet,
+                    Day = day,
+                    Topics = topics,
+                }
+            );
+            change.Db.Execute(
+                "INSERT INTO day_idea (day_number, slip, paragraph) VALUES (@number, @Number, @paragraph)",
+                new
+                {
+                    number,
+                    made.Number,
+                    paragraph,
+                }
+            );
             slips.Add(made.Number);
         }
         return slips;
@@ -176,54 +275,102 @@ public sealed class DeskStore(PapersFile papers)
     {
         var text = Check.Length("purpose", purpose?.Trim(), Capture.Purpose.Longest);
         var based = Check.Version(version);
-        return papers.Run("wrote the purpose line", once, change =>
-        {
-            var changed = change.Db.Execute("UPDATE papers SET purpose = @text, version = version + 1 WHERE version = @based", new { text, based });
-            var current = PurposeOf(change.Db);
-            return changed == 1 ? current : throw new StaleException("The purpose line", current);
-        });
+        return papers.Run(
+            "wrote the purpose line",
+            once,
+            change =>
+            {
+                var changed = change.Db.Execute(
+                    "UPDATE papers SET purpose = @text, version = version + 1 WHERE version = @based",
+                    new { text, based }
+                );
+                var current = PurposeOf(change.Db);
+                return changed == 1 ? current : throw new StaleException("The purpose line", current);
+            }
+        );
     }
 
     /// <summary>All open moves, the earliest due first, undated last.</summary>
-    public IReadOnlyList<Move> OpenMoves(int most = 200) => papers.Read(db => db.Query<Move>(
-        $"SELECT {MoveRows.Columns} WHERE v.done_at IS NULL ORDER BY v.due IS NULL, v.due, v.number LIMIT @most", new { most }).ToList());
+    public IReadOnlyList<Move> OpenMoves(int most = 200) =>
+        papers.Read(db =>
+            db.Query<Move>(
+                    $"SELECT {MoveRows.Columns} WHERE v.done_at IS NULL ORDER BY v.due IS NULL, v.due, v.number LIMIT @most",
+                    new { most }
+                )
+                .ToList()
+        );
 
     /// <summary>Adds a move.</summary>
     public Done<Move> AddMove(string? text, DateOnly? due, PieceNumber? piece, DateOnly? day, Once once)
     {
         var clean = Check.Text("text", text, Move.LongestText);
-        return papers.Run($"added the move “{clean}”", once, change =>
-        {
-            var reading = CaptureLine.Read(clean, change.Today, new Overruling(Move: true));
-            return MoveRows.Add(change, reading.Text, due ?? reading.Date, piece, day ?? change.Today);
-        });
+        return papers.Run(
+            $"added the move “{clean}”",
+            once,
+            change =>
+            {
+                var reading = CaptureLine.Read(clean, change.Today, new Overruling(Move: true));
+                return MoveRows.Add(change, reading.Text, due ?? reading.Date, piece, day ?? change.Today);
+            }
+        );
     }
 
     /// <summary>Changes a move.</summary>
     /// <param name="done">Ticked or not; null leaves it.</param>
-    public Done<Move> EditMove(MoveNumber number, int? version, string? text, Maybe<DateOnly?> due, Maybe<PieceNumber?> piece, bool? done, Once once)
+    public Done<Move> EditMove(
+        MoveNumber number,
+        int? version,
+        string? text,
+        Maybe<DateOnly?> due,
+        Maybe<PieceNumber?> piece,
+        bool? done,
+        Once once
+    )
     {
-        if (text is not null) text = Check.Text("text", text, Move.LongestText);
+        if (text is not null)
+            text = Check.Text("text", text, Move.LongestText);
         var based = Check.Version(version);
-        return papers.Run("changed a move", once, change =>
-        {
-            var move = MoveRows.Get(change.Db, number);
-            if (move.Version != based) throw new StaleException("This move", move);
-            var doneAt = done is null ? move.DoneAt : done.Value ? move.DoneAt ?? change.Now : null;
-            change.Db.Execute(
-                "UPDATE move SET text = @text, due = @due, piece = @piece, done_at = @doneAt, version = version + 1 WHERE number = @number",
-                new { number, text = text ?? move.Text, due = due.Or(move.Due), piece = piece.Or(move.Piece), doneAt });
-            change.What = $"{(done is null ? "changed" : done.Value ? "did" : "took up again")} the move “{text ?? move.Text}”";
-            return MoveRows.Get(change.Db, number);
-        });
+        return papers.Run(
+            "changed a move",
+            once,
+            change =>
+            {
+                var move = MoveRows.Get(change.Db, number);
+                if (move.Version != based)
+                    throw new StaleException("This move", move);
+                var doneAt =
+                    done is null ? move.DoneAt
+                    : done.Value ? move.DoneAt ?? change.Now
+                    : null;
+                change.Db.Execute(
+                    "UPDATE move SET text = @text, due = @due, piece = @piece, done_at = @doneAt, version = version + 1 "
+                        + "WHERE number = @number",
+                    new
+                    {
+                        number,
+                        text = text ?? move.Text,
+                        due = due.Or(move.Due),
+                        piece = piece.Or(move.Piece),
+                        doneAt,
+                    }
+                );
+                change.What = $"{(done is null ? "changed" : done.Value ? "did" : "took up again")} the move “{text ?? move.Text}”";
+                return MoveRows.Get(change.Db, number);
+            }
+        );
     }
 
     /// <summary>Takes a move away; undo brings it back.</summary>
-    public Done<Move> RemoveMove(MoveNumber number, Once once) => papers.Run("removed a move", once, change =>
-    {
-        var move = MoveRows.Get(change.Db, number);
-        change.Db.Execute("DELETE FROM move WHERE number = @number", new { number });
-        change.What = $"removed the move “{move.Text}”";
-        return move;
-    });
+    public Done<Move> RemoveMove(MoveNumber number, Once once) =>
+        papers.Run(
+            "removed a move",
+            once,
+            change =>
+            {
+                var move = MoveRows.Get(change.Db, number);
+                change.Db.Execute("DELETE FROM move WHERE number = @number", new { number });
+                change.What = $"removed the move “{move.Text}”";
+                return move;
+            }
+        );
 }

@@ -9,17 +9,32 @@ namespace Nachlass.Store.Capture;
 internal static class MoveRows
 {
     public const string Columns =
-        "v.number, v.text, v.due, v.done_at, v.piece, p.title AS piece_title, v.caught_at, v.day, v.version FROM move v LEFT JOIN piece p ON p.number = v.piece";
+        "v.number, v.text, v.due, v.done_at, v.piece, p.title AS piece_title, v.caught_at, v.day, v.version "
+        + "FROM move v LEFT JOIN piece p ON p.number = v.piece";
 
     public static Move Get(SqliteConnection db, MoveNumber number) =>
-        db.QuerySingleOrDefault<Move>($"SELECT {Columns} WHERE v.number = @number", new { number }) ?? throw new NotThereException($"move {number}");
+        db.QuerySingleOrDefault<Move>($"SELECT {Columns} WHERE v.number = @number", new { number })
+        ?? throw new NotThereException($"move {number}");
 
     public static Move Add(Change change, string text, DateOnly? due, PieceNumber? piece, DateOnly day)
     {
         if (piece is { } p && change.Db.ExecuteScalar<int>("SELECT count(*) FROM piece WHERE number = @p", new { p }) == 0)
             throw new BadInputException("piece", $"There is no P {p}.");
-        return Get(change.Db, MoveNumber.Of(change.Db.ExecuteScalar<int>(
-            "INSERT INTO move (text, due, piece, caught_at, day) VALUES (@text, @due, @piece, @Now, @day) RETURNING number",
-            new { text, due, piece, change.Now, day })));
+        return Get(
+            change.Db,
+            MoveNumber.Of(
+                change.Db.ExecuteScalar<int>(
+                    "INSERT INTO move (text, due, piece, caught_at, day) VALUES (@text, @due, @piece, @Now, @day) RETURNING number",
+                    new
+                    {
+                        text,
+                        due,
+                        piece,
+                        change.Now,
+                        day,
+                    }
+                )
+            )
+        );
     }
 }

@@ -13,21 +13,36 @@ public sealed record ComingOccasion(Occasion Occasion, DateOnly From, DateOnly T
 public sealed class OccasionStore(PapersFile papers)
 {
     internal static IReadOnlyList<Occasion> All(SqliteConnection db) =>
-        [.. db.Query<(int Number, string Name, DateOnly From, DateOnly To, bool EveryYear)>("SELECT number, name, from_day, to_day, every_year FROM occasion ORDER BY number")
-            .Select(o => new Occasion(OccasionNumber.Of(o.Number), o.Name, o.From, o.To, o.EveryYear))];
+        [
+            .. db.Query<(int Number, string Name, DateOnly From, DateOnly To, bool EveryYear)>(
+                    "SELECT number, name, from_day, to_day, every_year FROM occasion ORDER BY number"
+                )
+                .Select(o => new Occasion(OccasionNumber.Of(o.Number), o.Name, o.From, o.To, o.EveryYear)),
+        ];
 
     public IReadOnlyList<Occasion> All() => papers.Read(All);
 
     /// <summary>What comes, or is, within some days from a day on, the next first.</summary>
     public IReadOnlyList<ComingOccasion> Coming(DateOnly day, int days) =>
-        [.. All().Select(o => (Occasion: o, Next: o.Next(day))).Where(o => o.Next is { } next && next.From <= day.AddDays(days))
-            .Select(o => new ComingOccasion(o.Occasion, o.Next!.Value.From, o.Next.Value.To)).OrderBy(o => o.From).ThenBy(o => o.Occasion.Name, StringComparer.Ordinal)];
+        [
+            .. All()
+                .Select(o => (Occasion: o, Next: o.Next(day)))
+                .Where(o => o.Next is { } next && next.From <= day.AddDays(days))
+                .Select(o => new ComingOccasion(o.Occasion, o.Next!.Value.From, o.Next.Value.To))
+                .OrderBy(o => o.From)
+                .ThenBy(o => o.Occasion.Name, StringComparer.Ordinal),
+        ];
 
-    public Done<Occasion> Remove(OccasionNumber number, Once once) => papers.Run("took an occasion away", once, change =>
-    {
-        var occasion = All(change.Db).FirstOrDefault(o => o.Number == number) ?? throw new NotThereException($"occasion {number}");
-        change.Db.Execute("DELETE FROM occasion WHERE number = @number", new { number });
-        change.What = $"took the occasion “{occasion.Name}” away";
-        return occasion;
-    });
+    public Done<Occasion> Remove(OccasionNumber number, Once once) =>
+        papers.Run(
+            "took an occasion away",
+            once,
+            change =>
+            {
+                var occasion = All(change.Db).FirstOrDefault(o => o.Number == number) ?? throw new NotThereException($"occasion {number}");
+                change.Db.Execute("DELETE FROM occasion WHERE number = @number", new { number });
+                change.What = $"took the occasion “{occasion.Name}” away";
+                return occasion;
+            }
+        );
 }

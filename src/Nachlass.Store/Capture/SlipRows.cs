@@ -38,33 +38,38 @@ public sealed record NewSlip(string Text)
 /// <summary>Slips as rows: the one place that knows their columns.</summary>
 internal static class SlipRows
 {
-    public const string Used =
-        """
+    public const string Used = """
         (EXISTS (SELECT 1 FROM material m WHERE m.slip = s.number AND m.section IS NOT NULL)
          OR EXISTS (SELECT 1 FROM link l WHERE l.to_kind = 'slip' AND l.to_number = s.number AND l.from_kind = 'piece'))
         """;
 
-    public const string Columns =
-        $"""
-        s.number, s.text, s.kind, s.state, s.origin, s.origin_note, s.caught_at, s.day, s.held_until, s.held_occasion, s.held_sources, s.pull, s.effort, s.format,
+    public const string Columns = $"""
+        s.number, s.text, s.kind, s.state, s.origin, s.origin_note, s.caught_at, s.day, s.held_until, s.held_occasion, s.held_sources,
+            s.pull, s.effort, s.format,
         s.source, s.locator, s.block, s.merged_into, s.settled_at, s.version, {Used} AS used,
         (SELECT json_group_array(json_object('number', t.number, 'name', t.name, 'colour', t.colour) ORDER BY st.id)
             FROM slip_topic st JOIN topic t ON t.number = st.topic WHERE st.slip = s.number) AS topics
         """;
 
     /// <exception cref="NotThereException">There is no such slip.</exception>
-    public static Slip Get(SqliteConnection db, SlipNumber number) =>
-        Find(db, number) ?? throw new NotThereException($"slip {number}");
+    public static Slip Get(SqliteConnection db, SlipNumber number) => Find(db, number) ?? throw new NotThereException($"slip {number}");
 
     public static Slip? Find(SqliteConnection db, SlipNumber number) =>
         db.QuerySingleOrDefault<Slip>($"SELECT {Columns} FROM slip s WHERE s.number = @number", new { number });
 
-    /// <summary>The slips with these numbers, by number. The numbers go as one list, so that the query is the same for any count of them.</summary>
-    public static Dictionary<int, Slip> All(SqliteConnection db, IReadOnlyCollection<int> numbers) => numbers.Count == 0 ? [] :
-        db.Query<Slip>($"SELECT {Columns} FROM slip s WHERE s.number IN (SELECT value FROM json_each(@numbers))", new { numbers = Mapping.List(numbers) })
-            .ToDictionary(slip => slip.Number.Value);
+    /// <summary>The slips with these numbers, by number. The numbers go as one list, so that the query is the same for any count of
+    /// them.</summary>
+    public static Dictionary<int, Slip> All(SqliteConnection db, IReadOnlyCollection<int> numbers) =>
+        numbers.Count == 0
+            ? []
+            : db.Query<Slip>(
+                    $"SELECT {Columns} FROM slip s WHERE s.number IN (SELECT value FROM json_each(@numbers))",
+                    new { numbers = Mapping.List(numbers) }
+                )
+                .ToDictionary(slip => slip.Number.Value);
 
-    /// <summary>Makes a slip. What comes back is put together from what was written, since a text that is caught often is read back for nothing.</summary>
+    /// <summary>Makes a slip. What comes back is put together from what was written, since a text that is caught often is read back for
+    /// nothing.</summary>
     public static Slip Add(Change change, NewSlip made)
     {
         var slip = Insert(change, made);
@@ -94,13 +99,36 @@ internal static class SlipRows
             SettledAt = made.State == SlipState.Waiting ? null : caught,
             Version = 1,
         };
-        var number = SlipNumber.Of(change.Hot.Number(
-            """
-            INSERT INTO slip (text, kind, state, origin, origin_note, caught_at, day, pull, effort, format, source, locator, block, settled_at)
-            VALUES (@text, @kind, @state, @origin, @note, @caught, @day, @pull, @effort, @format, @source, @locator, @block, @settled) RETURNING number
-            """, ("@text", slip.Text), ("@kind", slip.Kind.Kept()), ("@state", slip.State.Kept()), ("@origin", slip.Origin.Kept()), ("@note", slip.OriginNote), ("@caught", caught.Kept()), ("@day", slip.Day.Kept()),
-            ("@pull", slip.Pull), ("@effort", slip.Effort), ("@format", slip.Format), ("@source", slip.Source?.Value), ("@locator", slip.Locator), ("@block", slip.Block), ("@settled", slip.SettledAt?.Kept())));
-        foreach (var topic in made.Topics) change.Hot.Run("INSERT OR IGNORE INTO slip_topic (slip, topic) VALUES (@slip, @topic)", ("@slip", number.Value), ("@topic", topic.Value));
+        var number = SlipNumber.Of(
+            change.Hot.Number(
+                """
+                INSERT INTO slip (text, kind, state, origin, origin_note, caught_at, day, pull, effort, format, source, locator, block,
+                    settled_at)
+                VALUES (@text, @kind, @state, @origin, @note, @caught, @day, @pull, @effort, @format, @source, @locator, @block,
+                    @settled) RETURNING number
+                """,
+                ("@text", slip.Text),
+                ("@kind", slip.Kind.Kept()),
+                ("@state", slip.State.Kept()),
+                ("@origin", slip.Origin.Kept()),
+                ("@note", slip.OriginNote),
+                ("@caught", caught.Kept()),
+                ("@day", slip.Day.Kept()),
+                ("@pull", slip.Pull),
+                ("@effort", slip.Effort),
+                ("@format", slip.Format),
+                ("@source", slip.Source?.Value),
+                ("@locator", slip.Locator),
+                ("@block", slip.Block),
+                ("@settled", slip.SettledAt?.Kept())
+            )
+        );
+        foreach (var topic in made.Topics)
+            change.Hot.Run(
+                "INSERT OR IGNORE INTO slip_topic (slip, topic) VALUES (@slip, @topic)",
+                ("@slip", number.Value),
+                ("@topic", topic.Value)
+            );
         Links.Write(change.Db, Reference.To(number), made.Text, isNew: true);
         return slip with { Number = number };
     }
@@ -111,7 +139,10 @@ internal static class SlipRows
     public static void SetTopics(SqliteConnection db, SlipNumber slip, IReadOnlyList<TopicNumber> topics, bool isNew = false)
     {
         if (!isNew)
-            db.Execute("DELETE FROM slip_topic WHERE slip = @slip AND topic NOT IN @topics", new { slip, topics = topics.Select(t => t.Value) });
+            db.Execute(
+                "DELETE FROM slip_topic WHERE slip = @slip AND topic NOT IN @topics",
+                new { slip, topics = topics.Select(t => t.Value) }
+            );
         foreach (var topic in topics)
             db.Execute("INSERT OR IGNORE INTO slip_topic (slip, topic) VALUES (@slip, @topic)", new { slip, topic });
     }

@@ -31,8 +31,16 @@ public sealed record SlipChange
 
 /// <summary>A slip opened: with its source, its links out, the places that link to it and the pieces it stands in.</summary>
 /// <param name="Place">The address of its very place in the source, when it has one.</param>
-public sealed record SlipOpened(Slip Slip, string Html, string? SourceTitle, string? Place, IReadOnlyList<LinkOut> LinksOut, IReadOnlyList<LinkLine> LinkedFrom,
-    IReadOnlyList<LinkLine> Pieces, IReadOnlyList<HistoryLine> History);
+public sealed record SlipOpened(
+    Slip Slip,
+    string Html,
+    string? SourceTitle,
+    string? Place,
+    IReadOnlyList<LinkOut> LinksOut,
+    IReadOnlyList<LinkLine> LinkedFrom,
+    IReadOnlyList<LinkLine> Pieces,
+    IReadOnlyList<HistoryLine> History
+);
 
 /// <summary>Reads and changes slips.</summary>
 public sealed class SlipStore(PapersFile papers, HistoryStore history)
@@ -46,25 +54,41 @@ public sealed class SlipStore(PapersFile papers, HistoryStore history)
         {
             var slip = SlipRows.Get(db, number);
             var pieces = db.Query<(int Number, string Title, bool Placed)>(
-                "SELECT p.number, p.title, m.section IS NOT NULL FROM material m JOIN piece p ON p.number = m.piece WHERE m.slip = @number AND p.trashed_at IS NULL",
-                new { number });
-            return new SlipOpened(slip, Core.Text.Reading.Html(Links.Shown(db, slip.Text)),
+                "SELECT p.number, p.title, m.section IS NOT NULL FROM material m JOIN piece p ON p.number = m.piece "
+                    + "WHERE m.slip = @number AND p.trashed_at IS NULL",
+                new { number }
+            );
+            return new SlipOpened(
+                slip,
+                Core.Text.Reading.Html(Links.Shown(db, slip.Text)),
                 slip.Source is { } source ? Links.TitleOf(db, Reference.To(source)) : null,
                 slip.Source is { } of ? SourceStore.PlaceOf(slip, SourceRows.Get(db, of).Address) : null,
-                Links.From(db, slip.Text), Links.To(db, Reference.To(number)),
-                [.. pieces.Select(p => new LinkLine(new Reference(ThingKind.Piece, p.Number), p.Title, p.Placed ? "placed" : "loose"))], done);
+                Links.From(db, slip.Text),
+                Links.To(db, Reference.To(number)),
+                [.. pieces.Select(p => new LinkLine(new Reference(ThingKind.Piece, p.Number), p.Title, p.Placed ? "placed" : "loose"))],
+                done
+            );
         });
     }
 
     /// <summary>Says that a topic that was offered for a slip is not its topic.</summary>
-    public Done<Slip> Refuse(SlipNumber number, TopicNumber topic, Once once) => papers.Run($"refused a topic for slip {number}", once, change =>
-    {
-        var slip = SlipRows.Get(change.Db, number);
-        var name = change.Db.QuerySingleOrDefault<string>("SELECT name FROM topic WHERE number = @topic AND merged_into IS NULL", new { topic }) ?? throw new NotThereException($"topic {topic}");
-        SlipRows.Refuse(change.Db, number, topic);
-        change.What = $"refused {name} for slip {number}";
-        return slip;
-    });
+    public Done<Slip> Refuse(SlipNumber number, TopicNumber topic, Once once) =>
+        papers.Run(
+            $"refused a topic for slip {number}",
+            once,
+            change =>
+            {
+                var slip = SlipRows.Get(change.Db, number);
+                var name =
+                    change.Db.QuerySingleOrDefault<string>(
+                        "SELECT name FROM topic WHERE number = @topic AND merged_into IS NULL",
+                        new { topic }
+                    ) ?? throw new NotThereException($"topic {topic}");
+                SlipRows.Refuse(change.Db, number, topic);
+                change.What = $"refused {name} for slip {number}";
+                return slip;
+            }
+        );
 
     /// <summary>Changes a slip.</summary>
     /// <exception cref="StaleException">It was changed elsewhere.</exception>
@@ -74,40 +98,54 @@ public sealed class SlipStore(PapersFile papers, HistoryStore history)
         var text = edit.Text is null ? null : Check.Text("text", edit.Text, Slip.LongestText);
         Check.Step("pull", edit.Pull.Value);
         Check.Step("effort", edit.Effort.Value);
-        if (edit.Format.Value is { } key) ReadyFormats.Named(key);
+        if (edit.Format.Value is { } key)
+            ReadyFormats.Named(key);
         var locator = edit.Locator is null ? null : Locator.Read(Check.Length("locator", edit.Locator, Source.LongestField)).Text;
-        return papers.Run($"changed slip {number}", once, change =>
-        {
-            var slip = SlipRows.Get(change.Db, number);
-            if (slip.Version != based) throw new StaleException($"Slip {number}", slip);
-            var source = edit.Source.Or(slip.Source);
-            if (source is { } s && change.Db.ExecuteScalar<int>("SELECT count(*) FROM source WHERE number = @s", new { s }) == 0)
-                throw new BadInputException("source", $"There is no source {s}.");
-            change.Db.Execute(
-                """
-                UPDATE slip SET text = @text, kind = @kind, pull = @pull, effort = @effort, format = @format, source = @source, locator = @locator,
-                    version = version + 1 WHERE number = @number
-                """, new
-                {
-                    number,
-                    text = text ?? slip.Text,
-                    kind = (edit.Kind ?? slip.Kind).Kept(),
-                    pull = edit.Pull.Or(slip.Pull),
-                    effort = edit.Effort.Or(slip.Effort),
-                    format = edit.Format.Or(slip.Format),
-                    source,
-                    locator = locator ?? slip.Locator,
-                });
-            if (edit.Topics is not null)
+        return papers.Run(
+            $"changed slip {number}",
+            once,
+            change =>
             {
-                var topics = TopicRows.NumbersFor(change.Db, edit.Topics);
-                SlipRows.SetTopics(change.Db, number, topics);
-                // What was taken off is remembered, so that it is not offered again and near slips learn from it.
-                foreach (var gone in slip.Topics.Select(t => t.Number).Except(topics)) SlipRows.Refuse(change.Db, number, gone);
-                change.Db.Execute("DELETE FROM topic_refusal WHERE slip = @number AND topic IN @topics", new { number, topics = topics.Select(t => t.Value) });
+                var slip = SlipRows.Get(change.Db, number);
+                if (slip.Version != based)
+                    throw new StaleException($"Slip {number}", slip);
+                var source = edit.Source.Or(slip.Source);
+                if (source is { } s && change.Db.ExecuteScalar<int>("SELECT count(*) FROM source WHERE number = @s", new { s }) == 0)
+                    throw new BadInputException("source", $"There is no source {s}.");
+                change.Db.Execute(
+                    """
+                    UPDATE slip SET text = @text, kind = @kind, pull = @pull, effort = @effort, format = @format, source = @source,
+                        locator = @locator,
+                        version = version + 1 WHERE number = @number
+                    """,
+                    new
+                    {
+                        number,
+                        text = text ?? slip.Text,
+                        kind = (edit.Kind ?? slip.Kind).Kept(),
+                        pull = edit.Pull.Or(slip.Pull),
+                        effort = edit.Effort.Or(slip.Effort),
+                        format = edit.Format.Or(slip.Format),
+                        source,
+                        locator = locator ?? slip.Locator,
+                    }
+                );
+                if (edit.Topics is not null)
+                {
+                    var topics = TopicRows.NumbersFor(change.Db, edit.Topics);
+                    SlipRows.SetTopics(change.Db, number, topics);
+                    // What was taken off is remembered, so that it is not offered again and near slips learn from it.
+                    foreach (var gone in slip.Topics.Select(t => t.Number).Except(topics))
+                        SlipRows.Refuse(change.Db, number, gone);
+                    change.Db.Execute(
+                        "DELETE FROM topic_refusal WHERE slip = @number AND topic IN @topics",
+                        new { number, topics = topics.Select(t => t.Value) }
+                    );
+                }
+                if (text is not null)
+                    Links.Write(change.Db, Reference.To(number), text);
+                return SlipRows.Get(change.Db, number);
             }
-            if (text is not null) Links.Write(change.Db, Reference.To(number), text);
-            return SlipRows.Get(change.Db, number);
-        });
+        );
     }
 }

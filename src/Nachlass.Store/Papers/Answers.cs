@@ -22,16 +22,20 @@ public static class Answers
     private sealed class NumberConverters : JsonConverterFactory
     {
         public override bool CanConvert(Type type) =>
-            type.IsValueType && Array.Exists(type.GetInterfaces(), i => i.IsGenericType && i.GetGenericTypeDefinition() == typeof(INumber<>));
+            type.IsValueType
+            && Array.Exists(type.GetInterfaces(), i => i.IsGenericType && i.GetGenericTypeDefinition() == typeof(INumber<>));
 
         public override JsonConverter CreateConverter(Type type, JsonSerializerOptions options) =>
             (JsonConverter)Activator.CreateInstance(typeof(NumberConverter<>).MakeGenericType(type))!;
     }
 
-    private sealed class NumberConverter<T> : JsonConverter<T> where T : struct, INumber<T>
+    private sealed class NumberConverter<T> : JsonConverter<T>
+        where T : struct, INumber<T>
     {
         public override T Read(ref Utf8JsonReader reader, Type type, JsonSerializerOptions options) =>
-            reader.TokenType == JsonTokenType.Number && reader.TryGetInt32(out var value) && value > 0 ? T.Of(value) : throw new JsonException("A number of 1 or more belongs here.");
+            reader.TokenType == JsonTokenType.Number && reader.TryGetInt32(out var value) && value > 0
+                ? T.Of(value)
+                : throw new JsonException("A number of 1 or more belongs here.");
 
         public override void Write(Utf8JsonWriter writer, T value, JsonSerializerOptions options) => writer.WriteNumberValue(value.Value);
     }

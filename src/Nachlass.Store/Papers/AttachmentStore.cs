@@ -16,12 +16,14 @@ public sealed class AttachmentStore(PapersFile papers, FileShelf shelf, ReadFile
     internal static IReadOnlyList<Attachment> Of(SqliteConnection db, Reference thing) =>
         [.. db.Query<Row>($"{Columns} WHERE {Column(thing)} = @Number ORDER BY number", new { thing.Number }).Select(row => row.Whole)];
 
-    internal static IReadOnlyList<Attachment> All(SqliteConnection db) => [.. db.Query<Row>($"{Columns} ORDER BY number").Select(row => row.Whole)];
+    internal static IReadOnlyList<Attachment> All(SqliteConnection db) =>
+        [.. db.Query<Row>($"{Columns} ORDER BY number").Select(row => row.Whole)];
 
     public Attachment Get(AttachmentNumber number) => papers.Read(db => Get(db, number));
 
     private static Attachment Get(SqliteConnection db, AttachmentNumber number) =>
-        db.QuerySingleOrDefault<Row>($"{Columns} WHERE number = @number", new { number })?.Whole ?? throw new NotThereException($"attachment {number}");
+        db.QuerySingleOrDefault<Row>($"{Columns} WHERE number = @number", new { number })?.Whole
+        ?? throw new NotThereException($"attachment {number}");
 
     /// <summary>Ties a file to a thing.</summary>
     /// <exception cref="BadInputException">The file is empty, too large or has no name.</exception>
@@ -30,7 +32,8 @@ public sealed class AttachmentStore(PapersFile papers, FileShelf shelf, ReadFile
         var clean = Check.Text("name", Path.GetFileName(name?.Replace('\\', '/')), Attachment.LongestName);
         var line = Check.Length("why", why, Attachment.LongestWhy).Trim();
         // Before megabytes are taken in for nothing.
-        if (papers.Read(db => Links.TitleOf(db, to)) is null) throw new NotThereException(to.ToString());
+        if (papers.Read(db => Links.TitleOf(db, to)) is null)
+            throw new NotThereException(to.ToString());
         var (hash, bytes) = shelf.Keep(content);
         var reading = look(clean, shelf.Path(hash));
         return papers.Run($"attached “{clean}” to {to}", once, change => Put(change, to, clean, line, hash, bytes, reading));
@@ -38,51 +41,97 @@ public sealed class AttachmentStore(PapersFile papers, FileShelf shelf, ReadFile
 
     internal static Attachment Put(Change change, Reference to, string name, string why, string hash, long bytes, FileReading reading)
     {
-        if (Links.TitleOf(change.Db, to) is null) throw new NotThereException(to.ToString());
+        if (Links.TitleOf(change.Db, to) is null)
+            throw new NotThereException(to.ToString());
         var number = change.Db.ExecuteScalar<int>(
-            $"INSERT INTO attachment ({Column(to)}, hash, name, type, bytes, why, words, caught_at) VALUES (@Number, @hash, @name, @Type, @bytes, @why, @Words, @Now) RETURNING number",
-            new { to.Number, hash, name, reading.Type, bytes, why, reading.Words, change.Now });
+            $"INSERT INTO attachment ({Column(to)}, hash, name, type, bytes, why, words, caught_at) "
+                + "VALUES (@Number, @hash, @name, @Type, @bytes, @why, @Words, @Now) RETURNING number",
+            new
+            {
+                to.Number,
+                hash,
+                name,
+                reading.Type,
+                bytes,
+                why,
+                reading.Words,
+                change.Now,
+            }
+        );
         return Get(change.Db, AttachmentNumber.Of(number));
     }
 
     /// <summary>Puts an attachment of taken-out papers back, number and all.</summary>
-    internal static void Put(SqliteConnection db, Attachment attachment, FileReading reading) => db.Execute(
-        $"INSERT INTO attachment (number, {Column(attachment.To)}, hash, name, type, bytes, why, words, caught_at) VALUES (@Number, @to, @Hash, @Name, @Type, @Bytes, @Why, @Words, @CaughtAt)",
-        new { attachment.Number, to = attachment.To.Number, attachment.Hash, attachment.Name, attachment.Type, attachment.Bytes, attachment.Why, reading.Words, attachment.CaughtAt });
+    internal static void Put(SqliteConnection db, Attachment attachment, FileReading reading) =>
+        db.Execute(
+            $"INSERT INTO attachment (number, {Column(attachment.To)}, hash, name, type, bytes, why, words, caught_at) "
+                + "VALUES (@Number, @to, @Hash, @Name, @Type, @Bytes, @Why, @Words, @CaughtAt)",
+            new
+            {
+                attachment.Number,
+                to = attachment.To.Number,
+                attachment.Hash,
+                attachment.Name,
+                attachment.Type,
+                attachment.Bytes,
+                attachment.Why,
+                reading.Words,
+                attachment.CaughtAt,
+            }
+        );
 
     /// <summary>Says why it matters, or what it is called.</summary>
     /// <exception cref="StaleException">It was changed elsewhere.</exception>
     public Done<Attachment> Edit(AttachmentNumber number, int? version, string? name, string? why, Once once)
     {
         var based = Check.Version(version);
-        if (name is not null) name = Check.Text("name", name, Attachment.LongestName);
+        if (name is not null)
+            name = Check.Text("name", name, Attachment.LongestName);
         Check.Length("why", why, Attachment.LongestWhy);
-        return papers.Run("changed an attachment", once, change =>
-        {
-            var attachment = Get(change.Db, number);
-            if (attachment.Version != based) throw new StaleException($"“{attachment.Name}”", attachment);
-            change.Db.Execute("UPDATE attachment SET name = @name, why = @why, version = version + 1 WHERE number = @number",
-                new { number, name = name ?? attachment.Name, why = why?.Trim() ?? attachment.Why });
-            return Get(change.Db, number);
-        });
+        return papers.Run(
+            "changed an attachment",
+            once,
+            change =>
+            {
+                var attachment = Get(change.Db, number);
+                if (attachment.Version != based)
+                    throw new StaleException($"“{attachment.Name}”", attachment);
+                change.Db.Execute(
+                    "UPDATE attachment SET name = @name, why = @why, version = version + 1 WHERE number = @number",
+                    new
+                    {
+                        number,
+                        name = name ?? attachment.Name,
+                        why = why?.Trim() ?? attachment.Why,
+                    }
+                );
+                return Get(change.Db, number);
+            }
+        );
     }
 
     /// <summary>Unties a file; undo ties it again.</summary>
-    public Done<Attachment> Remove(AttachmentNumber number, Once once) => papers.Run("took an attachment away", once, change =>
-    {
-        var attachment = Get(change.Db, number);
-        change.Db.Execute("DELETE FROM attachment WHERE number = @number", new { number });
-        change.What = $"took “{attachment.Name}” away from {attachment.To}";
-        return attachment;
-    });
+    public Done<Attachment> Remove(AttachmentNumber number, Once once) =>
+        papers.Run(
+            "took an attachment away",
+            once,
+            change =>
+            {
+                var attachment = Get(change.Db, number);
+                change.Db.Execute("DELETE FROM attachment WHERE number = @number", new { number });
+                change.What = $"took “{attachment.Name}” away from {attachment.To}";
+                return attachment;
+            }
+        );
 
-    private static string Column(Reference thing) => thing.Kind switch
-    {
-        ThingKind.Slip => "slip",
-        ThingKind.Source => "source",
-        ThingKind.Piece => "piece",
-        _ => throw new BadInputException("to", "Files can be tied to slips, sources and pieces."),
-    };
+    private static string Column(Reference thing) =>
+        thing.Kind switch
+        {
+            ThingKind.Slip => "slip",
+            ThingKind.Source => "source",
+            ThingKind.Piece => "piece",
+            _ => throw new BadInputException("to", "Files can be tied to slips, sources and pieces."),
+        };
 
     private sealed class Row
     {
@@ -98,10 +147,21 @@ public sealed class AttachmentStore(PapersFile papers, FileShelf shelf, ReadFile
         public DateTimeOffset CaughtAt { get; init; }
         public int Version { get; init; }
 
-        public Attachment Whole => new()
-        {
-            Number = AttachmentNumber.Of(Number), To = Slip is { } slip ? new(ThingKind.Slip, slip) : Source is { } source ? new(ThingKind.Source, source) : new(ThingKind.Piece, Piece!.Value),
-            Hash = Hash, Name = Name, Type = Type, Bytes = Bytes, Why = Why, CaughtAt = CaughtAt, Version = Version,
-        };
+        public Attachment Whole =>
+            new()
+            {
+                Number = AttachmentNumber.Of(Number),
+                To =
+                    Slip is { } slip ? new(ThingKind.Slip, slip)
+                    : Source is { } source ? new(ThingKind.Source, source)
+                    : new(ThingKind.Piece, Piece!.Value),
+                Hash = Hash,
+                Name = Name,
+                Type = Type,
+                Bytes = Bytes,
+                Why = Why,
+                CaughtAt = CaughtAt,
+                Version = Version,
+            };
     }
 }

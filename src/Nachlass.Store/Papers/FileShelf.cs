@@ -3,7 +3,8 @@ using Nachlass.Core.Papers;
 
 namespace Nachlass.Store.Papers;
 
-/// <summary>The attached files of papers: a folder in which each content lies once, under its SHA-256. Nothing is deleted from it, so that undo finds what it needs.</summary>
+/// <summary>The attached files of papers: a folder in which each content lies once, under its SHA-256. Nothing is deleted from it, so that
+/// undo finds what it needs.</summary>
 public sealed class FileShelf(PapersFile papers)
 {
     private readonly string folder = System.IO.Path.Combine(papers.Folder, "files");
@@ -22,20 +23,23 @@ public sealed class FileShelf(PapersFile papers)
             using (var file = new FileStream(arriving, FileMode.CreateNew))
             {
                 var buffer = new byte[81_920];
-                for (int read; (read = content.Read(buffer)) > 0;)
+                for (int read; (read = content.Read(buffer)) > 0; )
                 {
                     bytes += read;
-                    if (bytes > Attachment.MostBytes) throw new BadInputException("file", $"A file can have at most {Attachment.MostBytes >> 20} MiB.");
+                    if (bytes > Attachment.MostBytes)
+                        throw new BadInputException("file", $"A file can have at most {Attachment.MostBytes >> 20} MiB.");
                     hash.AppendData(buffer, 0, read);
                     file.Write(buffer, 0, read);
                 }
-                if (bytes == 0) throw new BadInputException("file", "The file is empty.");
+                if (bytes == 0)
+                    throw new BadInputException("file", "The file is empty.");
                 file.Flush(flushToDisk: true);
             }
             var name = Convert.ToHexStringLower(hash.GetHashAndReset());
             var place = Path(name);
             Directory.CreateDirectory(System.IO.Path.GetDirectoryName(place)!);
-            if (!File.Exists(place)) File.Move(arriving, place);
+            if (!File.Exists(place))
+                File.Move(arriving, place);
             return (name, bytes);
         }
         finally
@@ -46,8 +50,10 @@ public sealed class FileShelf(PapersFile papers)
 
     /// <summary>Where a content lies.</summary>
     /// <exception cref="NotThereException">It is no hash.</exception>
-    public string Path(string hash) => hash.Length == 64 && hash.All(char.IsAsciiHexDigitLower)
-        ? System.IO.Path.Combine(folder, hash[..2], hash) : throw new NotThereException("file of this name");
+    public string Path(string hash) =>
+        hash.Length == 64 && hash.All(char.IsAsciiHexDigitLower)
+            ? System.IO.Path.Combine(folder, hash[..2], hash)
+            : throw new NotThereException("file of this name");
 
     /// <exception cref="NotThereException">There is no such content.</exception>
     public Stream Open(string hash)

@@ -22,101 +22,204 @@ public sealed record BroughtIn(int Slips, int Sources, int Topics, int Pieces, i
 public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look)
 {
     /// <summary>All papers as they are now.</summary>
-    public PapersImage Take() => papers.Read(db => new PapersImage
-    {
-        Purpose = db.ExecuteScalar<string>("SELECT purpose FROM papers") ?? "",
-        Topics = [.. db.Query<Topic>("SELECT t.number, t.name, t.colour, t.wider, t.merged_into, (SELECT json_group_array(name) FROM topic_alias a WHERE a.topic = t.number) AS aliases FROM topic t ORDER BY t.number")],
-        Sources = [.. db.Query<Source>($"SELECT {SourceRows.Whole} FROM source s ORDER BY s.number")],
-        Transcripts = TranscriptStore.All(db),
-        Questions = db.ExecuteScalar<string>("SELECT questions FROM papers") is { } questions ? JsonSerializer.Deserialize<IReadOnlyList<string>>(questions, Answers.Json) : null,
-        Slips = [.. db.Query<Slip>($"SELECT {SlipRows.Columns} FROM slip s ORDER BY s.number")],
-        Pieces = [.. PieceRows.List(db, "1", null).OrderBy(p => p.Number.Value).Select(p => Take(db, p))],
-        Moves = [.. db.Query<Move>($"SELECT {MoveRows.Columns} ORDER BY v.number")],
-        Days = [.. db.Query<DateOnly>("SELECT day FROM day_sheet ORDER BY day").ToList().Select(day => SheetRows.Sheet(db, day))],
-        Attachments = AttachmentStore.All(db),
-        Occasions = OccasionStore.All(db),
-        Cadences = CadenceStore.All(db),
-        Sifting = SiftingRows.Take(db),
-        Plan = SheetRows.Plan(db) is { Version: > 0 } plan ? plan : null,
-    });
+    public PapersImage Take() =>
+        papers.Read(db => new PapersImage
+        {
+            Purpose = db.ExecuteScalar<string>("SELECT purpose FROM papers") ?? "",
+            Topics =
+            [
+                .. db.Query<Topic>(
+                    "SELECT t.number, t.name, t.colour, t.wider, t.merged_into, (SELECT json_group_array(name) "
+                        + "FROM topic_alias a WHERE a.topic = t.number) AS aliases FROM topic t ORDER BY t.number"
+                ),
+            ],
+            Sources = [.. db.Query<Source>($"SELECT {SourceRows.Whole} FROM source s ORDER BY s.number")],
+            Transcripts = TranscriptStore.All(db),
+            Questions = db.ExecuteScalar<string>("SELECT questions FROM papers") is { } questions
+                ? JsonSerializer.Deserialize<IReadOnlyList<string>>(questions, Answers.Json)
+                : null,
+            Slips = [.. db.Query<Slip>($"SELECT {SlipRows.Columns} FROM slip s ORDER BY s.number")],
+            Pieces = [.. PieceRows.List(db, "1", null).OrderBy(p => p.Number.Value).Select(p => Take(db, p))],
+            Moves = [.. db.Query<Move>($"SELECT {MoveRows.Columns} ORDER BY v.number")],
+            Days = [.. db.Query<DateOnly>("SELECT day FROM day_sheet ORDER BY day").ToList().Select(day => SheetRows.Sheet(db, day))],
+            Attachments = AttachmentStore.All(db),
+            Occasions = OccasionStore.All(db),
+            Cadences = CadenceStore.All(db),
+            Sifting = SiftingRows.Take(db),
+            Plan = SheetRows.Plan(db) is { Version: > 0 } plan ? plan : null,
+        });
 
     private static PieceImage Take(SqliteConnection db, Piece piece)
     {
         var (outline, _, _) = DraftRows.Read(db, piece.Number);
         var places = outline.Sections.Select((s, i) => (s.Number!.Value.Value, i + 1)).ToDictionary();
-        var material = db.Query<(int? Slip, int? Source, int? Section)>("SELECT slip, source, section FROM material WHERE piece = @Number ORDER BY position", new { piece.Number })
-            .Select(m => new MaterialImage(m.Slip is { } s ? new Reference(ThingKind.Slip, s) : new Reference(ThingKind.Source, m.Source!.Value), m.Section is { } at ? places[at] : null));
+        var material = db.Query<(int? Slip, int? Source, int? Section)>(
+                "SELECT slip, source, section FROM material WHERE piece = @Number ORDER BY position",
+                new { piece.Number }
+            )
+            .Select(m => new MaterialImage(
+                m.Slip is { } s ? new Reference(ThingKind.Slip, s) : new Reference(ThingKind.Source, m.Source!.Value),
+                m.Section is { } at ? places[at] : null
+            ));
         return new PieceImage(piece, outline.Text, [.. outline.Sections.Select(s => new SectionImage(s.Aim, s.Beat))], [.. material]);
     }
 
     /// <summary>Puts a set of papers into a file that has none, numbers and all, as one command.</summary>
     /// <exception cref="ClashException">There are papers in it already.</exception>
     /// <exception cref="BadInputException">Something refers to what isn't there.</exception>
-    public Done<BroughtIn> Put(PapersImage image, Once once) => papers.Run("brought in papers", once, change =>
-    {
-        var db = change.Db;
-        change.IsAsItWas = true;
-        if (db.ExecuteScalar<int>("SELECT EXISTS (SELECT 1 FROM slip) + EXISTS (SELECT 1 FROM source) + EXISTS (SELECT 1 FROM piece) + EXISTS (SELECT 1 FROM topic) + EXISTS (SELECT 1 FROM day_sheet) + EXISTS (SELECT 1 FROM move)") > 0)
-            throw new ClashException("There are papers here already. A zip of papers can be read into empty papers only; start Nachlass with another folder (NACHLASS_DATA) for it.");
-        try
-        {
-            db.Execute("PRAGMA defer_foreign_keys = ON");
-            if (image.Purpose.Length > 0) db.Execute("UPDATE papers SET purpose = @Purpose, version = version + 1", new { image.Purpose });
-            foreach (var topic in image.Topics) Put(db, topic);
-            foreach (var source in image.Sources) Put(db, source);
-            foreach (var (source, lines) in image.Transcripts) TranscriptStore.Put(db, source, lines);
-            if (image.Questions is { } questions) db.Execute("UPDATE papers SET questions = @kept", new { kept = JsonSerializer.Serialize(questions, Answers.Json) });
-            foreach (var slip in image.Slips) Put(db, slip);
-            foreach (var piece in image.Pieces) Put(change, piece);
-            foreach (var move in image.Moves)
-                db.Execute("INSERT INTO move (number, text, due, done_at, piece, caught_at, day) VALUES (@Number, @Text, @Due, @DoneAt, @Piece, @CaughtAt, @Day)", move);
-            foreach (var day in image.Days)
+    public Done<BroughtIn> Put(PapersImage image, Once once) =>
+        papers.Run(
+            "brought in papers",
+            once,
+            change =>
             {
-                db.Execute("INSERT INTO day_sheet (day_number, day, text) VALUES (@number, @Day, @Text)", new { number = day.Day.DayNumber, day.Day, day.Text });
-                SheetRows.Add(db, day.Day.DayNumber, day.Blocks);
-                SheetRows.WriteLinks(db, day.Day);
+                var db = change.Db;
+                change.IsAsItWas = true;
+                if (
+                    db.ExecuteScalar<int>(
+                        "SELECT EXISTS (SELECT 1 FROM slip) + EXISTS (SELECT 1 FROM source) + EXISTS (SELECT 1 "
+                            + "FROM piece) + EXISTS (SELECT 1 FROM topic) + EXISTS (SELECT 1 FROM day_sheet) + EXISTS (SELECT 1 "
+                            + "FROM move)"
+                    ) > 0
+                )
+                    throw new ClashException(
+                        "There are papers here already. A zip of papers can be read into empty papers only; start Nachlass with "
+                            + "another folder (NACHLASS_DATA) for it."
+                    );
+                try
+                {
+                    db.Execute("PRAGMA defer_foreign_keys = ON");
+                    if (image.Purpose.Length > 0)
+                        db.Execute("UPDATE papers SET purpose = @Purpose, version = version + 1", new { image.Purpose });
+                    foreach (var topic in image.Topics)
+                        Put(db, topic);
+                    foreach (var source in image.Sources)
+                        Put(db, source);
+                    foreach (var (source, lines) in image.Transcripts)
+                        TranscriptStore.Put(db, source, lines);
+                    if (image.Questions is { } questions)
+                        db.Execute("UPDATE papers SET questions = @kept", new { kept = JsonSerializer.Serialize(questions, Answers.Json) });
+                    foreach (var slip in image.Slips)
+                        Put(db, slip);
+                    foreach (var piece in image.Pieces)
+                        Put(change, piece);
+                    foreach (var move in image.Moves)
+                        db.Execute(
+                            "INSERT INTO move (number, text, due, done_at, piece, caught_at, day) "
+                                + "VALUES (@Number, @Text, @Due, @DoneAt, @Piece, @CaughtAt, @Day)",
+                            move
+                        );
+                    foreach (var day in image.Days)
+                    {
+                        db.Execute(
+                            "INSERT INTO day_sheet (day_number, day, text) VALUES (@number, @Day, @Text)",
+                            new
+                            {
+                                number = day.Day.DayNumber,
+                                day.Day,
+                                day.Text,
+                            }
+                        );
+                        SheetRows.Add(db, day.Day.DayNumber, day.Blocks);
+                        SheetRows.WriteLinks(db, day.Day);
+                    }
+                    foreach (var attachment in image.Attachments)
+                    {
+                        var place = shelf.Path(attachment.Hash);
+                        if (!File.Exists(place))
+                            throw new BadInputException(
+                                "zip",
+                                $"The file “{attachment.Name}” of {attachment.To} is not in the zip. Nothing was brought in."
+                            );
+                        AttachmentStore.Put(db, attachment, look(attachment.Name, place));
+                    }
+                    foreach (var cadence in image.Cadences)
+                        CadenceStore.Put(db, cadence);
+                    foreach (var occasion in image.Occasions)
+                        db.Execute(
+                            "INSERT INTO occasion (number, name, from_day, to_day, every_year) "
+                                + "VALUES (@Number, @Name, @From, @To, @EveryYear)",
+                            occasion
+                        );
+                    SiftingRows.Put(db, image.Sifting);
+                    if (image.Plan is { } plan)
+                        db.Execute(
+                            "INSERT INTO day_plan (id, blocks, days_off) VALUES (1, @blocks, @daysOff)",
+                            new
+                            {
+                                blocks = JsonSerializer.Serialize(plan.Blocks, Answers.Json),
+                                daysOff = JsonSerializer.Serialize(plan.DaysOff, Answers.Json),
+                            }
+                        );
+                    if (db.QueryFirstOrDefault<string>("SELECT \"table\" FROM pragma_foreign_key_check") is { } table)
+                        throw new BadInputException(
+                            "zip",
+                            $"A {table} in the zip refers to something that is not in it. Nothing was brought in."
+                        );
+                }
+                catch (SqliteException error) when (error.SqliteErrorCode == 19)
+                {
+                    throw new BadInputException(
+                        "zip",
+                        $"Two files in the zip have the same number, or a value can't be taken ({error.Message}). Nothing was brought in."
+                    );
+                }
+                return new BroughtIn(
+                    image.Slips.Count,
+                    image.Sources.Count,
+                    image.Topics.Count,
+                    image.Pieces.Count,
+                    image.Moves.Count,
+                    image.Days.Count
+                );
             }
-            foreach (var attachment in image.Attachments)
-            {
-                var place = shelf.Path(attachment.Hash);
-                if (!File.Exists(place)) throw new BadInputException("zip", $"The file “{attachment.Name}” of {attachment.To} is not in the zip. Nothing was brought in.");
-                AttachmentStore.Put(db, attachment, look(attachment.Name, place));
-            }
-            foreach (var cadence in image.Cadences) CadenceStore.Put(db, cadence);
-            foreach (var occasion in image.Occasions)
-                db.Execute("INSERT INTO occasion (number, name, from_day, to_day, every_year) VALUES (@Number, @Name, @From, @To, @EveryYear)", occasion);
-            SiftingRows.Put(db, image.Sifting);
-            if (image.Plan is { } plan)
-                db.Execute("INSERT INTO day_plan (id, blocks, days_off) VALUES (1, @blocks, @daysOff)",
-                    new { blocks = JsonSerializer.Serialize(plan.Blocks, Answers.Json), daysOff = JsonSerializer.Serialize(plan.DaysOff, Answers.Json) });
-            if (db.QueryFirstOrDefault<string>("SELECT \"table\" FROM pragma_foreign_key_check") is { } table)
-                throw new BadInputException("zip", $"A {table} in the zip refers to something that is not in it. Nothing was brought in.");
-        }
-        catch (SqliteException error) when (error.SqliteErrorCode == 19)
-        {
-            throw new BadInputException("zip", $"Two files in the zip have the same number, or a value can't be taken ({error.Message}). Nothing was brought in.");
-        }
-        return new BroughtIn(image.Slips.Count, image.Sources.Count, image.Topics.Count, image.Pieces.Count, image.Moves.Count, image.Days.Count);
-    });
+        );
 
     private static void Put(SqliteConnection db, Topic topic)
     {
-        db.Execute("INSERT INTO topic (number, name, colour, wider, merged_into) VALUES (@Number, @Name, @colour, @Wider, @MergedInto)",
-            new { topic.Number, topic.Name, colour = topic.Colour.Kept(), topic.Wider, topic.MergedInto });
-        foreach (var name in topic.Aliases) db.Execute("INSERT INTO topic_alias (topic, name) VALUES (@Number, @name)", new { topic.Number, name });
+        db.Execute(
+            "INSERT INTO topic (number, name, colour, wider, merged_into) VALUES (@Number, @Name, @colour, @Wider, @MergedInto)",
+            new
+            {
+                topic.Number,
+                topic.Name,
+                colour = topic.Colour.Kept(),
+                topic.Wider,
+                topic.MergedInto,
+            }
+        );
+        foreach (var name in topic.Aliases)
+            db.Execute("INSERT INTO topic_alias (topic, name) VALUES (@Number, @name)", new { topic.Number, name });
     }
 
     private static void Put(SqliteConnection db, Source source)
     {
         db.Execute(
             """
-            INSERT INTO source (number, type, title, creators, container, date, address, language, details, summary, comments, text, is_new, caught_at, trashed_at)
-            VALUES (@Number, @type, @Title, @Creators, @Container, @Date, @Address, @Language, @Details, @Summary, @Comments, @Text, @IsNew, @CaughtAt, @TrashedAt)
-            """, new
+            INSERT INTO source (number, type, title, creators, container, date, address, language, details, summary, comments, text,
+                is_new, caught_at, trashed_at)
+            VALUES (@Number, @type, @Title, @Creators, @Container, @Date, @Address, @Language, @Details, @Summary, @Comments, @Text,
+                @IsNew, @CaughtAt, @TrashedAt)
+            """,
+            new
             {
-                source.Number, type = source.Type.Kept(), source.Title, source.Creators, source.Container, source.Date, source.Address, source.Language,
-                source.Details, source.Summary, source.Comments, source.Text, source.IsNew, source.CaughtAt, source.TrashedAt,
-            });
+                source.Number,
+                type = source.Type.Kept(),
+                source.Title,
+                source.Creators,
+                source.Container,
+                source.Date,
+                source.Address,
+                source.Language,
+                source.Details,
+                source.Summary,
+                source.Comments,
+                source.Text,
+                source.IsNew,
+                source.CaughtAt,
+                source.TrashedAt,
+            }
+        );
         SourceRows.SetTopics(db, source.Number, [.. source.Topics.Select(t => t.Number)]);
         Links.Write(db, Reference.To(source.Number), source.Summary + "\n" + source.Comments, isNew: true);
     }
@@ -125,13 +228,34 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
     {
         db.Execute(
             """
-            INSERT INTO slip (number, text, kind, state, origin, origin_note, caught_at, day, held_until, held_occasion, held_sources, pull, effort, format, source, locator, block, merged_into, settled_at)
-            VALUES (@Number, @Text, @kind, @state, @origin, @OriginNote, @CaughtAt, @Day, @HeldUntil, @HeldOccasion, @HeldSources, @Pull, @Effort, @Format, @Source, @Locator, @Block, @MergedInto, @SettledAt)
-            """, new
+            INSERT INTO slip (number, text, kind, state, origin, origin_note, caught_at, day, held_until, held_occasion, held_sources,
+                pull, effort, format, source, locator, block, merged_into, settled_at)
+            VALUES (@Number, @Text, @kind, @state, @origin, @OriginNote, @CaughtAt, @Day, @HeldUntil, @HeldOccasion, @HeldSources, @Pull,
+                @Effort, @Format, @Source, @Locator, @Block, @MergedInto, @SettledAt)
+            """,
+            new
             {
-                slip.Number, slip.Text, kind = slip.Kind.Kept(), state = slip.State.Kept(), origin = slip.Origin.Kept(), slip.OriginNote, slip.CaughtAt, slip.Day,
-                slip.HeldUntil, slip.HeldOccasion, slip.HeldSources, slip.Pull, slip.Effort, slip.Format, slip.Source, slip.Locator, slip.Block, slip.MergedInto, slip.SettledAt,
-            });
+                slip.Number,
+                slip.Text,
+                kind = slip.Kind.Kept(),
+                state = slip.State.Kept(),
+                origin = slip.Origin.Kept(),
+                slip.OriginNote,
+                slip.CaughtAt,
+                slip.Day,
+                slip.HeldUntil,
+                slip.HeldOccasion,
+                slip.HeldSources,
+                slip.Pull,
+                slip.Effort,
+                slip.Format,
+                slip.Source,
+                slip.Locator,
+                slip.Block,
+                slip.MergedInto,
+                slip.SettledAt,
+            }
+        );
         SlipRows.SetTopics(db, slip.Number, [.. slip.Topics.Select(t => t.Number)], isNew: true);
         Links.Write(db, Reference.To(slip.Number), slip.Text, isNew: true);
     }
@@ -144,17 +268,47 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
             INSERT INTO piece (number, title, format, brief, stage, due, out_on, started_at, changed_at, trashed_at)
             VALUES (@Number, @Title, @Format, @Brief, @Stage, @Due, @OutOn, @StartedAt, @ChangedAt, @TrashedAt);
             INSERT INTO draft (piece, changed_at) VALUES (@Number, @ChangedAt);
-            """, new { piece.Number, piece.Title, piece.Format, piece.Brief, piece.Stage, piece.Due, piece.OutOn, piece.StartedAt, piece.ChangedAt, piece.TrashedAt });
+            """,
+            new
+            {
+                piece.Number,
+                piece.Title,
+                piece.Format,
+                piece.Brief,
+                piece.Stage,
+                piece.Due,
+                piece.OutOn,
+                piece.StartedAt,
+                piece.ChangedAt,
+                piece.TrashedAt,
+            }
+        );
         PieceRows.SetTopics(db, piece.Number, [.. piece.Topics.Select(t => t.Number)]);
         var (lead, parts) = DraftText.Split(Check.Length("draft", image.Draft, DraftText.Longest));
-        var outline = new Outline(lead, [.. parts.Select((part, i) => i < image.Sections.Count ? new Section(null, part, image.Sections[i].Aim, image.Sections[i].Beat) : new Section(null, part))]);
+        var outline = new Outline(
+            lead,
+            [
+                .. parts.Select(
+                    (part, i) =>
+                        i < image.Sections.Count
+                            ? new Section(null, part, image.Sections[i].Aim, image.Sections[i].Beat)
+                            : new Section(null, part)
+                ),
+            ]
+        );
         DraftRows.Write(change, piece.Number, outline);
         db.Execute("UPDATE draft SET changed_at = @ChangedAt WHERE piece = @Number", new { piece.Number, piece.ChangedAt });
         var sections = db.Query<int>("SELECT number FROM section WHERE piece = @Number ORDER BY position", new { piece.Number }).ToList();
         foreach (var material in image.Material)
         {
-            if (material.Section is { } at && (at < 1 || at > sections.Count)) throw new BadInputException("zip", $"P {piece.Number} has no section {at} to place material in. Nothing was brought in.");
-            MaterialRows.Add(change, piece.Number, material.Thing, material.Section is { } place ? SectionNumber.Of(sections[place - 1]) : null);
+            if (material.Section is { } at && (at < 1 || at > sections.Count))
+                throw new BadInputException("zip", $"P {piece.Number} has no section {at} to place material in. Nothing was brought in.");
+            MaterialRows.Add(
+                change,
+                piece.Number,
+                material.Thing,
+                material.Section is { } place ? SectionNumber.Of(sections[place - 1]) : null
+            );
         }
     }
 }

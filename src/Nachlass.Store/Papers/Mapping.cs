@@ -19,7 +19,8 @@ internal static class Mapping
 
     public static void Register()
     {
-        if (Interlocked.Exchange(ref done, 1) == 1) return;
+        if (Interlocked.Exchange(ref done, 1) == 1)
+            return;
         DefaultTypeMap.MatchNamesWithUnderscores = true;
         Number<SlipNumber>();
         Number<SourceNumber>();
@@ -49,14 +50,16 @@ internal static class Mapping
     }
 
     /// <summary>An enum's value as it stands in the file.</summary>
-    public static string Kept<T>(this T value) where T : struct, Enum => value.ToString().ToLowerInvariant();
+    public static string Kept<T>(this T value)
+        where T : struct, Enum => value.ToString().ToLowerInvariant();
 
     /// <summary>An instant as it stands in the file, so that text order is time order.</summary>
     public static string Kept(this DateTimeOffset instant) =>
         instant.UtcDateTime.ToString("yyyy-MM-ddTHH:mm:ss.fffZ", CultureInfo.InvariantCulture);
 
     /// <summary>A day as it stands in the file, read; null for none.</summary>
-    public static DateOnly? Day(string? kept) => kept is null ? null : DateOnly.ParseExact(kept, "yyyy-MM-dd", CultureInfo.InvariantCulture);
+    public static DateOnly? Day(string? kept) =>
+        kept is null ? null : DateOnly.ParseExact(kept, "yyyy-MM-dd", CultureInfo.InvariantCulture);
 
     /// <summary>An instant as it will be read back.</summary>
     public static DateTimeOffset ToMillisecond(DateTimeOffset instant) => instant.AddTicks(-(instant.Ticks % TimeSpan.TicksPerMillisecond));
@@ -67,9 +70,11 @@ internal static class Mapping
     /// <summary>Numbers as one parameter, for <c>json_each</c>.</summary>
     public static string List(IEnumerable<int> numbers) => "[" + string.Join(',', numbers) + "]";
 
-    private static void Number<T>() where T : struct, INumber<T> => SqlMapper.AddTypeHandler(new NumberHandler<T>());
+    private static void Number<T>()
+        where T : struct, INumber<T> => SqlMapper.AddTypeHandler(new NumberHandler<T>());
 
-    private sealed class NumberHandler<T> : SqlMapper.TypeHandler<T> where T : struct, INumber<T>
+    private sealed class NumberHandler<T> : SqlMapper.TypeHandler<T>
+        where T : struct, INumber<T>
     {
         public override T Parse(object value) => T.Of(Convert.ToInt32(value, CultureInfo.InvariantCulture));
 
@@ -85,7 +90,8 @@ internal static class Mapping
     {
         public override T? Parse(object value) => JsonSerializer.Deserialize<T>((string)value, Answers.Json);
 
-        public override void SetValue(IDbDataParameter parameter, T? value) => parameter.Value = JsonSerializer.Serialize(value, Answers.Json);
+        public override void SetValue(IDbDataParameter parameter, T? value) =>
+            parameter.Value = JsonSerializer.Serialize(value, Answers.Json);
     }
 
     private sealed class InstantHandler : SqlMapper.TypeHandler<DateTimeOffset>

@@ -27,9 +27,12 @@ internal static class Opening
         }
         catch (IOException error)
         {
-            throw new CannotOpenException(Directory.Exists(folder)
-                ? $"The papers in {folder} are open in another Nachlass."
-                : $"The folder {folder} can't be written: {error.Message}", error);
+            throw new CannotOpenException(
+                Directory.Exists(folder)
+                    ? $"The papers in {folder} are open in another Nachlass."
+                    : $"The folder {folder} can't be written: {error.Message}",
+                error
+            );
         }
     }
 
@@ -37,16 +40,24 @@ internal static class Opening
     {
         var isNew = !File.Exists(path) || new FileInfo(path).Length == 0;
         var connection = new SqliteConnectionStringBuilder { DataSource = path, Pooling = false }.ToString();
-        if (!isNew) CheckSound(path, connection);
-        var upgrade = DeployChanges.To.SqliteDatabase(connection)
+        if (!isNew)
+            CheckSound(path, connection);
+        var upgrade = DeployChanges
+            .To.SqliteDatabase(connection)
             .WithScriptsEmbeddedInAssembly(typeof(Opening).Assembly)
-            .WithTransactionPerScript().LogToNowhere().Build();
-        if (!isNew) CheckNotNewer(path, upgrade);
+            .WithTransactionPerScript()
+            .LogToNowhere()
+            .Build();
+        if (!isNew)
+            CheckNotNewer(path, upgrade);
         var pending = upgrade.GetScriptsToExecute();
-        if (pending.Count == 0) return;
-        if (!isNew) SetAside(path, connection, pending[0].Name);
+        if (pending.Count == 0)
+            return;
+        if (!isNew)
+            SetAside(path, connection, pending[0].Name);
         var result = upgrade.PerformUpgrade();
-        if (!result.Successful) throw new CannotOpenException($"The file {path} could not be brought up to date: {result.Error.Message}", result.Error);
+        if (!result.Successful)
+            throw new CannotOpenException($"The file {path} could not be brought up to date: {result.Error.Message}", result.Error);
         using var db = new SqliteConnection(connection);
         db.Open();
         db.Execute($"PRAGMA application_id = {ApplicationId}");
@@ -59,8 +70,12 @@ internal static class Opening
         {
             db.Open();
             var found = db.ExecuteScalar<string>("PRAGMA quick_check(1)");
-            if (found != "ok") throw new CannotOpenException($"The file {path} is damaged ({found}). It was left as it is.");
-            if (db.ExecuteScalar<long>("PRAGMA application_id") != ApplicationId && db.ExecuteScalar<long>("SELECT count(*) FROM sqlite_master") > 0)
+            if (found != "ok")
+                throw new CannotOpenException($"The file {path} is damaged ({found}). It was left as it is.");
+            if (
+                db.ExecuteScalar<long>("PRAGMA application_id") != ApplicationId
+                && db.ExecuteScalar<long>("SELECT count(*) FROM sqlite_master") > 0
+            )
                 throw new CannotOpenException($"The file {path} is a database, but not one of Nachlass. It was left as it is.");
         }
         catch (SqliteException error) when (error.SqliteErrorCode is 8 or 14)
@@ -77,13 +92,16 @@ internal static class Opening
     {
         var known = upgrade.GetDiscoveredScripts().Select(s => s.Name).ToHashSet();
         if (upgrade.GetExecutedScripts().Any(name => !known.Contains(name)))
-            throw new CannotOpenException($"The file {path} was written by a newer Nachlass. It was left as it is; start the newer program.");
+            throw new CannotOpenException(
+                $"The file {path} was written by a newer Nachlass. It was left as it is; start the newer program."
+            );
     }
 
     private static void SetAside(string path, string connection, string script)
     {
         var copy = $"{path}.before-{script.Split('.').SkipLast(1).LastOrDefault() ?? "upgrade"}";
-        if (File.Exists(copy)) return;
+        if (File.Exists(copy))
+            return;
         using var db = new SqliteConnection(connection);
         db.Open();
         db.Execute("VACUUM INTO @copy", new { copy });

@@ -70,7 +70,11 @@ public sealed class PapersFile : IDisposable
     private readonly FileStream claim;
 
     // Around every command run the same few statements; each is prepared once and kept.
-    private readonly SqliteCommand begin, start, say, finish, rollback;
+    private readonly SqliteCommand begin,
+        start,
+        say,
+        finish,
+        rollback;
     private readonly Prepared hot;
 
     private PapersFile(string folder, TimeProvider time, FileStream claim)
@@ -79,8 +83,21 @@ public sealed class PapersFile : IDisposable
         Time = time;
         this.claim = claim;
         var path = Path.Combine(folder, FileName);
-        readers = new SqliteConnectionStringBuilder { DataSource = path, ForeignKeys = true, DefaultTimeout = 10 }.ToString();
-        writer = new SqliteConnection(new SqliteConnectionStringBuilder { DataSource = path, ForeignKeys = true, DefaultTimeout = 10, Pooling = false }.ToString());
+        readers = new SqliteConnectionStringBuilder
+        {
+            DataSource = path,
+            ForeignKeys = true,
+            DefaultTimeout = 10,
+        }.ToString();
+        writer = new SqliteConnection(
+            new SqliteConnectionStringBuilder
+            {
+                DataSource = path,
+                ForeignKeys = true,
+                DefaultTimeout = 10,
+                Pooling = false,
+            }.ToString()
+        );
         writer.Open();
         writer.Execute("PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL; PRAGMA cache_size = -65536; PRAGMA temp_store = MEMORY;");
         begin = new SqliteCommand("BEGIN IMMEDIATE", writer);
@@ -89,7 +106,9 @@ public sealed class PapersFile : IDisposable
             INSERT INTO command (at, what, request, request_of) VALUES (@at, @what, @key, @of);
             UPDATE undo_now SET command = last_insert_rowid();
             SELECT command FROM undo_now;
-            """, writer);
+            """,
+            writer
+        );
         say = new SqliteCommand("UPDATE command SET what = @what, answer = @answer WHERE number = @number", writer);
         finish = new SqliteCommand("UPDATE undo_now SET command = NULL; COMMIT", writer);
         rollback = new SqliteCommand("ROLLBACK TRANSACTION", writer);
@@ -102,7 +121,8 @@ public sealed class PapersFile : IDisposable
     /// <summary>The writer's calendar day.</summary>
     public DateOnly Today => DateOnly.FromDateTime(Time.GetLocalNow().DateTime);
 
-    /// <summary>Told at the end of each command, inside of it: what it does more belongs to the same step. Not told where <see cref="Change.IsAsItWas"/>.</summary>
+    /// <summary>Told at the end of each command, inside of it: what it does more belongs to the same step. Not told where
+    /// <see cref="Change.IsAsItWas"/>.</summary>
     internal event Action<Change>? Ending;
 
     /// <summary>Told after each command is on disk, in order, before the next one runs.</summary>
@@ -140,8 +160,14 @@ public sealed class PapersFile : IDisposable
         using var db = new SqliteConnection(readers);
         db.Open();
         db.Execute("PRAGMA cache_size = -16384; BEGIN DEFERRED");
-        try { return read(db); }
-        finally { db.Execute("ROLLBACK TRANSACTION"); }
+        try
+        {
+            return read(db);
+        }
+        finally
+        {
+            db.Execute("ROLLBACK TRANSACTION");
+        }
     }
 
     /// <summary>Runs a command: all of it or nothing.</summary>
@@ -168,12 +194,18 @@ public sealed class PapersFile : IDisposable
                 var number = Convert.ToInt32(start.ExecuteScalar(), System.Globalization.CultureInfo.InvariantCulture);
                 change = new Change(writer, hot, CommandNumber.Of(number), what, now, Time.LocalTimeZone);
                 answer = act(change);
-                if (!change.IsAsItWas) Ending?.Invoke(change);
+                if (!change.IsAsItWas)
+                    Ending?.Invoke(change);
                 if (change.JoinedTo is not null && once.Key is null)
                     writer.Execute("DELETE FROM command WHERE number = @Number", new { change.Number });
                 else if (change.What != what || once.Key is not null)
                 {
-                    Set(say, ("@number", number), ("@what", change.What), ("@answer", once.Key is null ? null : JsonSerializer.Serialize(answer, Answers.Json)));
+                    Set(
+                        say,
+                        ("@number", number),
+                        ("@what", change.What),
+                        ("@answer", once.Key is null ? null : JsonSerializer.Serialize(answer, Answers.Json))
+                    );
                     say.ExecuteNonQuery();
                 }
                 finish.ExecuteNonQuery();
@@ -192,37 +224,49 @@ public sealed class PapersFile : IDisposable
     private static void Set(SqliteCommand command, params ReadOnlySpan<(string Name, object? Value)> values)
     {
         command.Parameters.Clear();
-        foreach (var (name, value) in values) command.Parameters.AddWithValue(name, value ?? DBNull.Value);
+        foreach (var (name, value) in values)
+            command.Parameters.AddWithValue(name, value ?? DBNull.Value);
     }
 
     /// <summary>Runs work on the writing connection between commands, without logging it: for keeping the file in order.</summary>
     internal T Alone<T>(Func<SqliteConnection, T> act)
     {
-        lock (gate) return act(writer);
+        lock (gate)
+            return act(writer);
     }
 
     private Done<T>? Earlier<T>(Once once)
     {
         var row = writer.QuerySingleOrDefault<(int Number, string Of, string? Answer)?>(
-            "SELECT number, request_of, answer FROM command WHERE request = @Key", new { once.Key });
-        if (row is not { } found) return null;
-        if (found.Of != once.Of) throw new BadInputException("Idempotency-Key", "This Idempotency-Key was used for another request.");
+            "SELECT number, request_of, answer FROM command WHERE request = @Key",
+            new { once.Key }
+        );
+        if (row is not { } found)
+            return null;
+        if (found.Of != once.Of)
+            throw new BadInputException("Idempotency-Key", "This Idempotency-Key was used for another request.");
         return new Done<T>(CommandNumber.Of(found.Number), JsonSerializer.Deserialize<T>(found.Answer ?? "null", Answers.Json)!, true);
     }
 
     private void Tell(CommandNumber command, string what)
     {
-        if (Written is not { } listeners) return;
-        var rows = writer.Query<(string Table, long Row)>("SELECT DISTINCT tbl, row FROM undo_log WHERE command = @command", new { command });
+        if (Written is not { } listeners)
+            return;
+        var rows = writer.Query<(string Table, long Row)>(
+            "SELECT DISTINCT tbl, row FROM undo_log WHERE command = @command",
+            new { command }
+        );
         listeners(new Committed(command, what, [.. rows.Select(r => new Touched(r.Table, r.Row))]));
     }
 
     public void Dispose()
     {
-        foreach (var statement in (SqliteCommand[])[begin, start, say, finish, rollback]) statement.Dispose();
+        foreach (var statement in (SqliteCommand[])[begin, start, say, finish, rollback])
+            statement.Dispose();
         hot.Dispose();
         writer.Dispose();
-        using (var pool = new SqliteConnection(readers)) SqliteConnection.ClearPool(pool);
+        using (var pool = new SqliteConnection(readers))
+            SqliteConnection.ClearPool(pool);
         claim.Dispose();
     }
 }

@@ -2,7 +2,8 @@ using Microsoft.Data.Sqlite;
 
 namespace Nachlass.Store.Papers;
 
-/// <summary>Statements of one connection that are prepared once and kept: preparing one that sets off triggers takes longer than running it.</summary>
+/// <summary>Statements of one connection that are prepared once and kept: preparing one that sets off triggers takes longer than running
+/// it.</summary>
 internal sealed class Prepared(SqliteConnection db) : IDisposable
 {
     private readonly Dictionary<string, SqliteCommand> kept = [];
@@ -16,14 +17,17 @@ internal sealed class Prepared(SqliteConnection db) : IDisposable
 
     private SqliteCommand With(string sql, ReadOnlySpan<(string Name, object? Value)> values)
     {
-        if (!kept.TryGetValue(sql, out var command)) kept[sql] = command = new SqliteCommand(sql, db);
+        if (!kept.TryGetValue(sql, out var command))
+            kept[sql] = command = new SqliteCommand(sql, db);
         command.Parameters.Clear();
-        foreach (var (name, value) in values) command.Parameters.AddWithValue(name, value ?? DBNull.Value);
+        foreach (var (name, value) in values)
+            command.Parameters.AddWithValue(name, value ?? DBNull.Value);
         return command;
     }
 
     public void Dispose()
     {
-        foreach (var command in kept.Values) command.Dispose();
+        foreach (var command in kept.Values)
+            command.Dispose();
     }
 }

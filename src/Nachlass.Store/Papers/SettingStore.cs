@@ -9,10 +9,17 @@ public sealed class SettingStore(PapersFile papers)
     public const string Passphrase = "passphrase";
 
     /// <summary>A setting; null when it was never set.</summary>
-    public string? Get(string name) => papers.Read(db => db.ExecuteScalar<string>("SELECT value FROM setting WHERE name = @name", new { name }));
+    public string? Get(string name) =>
+        papers.Read(db => db.ExecuteScalar<string>("SELECT value FROM setting WHERE name = @name", new { name }));
 
     /// <summary>Sets it; null takes it away.</summary>
-    public void Set(string name, string? value) => papers.Alone(db => value is null
-        ? db.Execute("DELETE FROM setting WHERE name = @name", new { name })
-        : db.Execute("INSERT INTO setting (name, value) VALUES (@name, @value) ON CONFLICT (name) DO UPDATE SET value = @value", new { name, value }));
+    public void Set(string name, string? value) =>
+        papers.Alone(db =>
+            value is null
+                ? db.Execute("DELETE FROM setting WHERE name = @name", new { name })
+                : db.Execute(
+                    "INSERT INTO setting (name, value) VALUES (@name, @value) ON CONFLICT (name) DO UPDATE SET value = @value",
+                    new { name, value }
+                )
+        );
 }

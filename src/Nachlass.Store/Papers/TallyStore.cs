@@ -13,15 +13,20 @@ public sealed record Tally(int Desk, int Sift, int Library, int Topics, int Benc
 
 public sealed class TallyStore(PapersFile papers)
 {
-    public Tally Count() => papers.Read(db =>
-    {
-        var today = papers.Today;
-        return new Tally(
-            db.ExecuteScalar<int>("SELECT count(*) FROM move WHERE done_at IS NULL AND due <= @today", new { today }),
-            SiftStore.CountWaiting(db, today),
-            db.ExecuteScalar<int>("SELECT (SELECT count(*) FROM slip WHERE state IN ('waiting', 'kept')) + (SELECT count(*) FROM source WHERE trashed_at IS NULL)"),
-            db.ExecuteScalar<int>("SELECT count(*) FROM topic WHERE merged_into IS NULL"),
-            db.ExecuteScalar<int>("SELECT count(*) FROM piece WHERE out_on IS NULL AND trashed_at IS NULL"),
-            db.ExecuteScalar<int>("SELECT count(*) FROM piece WHERE out_on IS NOT NULL AND trashed_at IS NULL"));
-    });
+    public Tally Count() =>
+        papers.Read(db =>
+        {
+            var today = papers.Today;
+            return new Tally(
+                db.ExecuteScalar<int>("SELECT count(*) FROM move WHERE done_at IS NULL AND due <= @today", new { today }),
+                SiftStore.CountWaiting(db, today),
+                db.ExecuteScalar<int>(
+                    "SELECT (SELECT count(*) FROM slip WHERE state IN ('waiting', 'kept')) + (SELECT count(*) FROM source "
+                        + "WHERE trashed_at IS NULL)"
+                ),
+                db.ExecuteScalar<int>("SELECT count(*) FROM topic WHERE merged_into IS NULL"),
+                db.ExecuteScalar<int>("SELECT count(*) FROM piece WHERE out_on IS NULL AND trashed_at IS NULL"),
+                db.ExecuteScalar<int>("SELECT count(*) FROM piece WHERE out_on IS NOT NULL AND trashed_at IS NULL")
+            );
+        });
 }

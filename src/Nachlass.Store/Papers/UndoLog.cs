@@ -12,8 +12,43 @@ internal static class UndoLog
 {
     /// <summary>Tables whose changes can be taken back.</summary>
     private static readonly string[] Tables =
-        ["papers", "slip", "source", "topic", "topic_alias", "slip_topic", "source_topic", "piece_topic", "piece", "draft", "section", "material", "move", "day_sheet", "link", "day_plan", "day_block", "day_idea", "transcript_line",
-            "attachment", "brought", "feed", "occasion", "cadence", "saved_view", "gone_through", "topic_refusal", "topic_apart", "digest", "digest_line", "digest_theme", "rule", "claim", "evidence", "usable"];
+    [
+        "papers",
+        "slip",
+        "source",
+        "topic",
+        "topic_alias",
+        "slip_topic",
+        "source_topic",
+        "piece_topic",
+        "piece",
+        "draft",
+        "section",
+        "material",
+        "move",
+        "day_sheet",
+        "link",
+        "day_plan",
+        "day_block",
+        "day_idea",
+        "transcript_line",
+        "attachment",
+        "brought",
+        "feed",
+        "occasion",
+        "cadence",
+        "saved_view",
+        "gone_through",
+        "topic_refusal",
+        "topic_apart",
+        "digest",
+        "digest_line",
+        "digest_theme",
+        "rule",
+        "claim",
+        "evidence",
+        "usable",
+    ];
 
     private static readonly TimeSpan KeptFor = TimeSpan.FromDays(400);
 
@@ -27,12 +62,20 @@ internal static class UndoLog
             var log = $"INSERT INTO undo_log (command, tbl, row, inverse) SELECT command, '{table}',";
             var during = "FROM undo_now WHERE command IS NOT NULL; END;";
             // A row that comes back must not come back under a version some tab has already seen with other content.
-            var changes = string.Join(" || ", columns.Skip(1).Select(c => c == "version"
-                ? "',version=version+1'"
-                : $"CASE WHEN old.{c} IS NOT new.{c} THEN ',{c}=' || quote(old.{c}) ELSE '' END"));
+            var changes = string.Join(
+                " || ",
+                columns
+                    .Skip(1)
+                    .Select(c =>
+                        c == "version"
+                            ? "',version=version+1'"
+                            : $"CASE WHEN old.{c} IS NOT new.{c} THEN ',{c}=' || quote(old.{c}) ELSE '' END"
+                    )
+            );
             var values = string.Join(" || ',' || ", columns.Select(c => c == "version" ? "quote(old.version + 1)" : $"quote(old.{c})"));
             var any = string.Join(" OR ", columns.Skip(1).Select(c => $"old.{c} IS NOT new.{c}"));
-            sql.Append($"""
+            sql.Append(
+                $"""
                 DROP TRIGGER IF EXISTS undo_{table}_insert;
                 CREATE TRIGGER undo_{table}_insert AFTER INSERT ON {table} BEGIN
                   {log} new.rowid, 'DELETE FROM {table} WHERE rowid=' || new.rowid {during}
@@ -43,12 +86,17 @@ internal static class UndoLog
                 CREATE TRIGGER undo_{table}_delete BEFORE DELETE ON {table} BEGIN
                   {log} old.rowid, 'INSERT INTO {table}({string.Join(',', columns)}) VALUES(' || {values} || ')' {during}
 
-                """);
+                """
+            );
         }
         db.Execute(sql.Append("COMMIT;").ToString());
     }
 
-    /// <summary>Forgets how to take back what was done more than thirteen months ago; the commands themselves stay as the work log.</summary>
+    /// <summary>Forgets how to take back what was done more than thirteen months ago; the commands themselves stay as the work
+    /// log.</summary>
     public static void Trim(SqliteConnection db, DateTimeOffset now) =>
-        db.Execute("DELETE FROM undo_log WHERE command <= (SELECT max(number) FROM command WHERE at < @before)", new { before = now - KeptFor });
+        db.Execute(
+            "DELETE FROM undo_log WHERE command <= (SELECT max(number) FROM command WHERE at < @before)",
+            new { before = now - KeptFor }
+        );
 }

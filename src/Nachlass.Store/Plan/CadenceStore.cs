@@ -16,8 +16,16 @@ public sealed class CadenceStore(PapersFile papers)
     /// <summary>How many dates are looked ahead.</summary>
     public const int Ahead = 6;
 
-    public IReadOnlyList<CadenceAhead> List() => papers.Read<IReadOnlyList<CadenceAhead>>(db =>
-        [.. All(db).Select(cadence => new CadenceAhead(cadence, [.. cadence.Dates(papers.Today).Take(Ahead).Select(date => Filled(db, cadence.Format, date))]))]);
+    public IReadOnlyList<CadenceAhead> List() =>
+        papers.Read<IReadOnlyList<CadenceAhead>>(db =>
+            [
+                .. All(db)
+                    .Select(cadence => new CadenceAhead(
+                        cadence,
+                        [.. cadence.Dates(papers.Today).Take(Ahead).Select(date => Filled(db, cadence.Format, date))]
+                    )),
+            ]
+        );
 
     /// <summary>Sets the cadence of a format; an empty rule takes it away.</summary>
     /// <exception cref="BadInputException">There is no such format, or the rule can't be read.</exception>
@@ -25,28 +33,58 @@ public sealed class CadenceStore(PapersFile papers)
     {
         var named = ReadyFormats.Named(format);
         var cadence = string.IsNullOrWhiteSpace(rule) ? null : new Cadence(named.Key, rule.Trim(), from ?? papers.Today).Checked();
-        return papers.Run(cadence is null ? $"took the cadence of {named.Name} away" : $"set the cadence of {named.Name}", once, change =>
-        {
-            if (cadence is null) change.Db.Execute("DELETE FROM cadence WHERE format = @Key", new { named.Key });
-            else Put(change.Db, cadence);
-            return All(change.Db);
-        });
+        return papers.Run(
+            cadence is null ? $"took the cadence of {named.Name} away" : $"set the cadence of {named.Name}",
+            once,
+            change =>
+            {
+                if (cadence is null)
+                    change.Db.Execute("DELETE FROM cadence WHERE format = @Key", new { named.Key });
+                else
+                    Put(change.Db, cadence);
+                return All(change.Db);
+            }
+        );
     }
 
-    internal static void Put(SqliteConnection db, Cadence cadence) => db.Execute(
-        "INSERT INTO cadence (format, rule, from_day) VALUES (@Format, @Rule, @From) ON CONFLICT (format) DO UPDATE SET rule = @Rule, from_day = @From, version = version + 1", cadence);
+    internal static void Put(SqliteConnection db, Cadence cadence) =>
+        db.Execute(
+            "INSERT INTO cadence (format, rule, from_day) "
+                + "VALUES (@Format, @Rule, @From) ON CONFLICT (format) DO UPDATE SET rule = @Rule, from_day = @From, version = version + "
+                + "1",
+            cadence
+        );
 
     internal static IReadOnlyList<Cadence> All(SqliteConnection db) =>
-        [.. db.Query<(string Format, string Rule, DateOnly From)>("SELECT format, rule, from_day FROM cadence ORDER BY format").Select(c => new Cadence(c.Format, c.Rule, c.From))];
+        [
+            .. db.Query<(string Format, string Rule, DateOnly From)>("SELECT format, rule, from_day FROM cadence ORDER BY format")
+                .Select(c => new Cadence(c.Format, c.Rule, c.From)),
+        ];
 
     /// <summary>The next date of any cadence that no piece fills; null when there is none.</summary>
-    internal static DateOnly? NextOpen(SqliteConnection db, DateOnly day) => All(db).Select(cadence => cadence.NextOpen(day,
-        db.Query<DateOnly>("SELECT coalesce(due, out_on) FROM piece WHERE format = @Format AND trashed_at IS NULL AND coalesce(due, out_on) IS NOT NULL UNION SELECT out_on FROM piece WHERE format = @Format AND trashed_at IS NULL AND out_on IS NOT NULL", new { cadence.Format }).ToHashSet())).Min();
+    internal static DateOnly? NextOpen(SqliteConnection db, DateOnly day) =>
+        All(db)
+            .Select(cadence =>
+                cadence.NextOpen(
+                    day,
+                    db.Query<DateOnly>(
+                            "SELECT coalesce(due, out_on) FROM piece WHERE format = @Format AND trashed_at IS NULL "
+                                + "AND coalesce(due, out_on) IS NOT NULL UNION SELECT out_on FROM piece "
+                                + "WHERE format = @Format AND trashed_at IS NULL AND out_on IS NOT NULL",
+                            new { cadence.Format }
+                        )
+                        .ToHashSet()
+                )
+            )
+            .Min();
 
     private static PlannedDate Filled(SqliteConnection db, string format, DateOnly date)
     {
         var piece = db.QueryFirstOrDefault<(int Number, string Title)?>(
-            "SELECT number, title FROM piece WHERE format = @format AND trashed_at IS NULL AND (due = @date OR out_on = @date) ORDER BY out_on IS NULL, number LIMIT 1", new { format, date });
+            "SELECT number, title FROM piece WHERE format = @format AND trashed_at IS NULL "
+                + "AND (due = @date OR out_on = @date) ORDER BY out_on IS NULL, number LIMIT 1",
+            new { format, date }
+        );
         return new PlannedDate(date, piece is { } by ? PieceNumber.Of(by.Number) : null, piece?.Title);
     }
 }

@@ -47,96 +47,174 @@ public sealed class DecisionStore(PapersFile papers)
     /// <summary>Decides about a slip.</summary>
     /// <param name="again">The topic or piece for which it was gone through again.</param>
     /// <exception cref="BadInputException">The decision names something that isn't there or makes no sense.</exception>
-    public Done<Settled> Decide(SlipNumber number, Decision decision, Once once, Reference? again = null) => papers.Run($"decided about slip {number}", once, change =>
-    {
-        var slip = SlipRows.Get(change.Db, number);
-        var settled = Decide(change, slip, decision);
-        if (again is { } of) Pass(change, of, number);
-        return settled;
-    });
+    public Done<Settled> Decide(SlipNumber number, Decision decision, Once once, Reference? again = null) =>
+        papers.Run(
+            $"decided about slip {number}",
+            once,
+            change =>
+            {
+                var slip = SlipRows.Get(change.Db, number);
+                var settled = Decide(change, slip, decision);
+                if (again is { } of)
+                    Pass(change, of, number);
+                return settled;
+            }
+        );
 
     /// <summary>Leaves a slip as it is; only that it was looked at for a topic or a piece is remembered.</summary>
-    public Done<Slip> PassOver(SlipNumber number, Reference again, Once once) => papers.Run($"passed over slip {number}", once, change =>
-    {
-        var slip = SlipRows.Get(change.Db, number);
-        Pass(change, again, number);
-        change.What = $"passed over slip {number} for {again}";
-        return slip;
-    });
+    public Done<Slip> PassOver(SlipNumber number, Reference again, Once once) =>
+        papers.Run(
+            $"passed over slip {number}",
+            once,
+            change =>
+            {
+                var slip = SlipRows.Get(change.Db, number);
+                Pass(change, again, number);
+                change.What = $"passed over slip {number} for {again}";
+                return slip;
+            }
+        );
 
     /// <summary>Changes several slips, or decides about all of them alike, as one step.</summary>
     public Done<IReadOnlyList<Slip>> Several(SeveralChange several, Once once)
     {
         Check.Step("pull", several.Pull.Value);
         Check.Step("effort", several.Effort.Value);
-        if (several.Format.Value is { } key) ReadyFormats.Named(key);
+        if (several.Format.Value is { } key)
+            ReadyFormats.Named(key);
         var numbers = several.Slips.Distinct().ToList();
-        if (numbers.Count is 0 or > MostAtOnce) throw new BadInputException("slips", $"Choose 1 to {MostAtOnce:N0} slips.");
-        return papers.Run($"changed {Counted(numbers.Count)}", once, change =>
-        {
-            var added = TopicRows.NumbersFor(change.Db, several.Topics);
-            var taken = several.WithoutTopics.Select(name => TopicRows.Find(change.Db, name)).OfType<TopicNumber>().ToHashSet();
-            PieceNumber? started = null;
-            foreach (var number in numbers)
+        if (numbers.Count is 0 or > MostAtOnce)
+            throw new BadInputException("slips", $"Choose 1 to {MostAtOnce:N0} slips.");
+        return papers.Run(
+            $"changed {Counted(numbers.Count)}",
+            once,
+            change =>
             {
-                var slip = SlipRows.Get(change.Db, number);
-                if (several.Kind is not null || several.Pull.IsSet || several.Effort.IsSet || several.Format.IsSet)
-                    change.Db.Execute("UPDATE slip SET kind = @kind, pull = @pull, effort = @effort, format = @format, version = version + 1 WHERE number = @number",
-                        new { number, kind = (several.Kind ?? slip.Kind).Kept(), pull = several.Pull.Or(slip.Pull), effort = several.Effort.Or(slip.Effort), format = several.Format.Or(slip.Format) });
-                if (added.Count + taken.Count > 0) SlipRows.SetTopics(change.Db, number, [.. slip.Topics.Select(t => t.Number).Where(t => !taken.Contains(t)).Union(added)]);
-                if (several.Decision is null || (several.Decision is Decision.MergeInto merge && merge.Slip == number)) continue;
-                // One piece is started from all of them: the first begins it, the others are its material.
-                started = Decide(change, SlipRows.Get(change.Db, number), several.Decision is Decision.StartPiece && started is { } piece ? new Decision.PutIntoPiece(piece) : several.Decision).Piece;
+                var added = TopicRows.NumbersFor(change.Db, several.Topics);
+                var taken = several.WithoutTopics.Select(name => TopicRows.Find(change.Db, name)).OfType<TopicNumber>().ToHashSet();
+                PieceNumber? started = null;
+                foreach (var number in numbers)
+                {
+                    var slip = SlipRows.Get(change.Db, number);
+                    if (several.Kind is not null || several.Pull.IsSet || several.Effort.IsSet || several.Format.IsSet)
+                        change.Db.Execute(
+                            "UPDATE slip SET kind = @kind, pull = @pull, effort = @effort, format = @format, version = version + 1 "
+                                + "WHERE number = @number",
+                            new
+                            {
+                                number,
+                                kind = (several.Kind ?? slip.Kind).Kept(),
+                                pull = several.Pull.Or(slip.Pull),
+                                effort = several.Effort.Or(slip.Effort),
+                                format = several.Format.Or(slip.Format),
+                            }
+                        );
+                    if (added.Count + taken.Count > 0)
+                        SlipRows.SetTopics(
+                            change.Db,
+                            number,
+                            [.. slip.Topics.Select(t => t.Number).Where(t => !taken.Contains(t)).Union(added)]
+                        );
+                    if (several.Decision is null || (several.Decision is Decision.MergeInto merge && merge.Slip == number))
+                        continue;
+                    // One piece is started from all of them: the first begins it, the others are its material.
+                    started = Decide(
+                        change,
+                        SlipRows.Get(change.Db, number),
+                        several.Decision is Decision.StartPiece && started is { } piece
+                            ? new Decision.PutIntoPiece(piece)
+                            : several.Decision
+                    ).Piece;
+                }
+                change.What = Said(several, numbers.Count, started);
+                var all = SlipRows.All(change.Db, [.. numbers.Select(n => n.Value)]);
+                return (IReadOnlyList<Slip>)[.. numbers.Select(n => all[n.Value])];
             }
-            change.What = Said(several, numbers.Count, started);
-            var all = SlipRows.All(change.Db, [.. numbers.Select(n => n.Value)]);
-            return (IReadOnlyList<Slip>)[.. numbers.Select(n => all[n.Value])];
-        });
+        );
     }
 
-    /// <summary>Takes a slip apart: it keeps the first part, and each other part becomes a slip of its own with the same topics and source.</summary>
+    /// <summary>Takes a slip apart: it keeps the first part, and each other part becomes a slip of its own with the same topics and
+    /// source.</summary>
     /// <returns>The slips, the first one first.</returns>
     public Done<IReadOnlyList<Slip>> Split(SlipNumber number, int? version, IReadOnlyList<string> parts, Once once)
     {
         var based = Check.Version(version);
-        if (parts.Count < 2) throw new BadInputException("parts", "A slip is split into two parts or more.");
+        if (parts.Count < 2)
+            throw new BadInputException("parts", "A slip is split into two parts or more.");
         var texts = parts.Select(part => Check.Text("parts", part, Slip.LongestText)).ToList();
-        return papers.Run($"split slip {number}", once, change =>
-        {
-            var slip = SlipRows.Get(change.Db, number);
-            if (slip.Version != based) throw new StaleException($"Slip {number}", slip);
-            change.Db.Execute("UPDATE slip SET text = @text, version = version + 1 WHERE number = @number", new { number, text = texts[0] });
-            Links.Write(change.Db, Reference.To(number), texts[0]);
-            var pieces = change.Db.Query<int>("SELECT piece FROM material WHERE slip = @number", new { number }).ToList();
-            var made = new List<Slip> { SlipRows.Get(change.Db, number) };
-            foreach (var text in texts.Skip(1))
+        return papers.Run(
+            $"split slip {number}",
+            once,
+            change =>
             {
-                var other = SlipRows.Add(change, new NewSlip(text)
+                var slip = SlipRows.Get(change.Db, number);
+                if (slip.Version != based)
+                    throw new StaleException($"Slip {number}", slip);
+                change.Db.Execute(
+                    "UPDATE slip SET text = @text, version = version + 1 WHERE number = @number",
+                    new { number, text = texts[0] }
+                );
+                Links.Write(change.Db, Reference.To(number), texts[0]);
+                var pieces = change.Db.Query<int>("SELECT piece FROM material WHERE slip = @number", new { number }).ToList();
+                var made = new List<Slip> { SlipRows.Get(change.Db, number) };
+                foreach (var text in texts.Skip(1))
                 {
-                    Kind = slip.Kind, State = slip.State, Origin = slip.Origin, OriginNote = slip.OriginNote, Source = slip.Source, Locator = slip.Locator, Pull = slip.Pull, Effort = slip.Effort,
-                    CaughtAt = slip.CaughtAt, Day = slip.Day, Topics = [.. slip.Topics.Select(t => t.Number)],
-                });
-                if (slip.State == SlipState.Held)
-                    change.Db.Execute("UPDATE slip SET held_until = @HeldUntil, held_occasion = @HeldOccasion, held_sources = @HeldSources WHERE number = @number", new { slip.HeldUntil, slip.HeldOccasion, slip.HeldSources, number = other.Number });
-                foreach (var piece in pieces) MaterialRows.Add(change, PieceNumber.Of(piece), Reference.To(other.Number), null);
-                made.Add(SlipRows.Get(change.Db, other.Number));
+                    var other = SlipRows.Add(
+                        change,
+                        new NewSlip(text)
+                        {
+                            Kind = slip.Kind,
+                            State = slip.State,
+                            Origin = slip.Origin,
+                            OriginNote = slip.OriginNote,
+                            Source = slip.Source,
+                            Locator = slip.Locator,
+                            Pull = slip.Pull,
+                            Effort = slip.Effort,
+                            CaughtAt = slip.CaughtAt,
+                            Day = slip.Day,
+                            Topics = [.. slip.Topics.Select(t => t.Number)],
+                        }
+                    );
+                    if (slip.State == SlipState.Held)
+                        change.Db.Execute(
+                            "UPDATE slip SET held_until = @HeldUntil, held_occasion = @HeldOccasion, held_sources = @HeldSources "
+                                + "WHERE number = @number",
+                            new
+                            {
+                                slip.HeldUntil,
+                                slip.HeldOccasion,
+                                slip.HeldSources,
+                                number = other.Number,
+                            }
+                        );
+                    foreach (var piece in pieces)
+                        MaterialRows.Add(change, PieceNumber.Of(piece), Reference.To(other.Number), null);
+                    made.Add(SlipRows.Get(change.Db, other.Number));
+                }
+                change.What = $"split slip {number} into {string.Join(", ", made.Select(s => s.Number))}";
+                return (IReadOnlyList<Slip>)made;
             }
-            change.What = $"split slip {number} into {string.Join(", ", made.Select(s => s.Number))}";
-            return (IReadOnlyList<Slip>)made;
-        });
+        );
     }
 
     /// <summary>Puts several slips together into the first of them; the others are dropped.</summary>
     public Done<Slip> Join(IReadOnlyList<SlipNumber> slips, Once once)
     {
         var numbers = slips.Distinct().ToList();
-        if (numbers.Count < 2) throw new BadInputException("slips", "Choose two slips or more to join.");
-        return papers.Run("joined slips", once, change =>
-        {
-            foreach (var number in numbers.Skip(1)) Merge(change, SlipRows.Get(change.Db, number), numbers[0]);
-            change.What = $"joined slips {string.Join(", ", numbers.Skip(1))} to slip {numbers[0]}";
-            return SlipRows.Get(change.Db, numbers[0]);
-        });
+        if (numbers.Count < 2)
+            throw new BadInputException("slips", "Choose two slips or more to join.");
+        return papers.Run(
+            "joined slips",
+            once,
+            change =>
+            {
+                foreach (var number in numbers.Skip(1))
+                    Merge(change, SlipRows.Get(change.Db, number), numbers[0]);
+                change.What = $"joined slips {string.Join(", ", numbers.Skip(1))} to slip {numbers[0]}";
+                return SlipRows.Get(change.Db, numbers[0]);
+            }
+        );
     }
 
     internal static Settled Decide(Change change, Slip slip, Decision decision)
@@ -149,13 +227,16 @@ public sealed class DecisionStore(PapersFile papers)
                 return new Settled(Settle(change, slip, SlipState.Kept), null, null);
             case Decision.StartPiece start:
                 var format = ReadyFormats.Named(start.Format ?? slip.Format ?? ReadyFormats.Essay.Key);
-                var title = start.Title is null ? PlainText.Headline(slip.Text, 80).Trim('“', '”', '"') : Check.Text("title", start.Title, Piece.LongestTitle);
+                var title = start.Title is null
+                    ? PlainText.Headline(slip.Text, 80).Trim('“', '”', '"')
+                    : Check.Text("title", start.Title, Piece.LongestTitle);
                 var piece = PieceRows.Start(change, title, format, "", [.. slip.Topics.Select(t => t.Number)]);
                 MaterialRows.Add(change, piece, Reference.To(number), null);
                 change.What = $"started P {piece} from slip {number}";
                 return new Settled(Settle(change, slip, SlipState.Kept), piece, null);
             case Decision.PutIntoPiece put:
-                if (PieceRows.Find(change.Db, put.Piece) is not { } into) throw new BadInputException("piece", $"There is no P {put.Piece}.");
+                if (PieceRows.Find(change.Db, put.Piece) is not { } into)
+                    throw new BadInputException("piece", $"There is no P {put.Piece}.");
                 MaterialRows.Add(change, put.Piece, Reference.To(number), put.Section);
                 change.What = $"put slip {number} into P {put.Piece} “{into.Title}”";
                 return new Settled(Settle(change, slip, SlipState.Kept), put.Piece, null);
@@ -177,21 +258,31 @@ public sealed class DecisionStore(PapersFile papers)
         }
     }
 
-    private static void Pass(Change change, Reference of, SlipNumber slip) => change.Db.Execute(
-        "INSERT INTO gone_through (kind, number, slip, at) VALUES (@kind, @Number, @slip, @Now) ON CONFLICT (kind, number, slip) DO UPDATE SET at = @Now",
-        new { kind = of.Kind.Kept(), of.Number, slip, change.Now });
+    private static void Pass(Change change, Reference of, SlipNumber slip) =>
+        change.Db.Execute(
+            "INSERT INTO gone_through (kind, number, slip, at) "
+                + "VALUES (@kind, @Number, @slip, @Now) ON CONFLICT (kind, number, slip) DO UPDATE SET at = @Now",
+            new
+            {
+                kind = of.Kind.Kept(),
+                of.Number,
+                slip,
+                change.Now,
+            }
+        );
 
-    private static string Said(SeveralChange several, int count, PieceNumber? piece) => several.Decision switch
-    {
-        Decision.Keep => $"kept {Counted(count)}",
-        Decision.Drop => $"dropped {Counted(count)}",
-        Decision.Hold => $"held {Counted(count)}",
-        Decision.StartPiece => $"started P {piece} from {Counted(count)}",
-        Decision.PutIntoPiece put => $"put {Counted(count)} into P {put.Piece}",
-        Decision.MergeInto merge => $"merged {Counted(count)} into slip {merge.Slip}",
-        Decision.PutBack => $"put {Counted(count)} back on the pile",
-        _ => $"changed {Counted(count)}",
-    };
+    private static string Said(SeveralChange several, int count, PieceNumber? piece) =>
+        several.Decision switch
+        {
+            Decision.Keep => $"kept {Counted(count)}",
+            Decision.Drop => $"dropped {Counted(count)}",
+            Decision.Hold => $"held {Counted(count)}",
+            Decision.StartPiece => $"started P {piece} from {Counted(count)}",
+            Decision.PutIntoPiece put => $"put {Counted(count)} into P {put.Piece}",
+            Decision.MergeInto merge => $"merged {Counted(count)} into slip {merge.Slip}",
+            Decision.PutBack => $"put {Counted(count)} back on the pile",
+            _ => $"changed {Counted(count)}",
+        };
 
     private static string Counted(int slips) => slips == 1 ? "1 slip" : $"{slips} slips";
 
@@ -201,14 +292,27 @@ public sealed class DecisionStore(PapersFile papers)
         var what = until is { } day ? $"until {day.Kept()}" : "";
         if (hold.Occasion is { } number)
         {
-            var occasion = OccasionStore.All(change.Db).FirstOrDefault(o => o.Number == number) ?? throw new BadInputException("occasion", $"There is no occasion {number}.");
-            until = occasion.NextStart(change.Today) ?? throw new BadInputException("occasion", $"“{occasion.Name}” is over and does not come again.");
+            var occasion =
+                OccasionStore.All(change.Db).FirstOrDefault(o => o.Number == number)
+                ?? throw new BadInputException("occasion", $"There is no occasion {number}.");
+            until =
+                occasion.NextStart(change.Today)
+                ?? throw new BadInputException("occasion", $"“{occasion.Name}” is over and does not come again.");
             what = $"until {occasion.Name}, {until.Value.Kept()}";
         }
-        if (hold.Sources is { } sources) what = sources == 1 ? "until a source speaks to it" : $"until {sources} sources speak to it";
+        if (hold.Sources is { } sources)
+            what = sources == 1 ? "until a source speaks to it" : $"until {sources} sources speak to it";
         change.What = $"held slip {slip.Number} {what}";
         Settle(change, slip, SlipState.Held, heldUntil: until);
-        change.Db.Execute("UPDATE slip SET held_occasion = @Occasion, held_sources = @Sources WHERE number = @Number", new { hold.Occasion, hold.Sources, slip.Number });
+        change.Db.Execute(
+            "UPDATE slip SET held_occasion = @Occasion, held_sources = @Sources WHERE number = @Number",
+            new
+            {
+                hold.Occasion,
+                hold.Sources,
+                slip.Number,
+            }
+        );
         return SlipRows.Get(change.Db, slip.Number);
     }
 
@@ -216,18 +320,30 @@ public sealed class DecisionStore(PapersFile papers)
     {
         change.Db.Execute(
             """
-            UPDATE slip SET state = @state, held_until = @heldUntil, held_occasion = NULL, held_sources = NULL, merged_into = @mergedInto, settled_at = @settled, version = version + 1
+            UPDATE slip SET state = @state, held_until = @heldUntil, held_occasion = NULL, held_sources = NULL, merged_into = @mergedInto,
+                settled_at = @settled, version = version + 1
             WHERE number = @Number
-            """, new { state = state.Kept(), heldUntil, mergedInto, settled = state == SlipState.Waiting ? (DateTimeOffset?)null : change.Now, slip.Number });
+            """,
+            new
+            {
+                state = state.Kept(),
+                heldUntil,
+                mergedInto,
+                settled = state == SlipState.Waiting ? (DateTimeOffset?)null : change.Now,
+                slip.Number,
+            }
+        );
         return SlipRows.Get(change.Db, slip.Number);
     }
 
     /// <summary>The text goes to the end of the other slip; topics and the pieces it stood in follow.</summary>
     private static Slip Merge(Change change, Slip slip, SlipNumber into)
     {
-        if (into == slip.Number) throw new BadInputException("slip", "A slip can't be merged into itself.");
+        if (into == slip.Number)
+            throw new BadInputException("slip", "A slip can't be merged into itself.");
         var other = SlipRows.Find(change.Db, into) ?? throw new BadInputException("slip", $"There is no slip {into}.");
-        if (other.MergedInto is { } further) throw new BadInputException("slip", $"Slip {into} was itself merged into slip {further}.");
+        if (other.MergedInto is { } further)
+            throw new BadInputException("slip", $"Slip {into} was itself merged into slip {further}.");
         var text = Check.Length("text", other.Text.TrimEnd() + "\n\n" + slip.Text, Slip.LongestText);
         change.Db.Execute("UPDATE slip SET text = @text, version = version + 1 WHERE number = @into", new { text, into });
         Links.Write(change.Db, Reference.To(into), text);
@@ -236,7 +352,9 @@ public sealed class DecisionStore(PapersFile papers)
             """
             UPDATE material SET slip = @into WHERE slip = @Number AND piece NOT IN (SELECT piece FROM material WHERE slip = @into);
             DELETE FROM material WHERE slip = @Number;
-            """, new { into, slip.Number });
+            """,
+            new { into, slip.Number }
+        );
         Settle(change, slip, SlipState.Dropped, mergedInto: into);
         return SlipRows.Get(change.Db, into);
     }

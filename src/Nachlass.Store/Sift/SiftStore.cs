@@ -21,7 +21,14 @@ public sealed record QueuedSlip(SlipNumber Number, string Title, SlipKind Kind, 
 /// <param name="Origin">The door they came in by, in that order.</param>
 /// <param name="Day">The day they were caught on.</param>
 /// <param name="Topic">The topic they share, in that order.</param>
-public sealed record QueueGroup(Origin? Origin, string Note, bool BackFromHold, DateOnly? Day, TopicMark? Topic, IReadOnlyList<QueuedSlip> Slips);
+public sealed record QueueGroup(
+    Origin? Origin,
+    string Note,
+    bool BackFromHold,
+    DateOnly? Day,
+    TopicMark? Topic,
+    IReadOnlyList<QueuedSlip> Slips
+);
 
 /// <summary>Which slips are gone through: all that wait, those of a query, or what is new for a topic or a piece.</summary>
 /// <param name="Order">The order they come in.</param>
@@ -31,7 +38,10 @@ public sealed record QueueGroup(Origin? Origin, string Note, bool BackFromHold, 
 public sealed record Pile(PileOrder Order = PileOrder.Origin, ViewNumber? View = null, TopicNumber? Topic = null, PieceNumber? Piece = null)
 {
     /// <summary>What the slips are gone through again for; null for what simply waits.</summary>
-    internal Reference? For => Topic is { } topic ? Reference.To(topic) : Piece is { } piece ? Reference.To(piece) : null;
+    internal Reference? For =>
+        Topic is { } topic ? Reference.To(topic)
+        : Piece is { } piece ? Reference.To(piece)
+        : null;
 }
 
 /// <summary>The sitting: what is on the pile, and how far the writer has come today.</summary>
@@ -53,27 +63,41 @@ public sealed class SiftStore(PapersFile papers, Nearby nearby, SlipColumns colu
 
     /// <summary>What is waiting on a day, as an SQL condition that an index answers.</summary>
     internal const string Waiting =
-        "s.number IN (SELECT number FROM slip WHERE state = 'waiting' UNION ALL SELECT number FROM slip WHERE state = 'held' AND held_until <= @today)";
+        "s.number IN (SELECT number FROM slip WHERE state = 'waiting' UNION ALL SELECT number FROM slip "
+        + "WHERE state = 'held' AND held_until <= @today)";
 
-    public Sitting Sitting(Pile? asked = null) => papers.Read(db =>
-    {
-        var pile = asked ?? new Pile();
-        var on = OnPile(db, pile);
-        var name = NameOf(db, pile);
-        var shown = pile.Order == PileOrder.Promising ? MostPromising(db, on) : null;
-        var order = pile.Order == PileOrder.Oldest ? "ASC" : "DESC";
-        // Only titles are shown, so only the beginning of each text is read.
-        var rows = db.Query<Row>(
-            $"""
-            SELECT s.number, substr(s.text, 1, 200) AS text, s.kind, s.origin, s.origin_note AS note, s.state, s.day,
-                (SELECT topic FROM slip_topic t WHERE t.slip = s.number ORDER BY t.id LIMIT 1) AS topic
-            FROM slip s WHERE {(shown is null ? on.Where : "s.number IN (SELECT value FROM json_each(@shown))")}
-            ORDER BY s.caught_at {order}, s.number {order} LIMIT {MostQueued}
-            """, With(on.Arguments, shown)).AsList();
-        var isAll = pile.For is null && pile.View is null;
-        var waiting = isAll ? CountWaiting(db, papers.Today) : rows.Count < MostQueued ? rows.Count : db.ExecuteScalar<int>($"SELECT count(*) FROM slip s WHERE {on.Where}", on.Arguments);
-        return new Sitting(name, waiting, pile.For is { } of ? GoneThroughToday(db, of) : SettledOn(db), pile.For is { } again ? LastBefore(db, again) : null, Groups(db, pile, rows, shown));
-    });
+    public Sitting Sitting(Pile? asked = null) =>
+        papers.Read(db =>
+        {
+            var pile = asked ?? new Pile();
+            var on = OnPile(db, pile);
+            var name = NameOf(db, pile);
+            var shown = pile.Order == PileOrder.Promising ? MostPromising(db, on) : null;
+            var order = pile.Order == PileOrder.Oldest ? "ASC" : "DESC";
+            // Only titles are shown, so only the beginning of each text is read.
+            var rows = db.Query<Row>(
+                    $"""
+                    SELECT s.number, substr(s.text, 1, 200) AS text, s.kind, s.origin, s.origin_note AS note, s.state, s.day,
+                        (SELECT topic FROM slip_topic t WHERE t.slip = s.number ORDER BY t.id LIMIT 1) AS topic
+                    FROM slip s WHERE {(shown is null ? on.Where : "s.number IN (SELECT value FROM json_each(@shown))")}
+                    ORDER BY s.caught_at {order}, s.number {order} LIMIT {MostQueued}
+                    """,
+                    With(on.Arguments, shown)
+                )
+                .AsList();
+            var isAll = pile.For is null && pile.View is null;
+            var waiting =
+                isAll ? CountWaiting(db, papers.Today)
+                : rows.Count < MostQueued ? rows.Count
+                : db.ExecuteScalar<int>($"SELECT count(*) FROM slip s WHERE {on.Where}", on.Arguments);
+            return new Sitting(
+                name,
+                waiting,
+                pile.For is { } of ? GoneThroughToday(db, of) : SettledOn(db),
+                pile.For is { } again ? LastBefore(db, again) : null,
+                Groups(db, pile, rows, shown)
+            );
+        });
 
     /// <summary>A pile as a condition on slips.</summary>
     private (string Where, DynamicParameters Arguments) OnPile(SqliteConnection db, Pile pile)
@@ -82,58 +106,102 @@ public sealed class SiftStore(PapersFile papers, Nearby nearby, SlipColumns colu
         if (pile.Topic is { } topic)
         {
             arguments.AddDynamicParams(new { topic });
-            return ("s.state = 'kept' AND s.number IN (SELECT slip FROM slip_topic WHERE topic IN (SELECT under FROM topic_under WHERE topic = @topic)) AND s.number NOT IN (SELECT slip FROM gone_through WHERE kind = 'topic' AND number = @topic)", arguments);
+            return (
+                "s.state = 'kept' AND s.number IN (SELECT slip FROM slip_topic WHERE topic IN (SELECT under FROM topic_under "
+                    + "WHERE topic = @topic)) AND s.number NOT IN (SELECT slip FROM gone_through "
+                    + "WHERE kind = 'topic' AND number = @topic)",
+                arguments
+            );
         }
         if (pile.Piece is { } piece)
         {
-            var text = db.QuerySingleOrDefault<string>("SELECT p.title || char(10) || p.brief || char(10) || coalesce((SELECT d.text FROM draft d WHERE d.piece = p.number), '') FROM piece p WHERE p.number = @piece", new { piece })
-                ?? throw new NotThereException($"P {piece}");
+            var text =
+                db.QuerySingleOrDefault<string>(
+                    "SELECT p.title || char(10) || p.brief || char(10) || coalesce((SELECT d.text FROM draft d "
+                        + "WHERE d.piece = p.number), '') FROM piece p WHERE p.number = @piece",
+                    new { piece }
+                ) ?? throw new NotThereException($"P {piece}");
             var near = nearby.Nearest(text, NearPiece, PieceFloor, thing => thing.Kind == ThingKind.Slip).Select(n => n.Thing.Number);
             arguments.AddDynamicParams(new { piece, near = Mapping.List(near) });
-            return ("""
+            return (
+                """
                 s.state IN ('kept', 'waiting') AND (s.number IN (SELECT value FROM json_each(@near))
-                    OR s.number IN (SELECT slip FROM slip_topic WHERE topic IN (SELECT u.under FROM piece_topic t JOIN topic_under u ON u.topic = t.topic WHERE t.piece = @piece)))
-                AND s.number NOT IN (SELECT slip FROM material WHERE piece = @piece AND slip IS NOT NULL) AND s.number NOT IN (SELECT slip FROM gone_through WHERE kind = 'piece' AND number = @piece)
-                """, arguments);
+                    OR s.number IN (SELECT slip FROM slip_topic
+                        WHERE topic IN (SELECT u.under FROM piece_topic t JOIN topic_under u ON u.topic = t.topic WHERE t.piece = @piece)))
+                AND s.number NOT IN (SELECT slip FROM material
+                    WHERE piece = @piece AND slip IS NOT NULL) AND s.number NOT IN (SELECT slip FROM gone_through
+                    WHERE kind = 'piece' AND number = @piece)
+                """,
+                arguments
+            );
         }
-        if (pile.View is not { } view) return (Waiting, arguments);
-        var query = db.QuerySingleOrDefault<string>("SELECT query FROM saved_view WHERE number = @view", new { view }) ?? throw new NotThereException($"view {view}");
+        if (pile.View is not { } view)
+            return (Waiting, arguments);
+        var query =
+            db.QuerySingleOrDefault<string>("SELECT query FROM saved_view WHERE number = @view", new { view })
+            ?? throw new NotThereException($"view {view}");
         var asked = new Asked(db, papers, Asked.Understand(query));
         return ($"{Waiting} AND {asked.Whole(ThingKind.Slip)}", asked.Arguments);
     }
 
     private static DynamicParameters With(DynamicParameters arguments, Dictionary<int, Promise>? shown)
     {
-        if (shown is not null) arguments.AddDynamicParams(new { shown = Mapping.List(shown.Keys) });
+        if (shown is not null)
+            arguments.AddDynamicParams(new { shown = Mapping.List(shown.Keys) });
         return arguments;
     }
 
     private static string? NameOf(SqliteConnection db, Pile pile) =>
         pile.Topic is { } topic ? Links.TitleOf(db, Reference.To(topic)) ?? throw new NotThereException($"topic {topic}")
         : pile.Piece is { } piece ? $"P {piece} {Links.TitleOf(db, Reference.To(piece))}"
-        : pile.View is { } view ? db.QuerySingleOrDefault<string>("SELECT name FROM saved_view WHERE number = @view", new { view }) : null;
+        : pile.View is { } view ? db.QuerySingleOrDefault<string>("SELECT name FROM saved_view WHERE number = @view", new { view })
+        : null;
 
     /// <summary>The most promising of a pile, with what makes them so.</summary>
     private Dictionary<int, Promise> MostPromising(SqliteConnection db, (string Where, DynamicParameters Arguments) on)
     {
         var all = columns.Now();
-        var asks = all.Tags.Where(t => t.Slip > 0 && all.Slips[t.Slip] is { Exists: true, Kind: SlipKind.Ask, State: not SlipState.Dropped }).CountBy(t => t.Topic).ToDictionary();
+        var asks = all
+            .Tags.Where(t => t.Slip > 0 && all.Slips[t.Slip] is { Exists: true, Kind: SlipKind.Ask, State: not SlipState.Dropped })
+            .CountBy(t => t.Topic)
+            .ToDictionary();
         var topics = db.Query<(int Topic, int Sources, string? LastOut)>(
-            """
-            SELECT t.number, (SELECT count(*) FROM source_topic x JOIN source o ON o.number = x.source WHERE x.topic = t.number AND o.trashed_at IS NULL),
-                (SELECT max(p.out_on) FROM piece_topic x JOIN piece p ON p.number = x.piece WHERE x.topic = t.number AND p.trashed_at IS NULL)
-            FROM topic t WHERE t.merged_into IS NULL
-            """).ToDictionary(t => t.Topic, t => (t.Sources, LastOut: Mapping.Day(t.LastOut)));
-        var pile = db.Query<int>($"SELECT s.number FROM slip s WHERE {on.Where}", on.Arguments).Where(n => n < all.Slips.Length).ToHashSet();
+                """
+                SELECT t.number, (SELECT count(*) FROM source_topic x JOIN source o ON o.number = x.source
+                    WHERE x.topic = t.number AND o.trashed_at IS NULL),
+                    (SELECT max(p.out_on) FROM piece_topic x JOIN piece p ON p.number = x.piece
+                        WHERE x.topic = t.number AND p.trashed_at IS NULL)
+                FROM topic t WHERE t.merged_into IS NULL
+                """
+            )
+            .ToDictionary(t => t.Topic, t => (t.Sources, LastOut: Mapping.Day(t.LastOut)));
+        var pile = db.Query<int>($"SELECT s.number FROM slip s WHERE {on.Where}", on.Arguments)
+            .Where(n => n < all.Slips.Length)
+            .ToHashSet();
         var topicsOf = all.TopicsOf(pile.Contains);
         return pile.Select(number =>
-        {
-            var own = topicsOf[number].Where(topics.ContainsKey).ToList();
-            var last = own.Select(t => topics[t].LastOut).Max();
-            var slip = all.Slips[number];
-            return (Number: number, Promise: Promise.Of(new Prospect(Said(slip.Pull), Said(slip.Effort), own.Sum(t => asks.GetValueOrDefault(t)), own.Sum(t => topics[t].Sources),
-                last is { } day ? papers.Today.DayNumber - day.DayNumber : null, own.Count > 0)));
-        }).OrderByDescending(r => r.Promise.Figure).ThenByDescending(r => r.Number).Take(MostQueued).ToDictionary(r => r.Number, r => r.Promise);
+            {
+                var own = topicsOf[number].Where(topics.ContainsKey).ToList();
+                var last = own.Select(t => topics[t].LastOut).Max();
+                var slip = all.Slips[number];
+                return (
+                    Number: number,
+                    Promise: Promise.Of(
+                        new Prospect(
+                            Said(slip.Pull),
+                            Said(slip.Effort),
+                            own.Sum(t => asks.GetValueOrDefault(t)),
+                            own.Sum(t => topics[t].Sources),
+                            last is { } day ? papers.Today.DayNumber - day.DayNumber : null,
+                            own.Count > 0
+                        )
+                    )
+                );
+            })
+            .OrderByDescending(r => r.Promise.Figure)
+            .ThenByDescending(r => r.Number)
+            .Take(MostQueued)
+            .ToDictionary(r => r.Number, r => r.Promise);
     }
 
     private static int? Said(byte value) => value == 0 ? null : value;
@@ -141,34 +209,102 @@ public sealed class SiftStore(PapersFile papers, Nearby nearby, SlipColumns colu
     private static List<QueueGroup> Groups(SqliteConnection db, Pile pile, List<Row> rows, Dictionary<int, Promise>? promises)
     {
         if (promises is not null)
-            return rows.Count == 0 ? [] : [new QueueGroup(null, "", false, null, null, [.. rows.OrderByDescending(r => promises[r.Number].Figure).ThenByDescending(r => r.Number).Select(r => r.Queued(promises[r.Number]))])];
+            return rows.Count == 0
+                ? []
+                :
+                [
+                    new QueueGroup(
+                        null,
+                        "",
+                        false,
+                        null,
+                        null,
+                        [
+                            .. rows.OrderByDescending(r => promises[r.Number].Figure)
+                                .ThenByDescending(r => r.Number)
+                                .Select(r => r.Queued(promises[r.Number])),
+                        ]
+                    ),
+                ];
         switch (pile.Order)
         {
             case PileOrder.Newest or PileOrder.Oldest:
-                return [.. rows.GroupBy(r => r.Day).Select(g => new QueueGroup(null, "", false, Mapping.Day(g.Key), null, [.. g.Select(r => r.Queued())]))];
+                return
+                [
+                    .. rows.GroupBy(r => r.Day)
+                        .Select(g => new QueueGroup(null, "", false, Mapping.Day(g.Key), null, [.. g.Select(r => r.Queued())])),
+                ];
             case PileOrder.Topic:
                 var marks = db.Query<TopicMark>("SELECT number, name, colour FROM topic").ToDictionary(t => t.Number.Value);
-                return [.. rows.GroupBy(r => r.Topic).OrderBy(g => g.Key is null).ThenBy(g => g.Key is { } t ? marks[t].Name : "", StringComparer.OrdinalIgnoreCase)
-                    .Select(g => new QueueGroup(null, "", false, null, g.Key is { } t ? marks[t] : null, [.. g.Select(r => r.Queued())]))];
+                return
+                [
+                    .. rows.GroupBy(r => r.Topic)
+                        .OrderBy(g => g.Key is null)
+                        .ThenBy(g => g.Key is { } t ? marks[t].Name : "", StringComparer.OrdinalIgnoreCase)
+                        .Select(g => new QueueGroup(
+                            null,
+                            "",
+                            false,
+                            null,
+                            g.Key is { } t ? marks[t] : null,
+                            [.. g.Select(r => r.Queued())]
+                        )),
+                ];
             default:
                 // A group is one door on one day, newest door first; inside it the slips stand in the order they were caught.
-                return [.. rows.GroupBy(r => r.State == "held" ? (Origin: "", Note: "", Day: "") : (r.Origin, r.Note, Day: r.Origin is "strip" or "sheet" ? r.Day : ""))
-                    .Select(g => new QueueGroup(Enum.Parse<Origin>(g.First().Origin, true), g.First().Note, g.Key.Origin.Length == 0, g.Key.Day.Length == 0 ? null : Mapping.Day(g.Key.Day), null,
-                        [.. g.Reverse().Select(r => r.Queued())]))];
+                return
+                [
+                    .. rows.GroupBy(r =>
+                            r.State == "held"
+                                ? (Origin: "", Note: "", Day: "")
+                                : (r.Origin, r.Note, Day: r.Origin is "strip" or "sheet" ? r.Day : "")
+                        )
+                        .Select(g => new QueueGroup(
+                            Enum.Parse<Origin>(g.First().Origin, true),
+                            g.First().Note,
+                            g.Key.Origin.Length == 0,
+                            g.Key.Day.Length == 0 ? null : Mapping.Day(g.Key.Day),
+                            null,
+                            [.. g.Reverse().Select(r => r.Queued())]
+                        )),
+                ];
         }
     }
 
-    internal static int CountWaiting(SqliteConnection db, DateOnly today) => db.ExecuteScalar<int>(
-        "SELECT (SELECT count(*) FROM slip WHERE state = 'waiting') + (SELECT count(*) FROM slip WHERE state = 'held' AND held_until <= @today)", new { today });
+    internal static int CountWaiting(SqliteConnection db, DateOnly today) =>
+        db.ExecuteScalar<int>(
+            "SELECT (SELECT count(*) FROM slip WHERE state = 'waiting') + (SELECT count(*) FROM slip "
+                + "WHERE state = 'held' AND held_until <= @today)",
+            new { today }
+        );
 
     private int SettledOn(SqliteConnection db) =>
-        db.ExecuteScalar<int>("SELECT count(*) FROM slip WHERE settled_at >= @midnight AND origin <> 'reading'", new { midnight = Midnight });
+        db.ExecuteScalar<int>(
+            "SELECT count(*) FROM slip WHERE settled_at >= @midnight AND origin <> 'reading'",
+            new { midnight = Midnight }
+        );
 
     private int GoneThroughToday(SqliteConnection db, Reference of) =>
-        db.ExecuteScalar<int>("SELECT count(*) FROM gone_through WHERE kind = @kind AND number = @Number AND at >= @midnight", new { kind = of.Kind.Kept(), of.Number, midnight = Midnight });
+        db.ExecuteScalar<int>(
+            "SELECT count(*) FROM gone_through WHERE kind = @kind AND number = @Number AND at >= @midnight",
+            new
+            {
+                kind = of.Kind.Kept(),
+                of.Number,
+                midnight = Midnight,
+            }
+        );
 
     private DateTimeOffset? LastBefore(SqliteConnection db, Reference of) =>
-        db.QuerySingleOrDefault<DateTimeOffset?>("SELECT max(at) FROM gone_through WHERE kind = @kind AND number = @Number AND at < @midnight HAVING max(at) IS NOT NULL", new { kind = of.Kind.Kept(), of.Number, midnight = Midnight });
+        db.QuerySingleOrDefault<DateTimeOffset?>(
+            "SELECT max(at) FROM gone_through WHERE kind = @kind AND number = @Number AND at < @midnight HAVING max(at) IS NOT NULL",
+            new
+            {
+                kind = of.Kind.Kept(),
+                of.Number,
+                midnight = Midnight,
+            }
+        );
 
     private DateTimeOffset Midnight
     {

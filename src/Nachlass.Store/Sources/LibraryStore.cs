@@ -15,26 +15,50 @@ using Nachlass.Store.Topics;
 namespace Nachlass.Store.Sources;
 
 /// <summary>Which part of the papers a list shows.</summary>
-public enum InState { Sight, Waiting, Kept, Held, Dropped, Trashed, All }
+public enum InState
+{
+    Sight,
+    Waiting,
+    Kept,
+    Held,
+    Dropped,
+    Trashed,
+    All,
+}
 
 /// <summary>What is asked of the library.</summary>
-/// <param name="Query">A query; the last word may be unfinished. Where it names a state, <see cref="State"/> in sight gives way to it.</param>
+/// <param name="Query">A query; the last word may be unfinished. Where it names a state, <see cref="State"/> in sight gives way to
+/// it.</param>
 /// <param name="State">In sight (the default): waiting and kept slips, and sources.</param>
 /// <param name="Kind">A kind of slip; null for all.</param>
 /// <param name="Sources">True for sources only, false for slips only, null for both.</param>
 /// <param name="Topic">A topic, with those under it.</param>
 /// <param name="Used">Whether a slip stands in a piece.</param>
 /// <param name="Sort">The order; the best first when words are asked for and none is given, else the newest first.</param>
-public sealed record LibraryQuery(string? Query = null, InState State = InState.Sight, SlipKind? Kind = null, bool? Sources = null,
-    TopicNumber? Topic = null, bool? Used = null, int Page = 1, ListSort? Sort = null, bool Upward = false);
-
+public sealed record LibraryQuery(
+    string? Query = null,
+    InState State = InState.Sight,
+    SlipKind? Kind = null,
+    bool? Sources = null,
+    TopicNumber? Topic = null,
+    bool? Used = null,
+    int Page = 1,
+    ListSort? Sort = null,
+    bool Upward = false
+);
 
 /// <summary>A slip or a source in a list. <paramref name="Excerpt"/> marks what was found between U+0002 and U+0003.</summary>
 /// <param name="From">The title of the source that a slip is a passage of.</param>
 public sealed record LibraryEntry(Slip? Slip, Source? Source, string? Excerpt, string? From = null);
 
 /// <summary>How many entries a filter would leave, with the other filters as they are.</summary>
-public sealed record Facets(IReadOnlyDictionary<string, int> States, IReadOnlyDictionary<string, int> Kinds, IReadOnlyDictionary<int, int> Topics, int Used, int Unused);
+public sealed record Facets(
+    IReadOnlyDictionary<string, int> States,
+    IReadOnlyDictionary<string, int> Kinds,
+    IReadOnlyDictionary<int, int> Topics,
+    int Used,
+    int Unused
+);
 
 /// <summary>Slips and sources in one list.</summary>
 public sealed class LibraryStore(PapersFile papers, SlipColumns columns)
@@ -54,33 +78,58 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns)
             var asked = Asked.Typed(db, papers, query.Query);
             var rows = Rows(db, query, asked, PageSize, (page - 1) * PageSize);
             // A page that is not full is the last one and says itself how many there are.
-            var total = page == 1 && rows.Count < PageSize ? rows.Count : asked.IsBroad && asked.IsOnlyWords && query.Topic is null ? Counted(db, query, asked) : db.ExecuteScalar<int>(CountSql(query, asked), asked.Arguments);
+            var total =
+                page == 1 && rows.Count < PageSize ? rows.Count
+                : asked.IsBroad && asked.IsOnlyWords && query.Topic is null ? Counted(db, query, asked)
+                : db.ExecuteScalar<int>(CountSql(query, asked), asked.Arguments);
             return new Paged<LibraryEntry>(Entries(db, rows), total, page, PageSize);
         });
     }
 
-    /// <summary>How many have words that stand nearly everywhere. The hits come as one value and slips are looked up by their columns, not row by row.</summary>
+    /// <summary>How many have words that stand nearly everywhere. The hits come as one value and slips are looked up by their columns, not
+    /// row by row.</summary>
     private int Counted(SqliteConnection db, LibraryQuery query, Asked asked)
     {
         var (all, today) = (columns.Now(), papers.Today);
-        var sources = HasSources(query) ? db.Query<int>($"SELECT s.number FROM source s WHERE {Sources(query)}", Arguments(query, asked)).ToHashSet() : [];
+        var sources = HasSources(query)
+            ? db.Query<int>($"SELECT s.number FROM source s WHERE {Sources(query)}", Arguments(query, asked)).ToHashSet()
+            : [];
         var hits = db.ExecuteScalar<string>("SELECT group_concat(rowid) FROM finding WHERE finding MATCH @Match", asked.Arguments) ?? "";
         var count = 0;
         foreach (var range in hits.AsSpan().Split(','))
         {
             var row = long.Parse(hits.AsSpan(range), System.Globalization.CultureInfo.InvariantCulture);
             var number = (int)(row / 8);
-            if ((row % 8) switch { 0 => IsSlipIn(number), 1 => sources.Contains(number), _ => false }) count++;
+            if (
+                (row % 8) switch
+                {
+                    0 => IsSlipIn(number),
+                    1 => sources.Contains(number),
+                    _ => false,
+                }
+            )
+                count++;
         }
         return count;
 
-        bool IsSlipIn(int n) => HasSlips(query) && n < all.Slips.Length && all.Slips[n].Exists && Passes(query, asked, all.StateOf(n, today), all.Slips[n].Kind, all.IsUsed(n));
+        bool IsSlipIn(int n) =>
+            HasSlips(query)
+            && n < all.Slips.Length
+            && all.Slips[n].Exists
+            && Passes(query, asked, all.StateOf(n, today), all.Slips[n].Kind, all.IsUsed(n));
     }
 
     /// <summary>All of a list in its order, up to <see cref="MostAtOnce"/>.</summary>
-    public IReadOnlyList<LibraryEntry> All(LibraryQuery query) => papers.Read(db => Entries(db, Rows(db, query, Asked.Typed(db, papers, query.Query), MostAtOnce, 0)));
+    public IReadOnlyList<LibraryEntry> All(LibraryQuery query) =>
+        papers.Read(db => Entries(db, Rows(db, query, Asked.Typed(db, papers, query.Query), MostAtOnce, 0)));
 
-    private static List<(int Kind, int Number, string? Excerpt)> Rows(SqliteConnection db, LibraryQuery query, Asked asked, int most, int skip)
+    private static List<(int Kind, int Number, string? Excerpt)> Rows(
+        SqliteConnection db,
+        LibraryQuery query,
+        Asked asked,
+        int most,
+        int skip
+    )
     {
         var sql = ListSql(query, asked);
         asked.Arguments.AddDynamicParams(new { most, skip });
@@ -92,40 +141,68 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns)
         var slips = SlipRows.All(db, [.. rows.Where(r => r.Kind == 0).Select(r => r.Number)]);
         var sources = SourceRows.All(db, [.. rows.Where(r => r.Kind == 1).Select(r => r.Number)]);
         var titles = SourceRows.Titles(db, [.. slips.Values.Select(s => s.Source).OfType<SourceNumber>().Distinct()]);
-        return [.. rows.Select(r => new LibraryEntry(r.Kind == 0 ? slips[r.Number] : null, r.Kind == 1 ? sources[r.Number] : null, r.Excerpt is null ? null : PlainText.Of(r.Excerpt),
-            r.Kind == 0 && slips[r.Number].Source is { } of ? titles.GetValueOrDefault(of) : null))];
+        return
+        [
+            .. rows.Select(r => new LibraryEntry(
+                r.Kind == 0 ? slips[r.Number] : null,
+                r.Kind == 1 ? sources[r.Number] : null,
+                r.Excerpt is null ? null : PlainText.Of(r.Excerpt),
+                r.Kind == 0 && slips[r.Number].Source is { } of ? titles.GetValueOrDefault(of) : null
+            )),
+        ];
     }
 
     /// <summary>What each filter would leave: all slips and sources the words and the topic leave are gone through once.</summary>
-    public Facets Facets(LibraryQuery query) => papers.Read(db =>
-    {
-        var asked = Asked.Typed(db, papers, query.Query);
-        var open = query with { State = InState.All, Kind = null, Used = null, Sources = null };
-        var all = columns.Now();
-        var left = Left(db, open with { Topic = null }, asked, all);
-        var onTopic = query.Topic is null ? left : Left(db, open, asked, all);
-        var sources = db.Query<(bool Trashed, int Count)>(
-            $"SELECT s.trashed_at IS NOT NULL, count(*) FROM source s WHERE {Sources(open, anyState: true)} AND {asked.Whole(ThingKind.Source)} GROUP BY 1", Arguments(query, asked)).AsList();
-        return Count(all, onTopic, sources, query, asked) with { Topics = TopicCounts(db, query with { Topic = null }, asked, all, left) };
-    });
+    public Facets Facets(LibraryQuery query) =>
+        papers.Read(db =>
+        {
+            var asked = Asked.Typed(db, papers, query.Query);
+            var open = query with { State = InState.All, Kind = null, Used = null, Sources = null };
+            var all = columns.Now();
+            var left = Left(db, open with { Topic = null }, asked, all);
+            var onTopic = query.Topic is null ? left : Left(db, open, asked, all);
+            var sources = db.Query<(bool Trashed, int Count)>(
+                    "SELECT s.trashed_at IS NOT NULL, count(*) FROM source s "
+                        + $"WHERE {Sources(open, anyState: true)} AND {asked.Whole(ThingKind.Source)} GROUP BY 1",
+                    Arguments(query, asked)
+                )
+                .AsList();
+            return Count(all, onTopic, sources, query, asked) with
+            {
+                Topics = TopicCounts(db, query with { Topic = null }, asked, all, left),
+            };
+        });
 
     /// <summary>The slips that the words and the topic leave.</summary>
     private static IReadOnlyList<int> Left(SqliteConnection db, LibraryQuery open, Asked asked, Columns all)
     {
         var condition = $"{Slips(open, asked)} AND {asked.Whole(ThingKind.Slip)}";
-        return condition == "1 AND 1" ? [.. Enumerable.Range(0, all.Slips.Length).Where(n => all.Slips[n].Exists)]
-            : [.. db.Query<int>($"SELECT s.number FROM slip s WHERE {condition}", Arguments(open, asked)).Where(n => n < all.Slips.Length && all.Slips[n].Exists)];
+        return condition == "1 AND 1"
+            ? [.. Enumerable.Range(0, all.Slips.Length).Where(n => all.Slips[n].Exists)]
+            :
+            [
+                .. db.Query<int>($"SELECT s.number FROM slip s WHERE {condition}", Arguments(open, asked))
+                    .Where(n => n < all.Slips.Length && all.Slips[n].Exists),
+            ];
     }
 
     private Facets Count(Columns all, IReadOnlyList<int> slips, List<(bool Trashed, int Count)> sources, LibraryQuery query, Asked asked)
     {
         var today = papers.Today;
-        var groups = slips.GroupBy(n => (State: all.StateOf(n, today), all.Slips[n].Kind, Used: all.IsUsed(n))).Select(g => (g.Key.State, g.Key.Kind, g.Key.Used, Count: g.Count())).ToList();
+        var groups = slips
+            .GroupBy(n => (State: all.StateOf(n, today), all.Slips[n].Kind, Used: all.IsUsed(n)))
+            .Select(g => (g.Key.State, g.Key.Kind, g.Key.Used, Count: g.Count()))
+            .ToList();
         return new Facets(
             Enum.GetValues<InState>().ToDictionary(s => s.Kept(), s => Left(query with { State = s })),
-            Enum.GetValues<SlipKind>().ToDictionary(k => k.Kept(), k => Left(query with { Kind = k, Sources = null }))
-                .Append(new("source", Left(query with { Kind = null, Used = null, Sources = true }))).ToDictionary(),
-            new Dictionary<int, int>(), Left(query with { Used = true }), Left(query with { Used = false }));
+            Enum.GetValues<SlipKind>()
+                .ToDictionary(k => k.Kept(), k => Left(query with { Kind = k, Sources = null }))
+                .Append(new("source", Left(query with { Kind = null, Used = null, Sources = true })))
+                .ToDictionary(),
+            new Dictionary<int, int>(),
+            Left(query with { Used = true }),
+            Left(query with { Used = false })
+        );
 
         int Left(LibraryQuery q) =>
             (HasSlips(q) ? groups.Where(g => Passes(q, asked, g.State, g.Kind, g.Used)).Sum(g => g.Count) : 0)
@@ -138,16 +215,24 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns)
     private Dictionary<int, int> TopicCounts(SqliteConnection db, LibraryQuery query, Asked asked, Columns all, IReadOnlyList<int> left)
     {
         var counts = HasSources(query)
-            ? db.Query<(int Topic, int Count)>($"SELECT u.topic, count(DISTINCT s.number) FROM source s JOIN source_topic t ON t.source = s.number JOIN topic_under u ON u.under = t.topic WHERE {Sources(query)} AND {asked.Whole(ThingKind.Source)} GROUP BY u.topic", Arguments(query, asked))
+            ? db.Query<(int Topic, int Count)>(
+                    "SELECT u.topic, count(DISTINCT s.number) "
+                        + "FROM source s JOIN source_topic t ON t.source = s.number JOIN topic_under u ON u.under = t.topic "
+                        + $"WHERE {Sources(query)} AND {asked.Whole(ThingKind.Source)} GROUP BY u.topic",
+                    Arguments(query, asked)
+                )
                 .ToDictionary(c => c.Topic, c => c.Count)
             : [];
-        if (!HasSlips(query)) return counts;
+        if (!HasSlips(query))
+            return counts;
         var (today, shown) = (papers.Today, new BitArray(all.Slips.Length));
-        foreach (var n in left) shown[n] = Passes(query, asked, all.StateOf(n, today), all.Slips[n].Kind, all.IsUsed(n));
+        foreach (var n in left)
+            shown[n] = Passes(query, asked, all.StateOf(n, today), all.Slips[n].Kind, all.IsUsed(n));
         var topics = db.Query<Topic>(TopicStore.Names).AsList();
         var under = TopicFigures.Under(all, topics);
         foreach (var topic in topics.Select(t => t.Number))
-            if (under(topic).Count(slip => shown[slip]) is > 0 and var count) counts[topic.Value] = counts.GetValueOrDefault(topic.Value) + count;
+            if (under(topic).Count(slip => shown[slip]) is > 0 and var count)
+                counts[topic.Value] = counts.GetValueOrDefault(topic.Value) + count;
         return counts;
     }
 
@@ -162,8 +247,11 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns)
                 WHERE finding MATCH @Match AND ({Hits(query, asked)}) {asked.Order(3)} LIMIT @most OFFSET @skip
                 """;
         var way = query.Upward ? "ASC" : "DESC";
-        var parts = Parts(query, asked).Select(part => Part(part.Kind, part.Table, $"{part.Where} AND {asked.Whole((ThingKind)part.Kind)}", query.Sort, way)).ToList();
-        return parts.Count == 0 ? Nothing
+        var parts = Parts(query, asked)
+            .Select(part => Part(part.Kind, part.Table, $"{part.Where} AND {asked.Whole((ThingKind)part.Kind)}", query.Sort, way))
+            .ToList();
+        return parts.Count == 0
+            ? Nothing
             : $"SELECT kind, number, NULL FROM ({string.Join(" UNION ALL ", parts)}) ORDER BY {(query.Sort is null or ListSort.Caught ? "" : $"place IS NULL, place {way}, ")}caught_at {(query.Sort is null or ListSort.Caught ? way : "DESC")}, kind, number DESC LIMIT @most OFFSET @skip";
     }
 
@@ -180,14 +268,21 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns)
             ListSort.Text => isSlip ? "lower(substr(s.text, 1, 80))" : "lower(s.title)",
             _ => "NULL",
         };
-        var order = place == "NULL" ? $"s.caught_at {(sort is null or ListSort.Caught ? way : "DESC")}, s.number DESC" : $"{place} IS NULL, {place} {way}, s.caught_at DESC";
-        return $"SELECT * FROM (SELECT {kind} AS kind, s.number, s.caught_at, {place} AS place FROM {table} s WHERE {where} ORDER BY {order} LIMIT @most + @skip)";
+        var order =
+            place == "NULL"
+                ? $"s.caught_at {(sort is null or ListSort.Caught ? way : "DESC")}, s.number DESC"
+                : $"{place} IS NULL, {place} {way}, s.caught_at DESC";
+        return $"SELECT * FROM (SELECT {kind} AS kind, s.number, s.caught_at, {place} AS place FROM {table} s "
+            + $"WHERE {where} ORDER BY {order} LIMIT @most + @skip)";
     }
 
     private static string CountSql(LibraryQuery query, Asked asked)
     {
-        if (asked.Match.Length > 0) return $"SELECT count(*) FROM finding WHERE finding MATCH @Match AND ({Hits(query, asked)})";
-        var parts = Parts(query, asked).Select(part => $"(SELECT count(*) FROM {part.Table} s WHERE {part.Where} AND {asked.For((ThingKind)part.Kind)})").ToList();
+        if (asked.Match.Length > 0)
+            return $"SELECT count(*) FROM finding WHERE finding MATCH @Match AND ({Hits(query, asked)})";
+        var parts = Parts(query, asked)
+            .Select(part => $"(SELECT count(*) FROM {part.Table} s WHERE {part.Where} AND {asked.For((ThingKind)part.Kind)})")
+            .ToList();
         return "SELECT " + (parts.Count == 0 ? "0" : string.Join(" + ", parts));
     }
 
@@ -196,16 +291,26 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns)
     /// <summary>Which hits of the full-text index the filters let through.</summary>
     private static string Hits(LibraryQuery query, Asked asked)
     {
-        var parts = Parts(query, asked).Select(part => (part.Kind, part.Table, Where: asked.IsOnlyWords ? part.Where : $"{part.Where} AND {asked.For((ThingKind)part.Kind)}"))
-            .Select(part => part.Where == "1" ? $"finding.rowid % 8 = {part.Kind}"
-            : $"(finding.rowid % 8 = {part.Kind} AND EXISTS (SELECT 1 FROM {part.Table} s WHERE s.number = finding.rowid / 8 AND {part.Where}))").ToList();
+        var parts = Parts(query, asked)
+            .Select(part =>
+                (part.Kind, part.Table, Where: asked.IsOnlyWords ? part.Where : $"{part.Where} AND {asked.For((ThingKind)part.Kind)}")
+            )
+            .Select(part =>
+                part.Where == "1"
+                    ? $"finding.rowid % 8 = {part.Kind}"
+                    : $"(finding.rowid % 8 = {part.Kind} AND EXISTS (SELECT 1 FROM {part.Table} s "
+                        + $"WHERE s.number = finding.rowid / 8 AND {part.Where}))"
+            )
+            .ToList();
         return parts.Count == 0 ? "0" : string.Join(" OR ", parts);
     }
 
     private static IEnumerable<(int Kind, string Table, string Where)> Parts(LibraryQuery query, Asked asked)
     {
-        if (HasSlips(query) && asked.For(ThingKind.Slip) != "0") yield return (0, "slip", Slips(query, asked));
-        if (HasSources(query) && asked.For(ThingKind.Source) != "0") yield return (1, "source", Sources(query));
+        if (HasSlips(query) && asked.For(ThingKind.Slip) != "0")
+            yield return (0, "slip", Slips(query, asked));
+        if (HasSources(query) && asked.For(ThingKind.Source) != "0")
+            yield return (1, "source", Sources(query));
     }
 
     private static DynamicParameters Arguments(LibraryQuery query, Asked asked)
@@ -216,45 +321,57 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns)
 
     private static bool HasSlips(LibraryQuery query) => query.Sources != true && query.State != InState.Trashed;
 
-    private static bool HasSources(LibraryQuery query) => query.Sources != false && query.Kind is null && query.Used is null
+    private static bool HasSources(LibraryQuery query) =>
+        query.Sources != false
+        && query.Kind is null
+        && query.Used is null
         && query.State is InState.Sight or InState.Kept or InState.All or InState.Trashed;
 
     /// <summary>A query that names a state has said which it wants.</summary>
     private static InState StateOf(LibraryQuery query, Asked asked) =>
         query.State == InState.Sight && asked.Query.Names(QueryField.State) ? InState.All : query.State;
 
-    private static bool IsIn(InState asked, SlipState now) => asked switch
-    {
-        InState.Sight => now is SlipState.Waiting or SlipState.Kept,
-        InState.Waiting => now == SlipState.Waiting,
-        InState.Kept => now == SlipState.Kept,
-        InState.Held => now == SlipState.Held,
-        InState.Dropped => now == SlipState.Dropped,
-        InState.Trashed => false,
-        _ => true,
-    };
+    private static bool IsIn(InState asked, SlipState now) =>
+        asked switch
+        {
+            InState.Sight => now is SlipState.Waiting or SlipState.Kept,
+            InState.Waiting => now == SlipState.Waiting,
+            InState.Kept => now == SlipState.Kept,
+            InState.Held => now == SlipState.Held,
+            InState.Dropped => now == SlipState.Dropped,
+            InState.Trashed => false,
+            _ => true,
+        };
 
     private static string Slips(LibraryQuery query, Asked asked)
     {
         var where = new List<string>();
         var state = StateOf(query, asked);
-        if (state != InState.All) where.Add(state switch
-        {
-            // Nearly all are in sight: the plus keeps the planner off the state's index and on the one that has them in order.
-            InState.Sight => "(+s.state IN ('waiting', 'kept') OR (+s.state = 'held' AND s.held_until <= @today))",
-            _ => Asked.State(state.Kept()),
-        });
-        if (query.Kind is { } kind) where.Add($"s.kind = '{kind.Kept()}'");
-        if (query.Topic is not null) where.Add("s.number IN (SELECT slip FROM slip_topic WHERE topic IN (SELECT under FROM topic_under WHERE topic = @Topic))");
-        if (query.Used is { } used) where.Add((used ? "" : "NOT ") + SlipRows.Used);
+        if (state != InState.All)
+            where.Add(
+                state switch
+                {
+                    // Nearly all are in sight: the plus keeps the planner off the state's index and on the one that has them in order.
+                    InState.Sight => "(+s.state IN ('waiting', 'kept') OR (+s.state = 'held' AND s.held_until <= @today))",
+                    _ => Asked.State(state.Kept()),
+                }
+            );
+        if (query.Kind is { } kind)
+            where.Add($"s.kind = '{kind.Kept()}'");
+        if (query.Topic is not null)
+            where.Add("s.number IN (SELECT slip FROM slip_topic WHERE topic IN (SELECT under FROM topic_under WHERE topic = @Topic))");
+        if (query.Used is { } used)
+            where.Add((used ? "" : "NOT ") + SlipRows.Used);
         return where.Count == 0 ? "1" : string.Join(" AND ", where);
     }
 
     private static string Sources(LibraryQuery query, bool anyState = false)
     {
         var where = new List<string>();
-        if (!anyState) where.Add(query.State == InState.Trashed ? "s.trashed_at IS NOT NULL" : "s.trashed_at IS NULL");
-        if (query.Topic is not null) where.Add("s.number IN (SELECT source FROM source_topic WHERE topic IN (SELECT under FROM topic_under WHERE topic = @Topic))");
+        if (!anyState)
+            where.Add(query.State == InState.Trashed ? "s.trashed_at IS NOT NULL" : "s.trashed_at IS NULL");
+        if (query.Topic is not null)
+            where.Add("s.number IN (SELECT source FROM source_topic WHERE topic IN (SELECT under FROM topic_under WHERE topic = @Topic))");
         return where.Count == 0 ? "1" : string.Join(" AND ", where);
     }
 }

@@ -11,9 +11,9 @@ namespace Nachlass.Store.Sources;
 
 internal static class SourceRows
 {
-    public const string Columns =
-        """
-        s.number, s.type, s.title, s.creators, s.container, s.date, s.address, s.language, s.details, s.summary, s.comments, s.is_new, s.caught_at, s.trashed_at, s.version,
+    public const string Columns = """
+        s.number, s.type, s.title, s.creators, s.container, s.date, s.address, s.language, s.details, s.summary, s.comments, s.is_new,
+            s.caught_at, s.trashed_at, s.version,
         (SELECT count(*) FROM slip p WHERE p.source = s.number AND p.state <> 'dropped') AS passages,
         (SELECT json_group_array(json_object('number', t.number, 'name', t.name, 'colour', t.colour) ORDER BY st.id)
             FROM source_topic st JOIN topic t ON t.number = st.topic WHERE st.source = s.number) AS topics
@@ -28,48 +28,80 @@ internal static class SourceRows
         ?? throw new NotThereException($"source {number}");
 
     /// <inheritdoc cref="Capture.SlipRows.All"/>
-    public static Dictionary<int, Source> All(SqliteConnection db, IReadOnlyCollection<int> numbers) => numbers.Count == 0 ? [] :
-        db.Query<Source>($"SELECT {Columns} FROM source s WHERE s.number IN (SELECT value FROM json_each(@numbers))", new { numbers = Mapping.List(numbers) })
-            .ToDictionary(source => source.Number.Value);
+    public static Dictionary<int, Source> All(SqliteConnection db, IReadOnlyCollection<int> numbers) =>
+        numbers.Count == 0
+            ? []
+            : db.Query<Source>(
+                    $"SELECT {Columns} FROM source s WHERE s.number IN (SELECT value FROM json_each(@numbers))",
+                    new { numbers = Mapping.List(numbers) }
+                )
+                .ToDictionary(source => source.Number.Value);
 
     /// <summary>Titles by number.</summary>
-    public static IReadOnlyDictionary<SourceNumber, string> Titles(SqliteConnection db, IReadOnlyCollection<SourceNumber> numbers) => numbers.Count == 0 ? new Dictionary<SourceNumber, string>() :
-        db.Query<(int Number, string Title)>("SELECT number, title FROM source WHERE number IN (SELECT value FROM json_each(@numbers))", new { numbers = Mapping.List(numbers.Select(n => n.Value)) })
-            .ToDictionary(s => SourceNumber.Of(s.Number), s => s.Title);
+    public static IReadOnlyDictionary<SourceNumber, string> Titles(SqliteConnection db, IReadOnlyCollection<SourceNumber> numbers) =>
+        numbers.Count == 0
+            ? new Dictionary<SourceNumber, string>()
+            : db.Query<(int Number, string Title)>(
+                    "SELECT number, title FROM source WHERE number IN (SELECT value FROM json_each(@numbers))",
+                    new { numbers = Mapping.List(numbers.Select(n => n.Value)) }
+                )
+                .ToDictionary(s => SourceNumber.Of(s.Number), s => s.Title);
 
     /// <summary>The source with this address, or a new one that takes its title from the words around it.</summary>
     public static Source ForAddress(Change change, string address, string text, IReadOnlyList<TopicNumber> topics)
     {
         var known = change.Db.QueryFirstOrDefault<int?>(
-            "SELECT number FROM source WHERE address = @address AND address <> '' AND trashed_at IS NULL", new { address });
-        if (known is { } found) return Get(change.Db, SourceNumber.Of(found));
+            "SELECT number FROM source WHERE address = @address AND address <> '' AND trashed_at IS NULL",
+            new { address }
+        );
+        if (known is { } found)
+            return Get(change.Db, SourceNumber.Of(found));
         var words = PlainText.Headline(text.Replace(address, "", StringComparison.Ordinal).Trim(' ', '-', '–', '—', ':', '(', ')'));
-        var title = words.Length > 0 ? words : Uri.TryCreate(address, UriKind.Absolute, out var uri) ? uri.Host + uri.AbsolutePath.TrimEnd('/') : address;
-        return Add(change, new Source { Number = default, Type = SourceType.Page, Title = title, Address = address }, topics);
+        var title =
+            words.Length > 0 ? words
+            : Uri.TryCreate(address, UriKind.Absolute, out var uri) ? uri.Host + uri.AbsolutePath.TrimEnd('/')
+            : address;
+        return Add(
+            change,
+            new Source
+            {
+                Number = default,
+                Type = SourceType.Page,
+                Title = title,
+                Address = address,
+            },
+            topics
+        );
     }
 
     public static Source Add(Change change, Source source, IReadOnlyList<TopicNumber> topics)
     {
-        var number = SourceNumber.Of(change.Db.ExecuteScalar<int>(
-            """
-            INSERT INTO source (type, title, creators, container, date, address, language, details, summary, comments, text, is_new, caught_at)
-            VALUES (@type, @Title, @Creators, @Container, @Date, @Address, @Language, @Details, @Summary, @Comments, @Text, @IsNew, @Now) RETURNING number
-            """, new
-            {
-                type = source.Type.Kept(),
-                source.Title,
-                source.Creators,
-                source.Container,
-                source.Date,
-                source.Address,
-                source.Language,
-                source.Details,
-                source.Summary,
-                source.Comments,
-                source.Text,
-                source.IsNew,
-                change.Now,
-            }));
+        var number = SourceNumber.Of(
+            change.Db.ExecuteScalar<int>(
+                """
+                INSERT INTO source (type, title, creators, container, date, address, language, details, summary, comments, text, is_new,
+                    caught_at)
+                VALUES (@type, @Title, @Creators, @Container, @Date, @Address, @Language, @Details, @Summary, @Comments, @Text, @IsNew,
+                    @Now) RETURNING number
+                """,
+                new
+                {
+                    type = source.Type.Kept(),
+                    source.Title,
+                    source.Creators,
+                    source.Container,
+                    source.Date,
+                    source.Address,
+                    source.Language,
+                    source.Details,
+                    source.Summary,
+                    source.Comments,
+                    source.Text,
+                    source.IsNew,
+                    change.Now,
+                }
+            )
+        );
         SetTopics(change.Db, number, topics, isNew: true);
         Links.Write(change.Db, Reference.To(number), source.Summary + "\n" + source.Comments, isNew: true);
         return Get(change.Db, number);
@@ -77,7 +109,12 @@ internal static class SourceRows
 
     public static void SetTopics(SqliteConnection db, SourceNumber source, IReadOnlyList<TopicNumber> topics, bool isNew = false)
     {
-        if (!isNew) db.Execute("DELETE FROM source_topic WHERE source = @source AND topic NOT IN @topics", new { source, topics = topics.Select(t => t.Value) });
-        foreach (var topic in topics) db.Execute("INSERT OR IGNORE INTO source_topic (source, topic) VALUES (@source, @topic)", new { source, topic });
+        if (!isNew)
+            db.Execute(
+                "DELETE FROM source_topic WHERE source = @source AND topic NOT IN @topics",
+                new { source, topics = topics.Select(t => t.Value) }
+            );
+        foreach (var topic in topics)
+            db.Execute("INSERT OR IGNORE INTO source_topic (source, topic) VALUES (@source, @topic)", new { source, topic });
     }
 }

@@ -28,7 +28,8 @@ internal sealed partial class Asked
         topics = new(() => TopicNames.Of(db));
         var parts = query is Query.And and ? and.Parts : [query];
         // In a question the joining words tell nothing; they count only where nothing else is asked.
-        if (parts.Any(part => part is Query.Words words && !IsJoining(words))) parts = [.. parts.Where(part => part is not Query.Words words || !IsJoining(words))];
+        if (parts.Any(part => part is Query.Words words && !IsJoining(words)))
+            parts = [.. parts.Where(part => part is not Query.Words words || !IsJoining(words))];
         var ranked = parts.Select(part => (Part: part, Match: Words(part))).ToList();
         Match = string.Join(" AND ", ranked.Where(r => r.Match is not null).Select(r => r.Match));
         rest = Query.All(ranked.Where(r => r.Match is null).Select(r => r.Part));
@@ -62,7 +63,13 @@ internal sealed partial class Asked
     internal const int MostRanked = 8_000;
 
     /// <summary>Whether the words stand nearly everywhere, as the first letters of a word do. Then the newest come first.</summary>
-    public bool IsBroad => isBroad ??= Match.Length > 0 && db.ExecuteScalar<int>($"SELECT count(*) FROM (SELECT 1 FROM finding WHERE finding MATCH @Match LIMIT {MostRanked + 1})", new { Match }) > MostRanked;
+    public bool IsBroad =>
+        isBroad ??=
+            Match.Length > 0
+            && db.ExecuteScalar<int>(
+                $"SELECT count(*) FROM (SELECT 1 FROM finding WHERE finding MATCH @Match LIMIT {MostRanked + 1})",
+                new { Match }
+            ) > MostRanked;
 
     /// <summary>The order of hits in the full-text index.</summary>
     /// <param name="title">How much more a word in a title counts than one in the text.</param>
@@ -72,25 +79,35 @@ internal sealed partial class Asked
     public string For(ThingKind kind) => Condition(rest, kind);
 
     /// <summary>The condition with its words, for a row <c>s</c> that is not reached through the full-text index.</summary>
-    public string Whole(ThingKind kind) => Match.Length == 0 || For(kind) == "0" ? For(kind)
-        : $"{For(kind)} AND s.number IN (SELECT rowid / 8 FROM finding WHERE finding MATCH @Match AND rowid % 8 = {(int)kind})";
+    public string Whole(ThingKind kind) =>
+        Match.Length == 0 || For(kind) == "0"
+            ? For(kind)
+            : $"{For(kind)} AND s.number IN (SELECT rowid / 8 FROM finding WHERE finding MATCH @Match AND rowid % 8 = {(int)kind})";
 
-    private string Condition(Query query, ThingKind kind) => query switch
-    {
-        Query.And and => Joined(and.Parts.Select(p => Condition(p, kind)).ToList(), " AND ", none: "0", all: "1"),
-        Query.Or or => Joined(or.Parts.Select(p => Condition(p, kind)).ToList(), " OR ", none: "1", all: "0"),
-        // What can't be said of a thing is not so: a source is no question, and "not kind:question" lets it through.
-        Query.Not not => Condition(not.Part, kind) switch { "0" => "1", "1" => "0", var part => $"NOT ({part})" },
-        Query.Words => Words(query) is { } match
-            ? $"{Number(kind)} IN (SELECT rowid / 8 FROM finding WHERE finding MATCH {Value(match)} AND rowid % 8 = {(int)kind})" : "0",
-        Query.Field field => Field(field, kind),
-        _ => "1",
-    };
+    private string Condition(Query query, ThingKind kind) =>
+        query switch
+        {
+            Query.And and => Joined(and.Parts.Select(p => Condition(p, kind)).ToList(), " AND ", none: "0", all: "1"),
+            Query.Or or => Joined(or.Parts.Select(p => Condition(p, kind)).ToList(), " OR ", none: "1", all: "0"),
+            // What can't be said of a thing is not so: a source is no question, and "not kind:question" lets it through.
+            Query.Not not => Condition(not.Part, kind) switch
+            {
+                "0" => "1",
+                "1" => "0",
+                var part => $"NOT ({part})",
+            },
+            Query.Words => Words(query) is { } match
+                ? $"{Number(kind)} IN (SELECT rowid / 8 FROM finding WHERE finding MATCH {Value(match)} AND rowid % 8 = {(int)kind})"
+                : "0",
+            Query.Field field => Field(field, kind),
+            _ => "1",
+        };
 
     /// <summary>Conditions joined; what is settled beforehand falls away, so that a kind that can't answer is not looked through.</summary>
     private static string Joined(List<string> conditions, string join, string none, string all)
     {
-        if (conditions.Contains(none)) return none;
+        if (conditions.Contains(none))
+            return none;
         conditions.RemoveAll(c => c == all);
         return conditions.Count == 0 ? all : "(" + string.Join(join, conditions) + ")";
     }
@@ -102,27 +119,43 @@ internal sealed partial class Asked
         var isSlip = kind == ThingKind.Slip;
         switch (field.Name)
         {
-            case QueryField.Topic: return On(field.Value, kind);
-            case QueryField.Kind: return isSlip ? $"s.kind = {Value(field.Value)}" : "0";
-            case QueryField.State: return field.Value == "any" ? "1" : isSlip ? State(field.Value) : "0";
+            case QueryField.Topic:
+                return On(field.Value, kind);
+            case QueryField.Kind:
+                return isSlip ? $"s.kind = {Value(field.Value)}" : "0";
+            case QueryField.State:
+                return field.Value == "any" ? "1"
+                    : isSlip ? State(field.Value)
+                    : "0";
             case QueryField.Effort or QueryField.Pull:
                 var column = field.Name == QueryField.Effort ? "s.effort" : "s.pull";
-                if (!isSlip) return "0";
-                return field.Value == "none" ? $"{column} IS NULL"
+                if (!isSlip)
+                    return "0";
+                return field.Value == "none"
+                    ? $"{column} IS NULL"
                     : $"coalesce({column} {(field.Comparison == Comparison.Is ? "=" : Query.Sign(field.Comparison))} {field.Value[0]}, 0)";
-            case QueryField.Since or QueryField.Until: return Caught(field, kind);
+            case QueryField.Since or QueryField.Until:
+                return Caught(field, kind);
             case QueryField.Used:
                 var used = kind switch
                 {
                     ThingKind.Slip => SlipRows.Used,
-                    ThingKind.Source => "(EXISTS (SELECT 1 FROM material m WHERE m.source = s.number AND m.section IS NOT NULL) OR EXISTS (SELECT 1 FROM link l WHERE l.to_kind = 'source' AND l.to_number = s.number AND l.from_kind = 'piece'))",
+                    ThingKind.Source => "(EXISTS (SELECT 1 FROM material m WHERE m.source = s.number "
+                        + "AND m.section IS NOT NULL) OR EXISTS (SELECT 1 FROM link l "
+                        + "WHERE l.to_kind = 'source' AND l.to_number = s.number AND l.from_kind = 'piece'))",
                     _ => null,
                 };
-                return used is null ? "0" : field.Value == "yes" ? used : "NOT " + used;
-            case QueryField.Source: return Of(field.Value, kind);
-            case QueryField.In: return In(field.Value, kind);
-            case QueryField.Link: return Linked(field.Value, kind);
-            case QueryField.Origin: return isSlip ? $"s.origin = {Value(field.Value)}" : "0";
+                return used is null ? "0"
+                    : field.Value == "yes" ? used
+                    : "NOT " + used;
+            case QueryField.Source:
+                return Of(field.Value, kind);
+            case QueryField.In:
+                return In(field.Value, kind);
+            case QueryField.Link:
+                return Linked(field.Value, kind);
+            case QueryField.Origin:
+                return isSlip ? $"s.origin = {Value(field.Value)}" : "0";
             default:
                 return kind switch
                 {
@@ -136,26 +169,32 @@ internal sealed partial class Asked
     /// <summary>On the topic of that name, or on one under it.</summary>
     private string On(string name, ThingKind kind)
     {
-        if (kind == ThingKind.Topic) return $"s.number IN ({List(topics.Value.Under(name))})";
-        if (kind == ThingKind.Day) return "0";
+        if (kind == ThingKind.Topic)
+            return $"s.number IN ({List(topics.Value.Under(name))})";
+        if (kind == ThingKind.Day)
+            return "0";
         var (table, column) = ($"{kind.Kept()}_topic", kind.Kept());
-        return name == "none" ? $"NOT EXISTS (SELECT 1 FROM {table} x WHERE x.{column} = s.number)"
+        return name == "none"
+            ? $"NOT EXISTS (SELECT 1 FROM {table} x WHERE x.{column} = s.number)"
             : $"s.number IN (SELECT {column} FROM {table} WHERE topic IN ({List(topics.Value.Under(name))}))";
     }
 
-    internal static string State(string state) => state switch
-    {
-        "waiting" => "(s.state = 'waiting' OR (s.state = 'held' AND s.held_until <= @today))",
-        "held" => "(s.state = 'held' AND (s.held_until IS NULL OR s.held_until > @today))",
-        _ => $"s.state = '{state}'",
-    };
+    internal static string State(string state) =>
+        state switch
+        {
+            "waiting" => "(s.state = 'waiting' OR (s.state = 'held' AND s.held_until <= @today))",
+            "held" => "(s.state = 'held' AND (s.held_until IS NULL OR s.held_until > @today))",
+            _ => $"s.state = '{state}'",
+        };
 
     private string Caught(Query.Field field, ThingKind kind)
     {
         var isEnd = field.Name == QueryField.Until;
         var day = QueryFields.Day(field.Value, isEnd, papers.Today)!.Value;
-        if (kind is ThingKind.Slip or ThingKind.Day) return $"s.day {(isEnd ? "<=" : ">=")} {Value(day.Kept())}";
-        if (kind == ThingKind.Topic) return "0";
+        if (kind is ThingKind.Slip or ThingKind.Day)
+            return $"s.day {(isEnd ? "<=" : ">=")} {Value(day.Kept())}";
+        if (kind == ThingKind.Topic)
+            return "0";
         var midnight = (isEnd ? day.AddDays(1) : day).ToDateTime(TimeOnly.MinValue);
         var instant = new DateTimeOffset(midnight, papers.Time.LocalTimeZone.GetUtcOffset(midnight));
         return $"{(kind == ThingKind.Source ? "s.caught_at" : "s.started_at")} {(isEnd ? "<" : ">=")} {Value(instant.Kept())}";
@@ -163,23 +202,51 @@ internal sealed partial class Asked
 
     private string Of(string source, ThingKind kind)
     {
-        if (kind == ThingKind.Source) return source is "any" ? "1" : source is "none" ? "0" : $"s.number IN ({Sources(source)})";
-        if (kind != ThingKind.Slip) return "0";
-        return source switch { "any" => "s.source IS NOT NULL", "none" => "s.source IS NULL", _ => $"coalesce(s.source IN ({Sources(source)}), 0)" };
+        if (kind == ThingKind.Source)
+            return source is "any" ? "1"
+                : source is "none" ? "0"
+                : $"s.number IN ({Sources(source)})";
+        if (kind != ThingKind.Slip)
+            return "0";
+        return source switch
+        {
+            "any" => "s.source IS NOT NULL",
+            "none" => "s.source IS NULL",
+            _ => $"coalesce(s.source IN ({Sources(source)}), 0)",
+        };
     }
 
-    private string Sources(string asked) => int.TryParse(asked, out var number) ? number.ToString(System.Globalization.CultureInfo.InvariantCulture)
-        : List(db.Query<int>("SELECT number FROM source WHERE trashed_at IS NULL AND (instr(lower(title), lower(@asked)) > 0 OR instr(lower(creators), lower(@asked)) > 0) LIMIT 1000", new { asked }));
+    private string Sources(string asked) =>
+        int.TryParse(asked, out var number)
+            ? number.ToString(System.Globalization.CultureInfo.InvariantCulture)
+            : List(
+                db.Query<int>(
+                    "SELECT number FROM source WHERE trashed_at IS NULL "
+                        + "AND (instr(lower(title), lower(@asked)) > 0 OR instr(lower(creators), lower(@asked)) > 0) LIMIT 1000",
+                    new { asked }
+                )
+            );
 
     private string In(string place, ThingKind kind)
     {
-        var whole = place switch { "slips" => ThingKind.Slip, "sources" => ThingKind.Source, "pieces" => ThingKind.Piece, "sheets" => ThingKind.Day, _ => (ThingKind?)null };
-        if (whole is { } only) return kind == only ? "1" : "0";
-        var named = References.Read(place).Thing ?? (int.TryParse(place, out var n) ? new Reference(ThingKind.Piece, n) : Links.Named(db, place));
-        if (named is not { Kind: ThingKind.Piece } piece) return "0";
+        var whole = place switch
+        {
+            "slips" => ThingKind.Slip,
+            "sources" => ThingKind.Source,
+            "pieces" => ThingKind.Piece,
+            "sheets" => ThingKind.Day,
+            _ => (ThingKind?)null,
+        };
+        if (whole is { } only)
+            return kind == only ? "1" : "0";
+        var named =
+            References.Read(place).Thing ?? (int.TryParse(place, out var n) ? new Reference(ThingKind.Piece, n) : Links.Named(db, place));
+        if (named is not { Kind: ThingKind.Piece } piece)
+            return "0";
         return kind switch
         {
-            ThingKind.Slip or ThingKind.Source => $"s.number IN (SELECT {kind.Kept()} FROM material WHERE piece = {piece.Number} AND {kind.Kept()} IS NOT NULL)",
+            ThingKind.Slip or ThingKind.Source =>
+                $"s.number IN (SELECT {kind.Kept()} FROM material WHERE piece = {piece.Number} AND {kind.Kept()} IS NOT NULL)",
             ThingKind.Piece => $"s.number = {piece.Number}",
             _ => "0",
         };
@@ -187,11 +254,14 @@ internal sealed partial class Asked
 
     private string Linked(string to, ThingKind kind)
     {
-        if (kind == ThingKind.Topic) return "0";
+        if (kind == ThingKind.Topic)
+            return "0";
         var (own, number) = (kind.Kept(), Number(kind));
         var from = $"EXISTS (SELECT 1 FROM link l WHERE l.from_kind = '{own}' AND l.from_number = {number}";
-        if (to == "any") return from + ")";
-        if (to == "none") return $"NOT ({from}) OR EXISTS (SELECT 1 FROM link l WHERE l.to_kind = '{own}' AND l.to_number = {number}))";
+        if (to == "any")
+            return from + ")";
+        if (to == "none")
+            return $"NOT ({from}) OR EXISTS (SELECT 1 FROM link l WHERE l.to_kind = '{own}' AND l.to_number = {number}))";
         var thing = References.Read(to).Thing ?? Links.Named(db, to);
         var names = thing is { } found ? Links.NamesOf(db, found) : [to];
         var named = string.Join(", ", names.Select(name => Value(name.ToLowerInvariant())));
@@ -206,8 +276,10 @@ internal sealed partial class Asked
         {
             case Query.Words words:
                 var own = Quoted(words.Text, words.IsUnfinished);
-                if (own is null) return null;
-                if (words.IsExact) return own;
+                if (own is null)
+                    return null;
+                if (words.IsExact)
+                    return own;
                 var others = topics.Value.OtherNames(words.Text).Select(name => Quoted(name, false)).OfType<string>().ToList();
                 return others.Count == 0 ? own : $"({string.Join(" OR ", others.Prepend(own))})";
             case Query.And and:
@@ -225,7 +297,11 @@ internal sealed partial class Asked
         return words.Contains(null) ? null : $"({string.Join(join, words)})";
     }
 
-    private static bool IsJoining(Query.Words words) => words is { IsExact: false, IsUnfinished: false } && Word().IsMatch(words.Text) && Stems.Of(words.Text).Count == 0 && words.Text.Any(char.IsLetter);
+    private static bool IsJoining(Query.Words words) =>
+        words is { IsExact: false, IsUnfinished: false }
+        && Word().IsMatch(words.Text)
+        && Stems.Of(words.Text).Count == 0
+        && words.Text.Any(char.IsLetter);
 
     private static string? Quoted(string text, bool isUnfinished)
     {

@@ -21,7 +21,8 @@ public sealed record SaidAlready(PieceNumber Piece, string Title, string Format,
 
 /// <summary>What was found.</summary>
 /// <param name="Covered">Releases and drafts that say it, the fullest first.</param>
-/// <param name="Total">How many there are of the hits; they are the first of them. It is not counted beyond <see cref="FindStore.MostCounted"/> and one.</param>
+/// <param name="Total">How many there are of the hits; they are the first of them. It is not counted beyond
+/// <see cref="FindStore.MostCounted"/> and one.</param>
 public sealed record Findings(IReadOnlyList<SaidAlready> Covered, IReadOnlyList<Hit> Hits, int Total);
 
 /// <summary>How a query was understood.</summary>
@@ -36,7 +37,8 @@ public sealed class FindStore(PapersFile papers, Nearby nearby)
 {
     public const int Most = 20;
 
-    private const int MostSaid = 3, MostNamed = 4;
+    private const int MostSaid = 3,
+        MostNamed = 4;
 
     /// <summary>Beyond this many hits nobody counts.</summary>
     public const int MostCounted = 1_000;
@@ -48,15 +50,18 @@ public sealed class FindStore(PapersFile papers, Nearby nearby)
     /// <exception cref="BadInputException">The query can't be read.</exception>
     public Findings Find(string? typed)
     {
-        if (string.IsNullOrWhiteSpace(typed)) return new([], [], 0);
+        if (string.IsNullOrWhiteSpace(typed))
+            return new([], [], 0);
         return papers.Read(db =>
         {
             var asked = Asked.Typed(db, papers, typed);
             var hits = Numbered(db, typed.Trim());
-            if (asked.IsBroad && asked.Query is Query.Words begun) hits.AddRange(Named(db, begun.Text));
+            if (asked.IsBroad && asked.Query is Query.Words begun)
+                hits.AddRange(Named(db, begun.Text));
             var total = 0;
             foreach (var (rowId, excerpt) in asked.Match.Length > 0 ? ByWords(db, asked, out total) : ByFields(db, asked, out total))
-                if (HitOf(db, rowId, excerpt) is { } hit && (rowId % 8 is Moments or Files || hits.All(h => h.Thing != hit.Thing))) hits.Add(hit);
+                if (HitOf(db, rowId, excerpt) is { } hit && (rowId % 8 is Moments or Files || hits.All(h => h.Thing != hit.Thing)))
+                    hits.Add(hit);
             // Asked in words, not by fields: then the first question is whether it has been said.
             var words = asked.IsOnlyWords ? string.Join(' ', asked.Query.Leaves().OfType<Query.Words>().Select(w => w.Text)) : "";
             return new Findings(words.Length < 3 ? [] : Said(db, words, onlyOut: false, Covering.Floor), hits, Math.Max(total, hits.Count));
@@ -67,13 +72,32 @@ public sealed class FindStore(PapersFile papers, Nearby nearby)
     internal List<SaidAlready> Said(SqliteConnection db, string text, bool onlyOut, double floor)
     {
         var rows = db.Query<(int Number, string Title, string Format, string Stage, DateOnly? OutOn)>(
-            $"SELECT number, title, format, stage, out_on FROM piece WHERE trashed_at IS NULL{(onlyOut ? " AND out_on IS NOT NULL" : "")}").ToDictionary(p => p.Number);
+                $"SELECT number, title, format, stage, out_on FROM piece WHERE trashed_at IS NULL{(onlyOut ? " AND out_on IS NOT NULL" : "")}"
+            )
+            .ToDictionary(p => p.Number);
         var nearest = nearby.NearestOf(text, rows.Keys.Select(number => new Reference(ThingKind.Piece, number)), PiecesRead, 0);
-        var drafts = db.Query<(int Piece, string Text)>("SELECT piece, text FROM draft WHERE piece IN (SELECT value FROM json_each(@numbers))", new { numbers = Mapping.List(nearest.Select(n => n.Thing.Number)) });
-        return [.. drafts.Select(d => (Piece: rows[d.Piece], Saying: Covering.Best(text, d.Text, nearby.Rarity, floor)))
-            .Where(d => d.Saying is not null)
-            .OrderByDescending(d => d.Saying!.Share).ThenByDescending(d => d.Piece.OutOn).ThenBy(d => d.Piece.Number).Take(MostSaid)
-            .Select(d => new SaidAlready(PieceNumber.Of(d.Piece.Number), d.Piece.Title, d.Piece.Format, d.Piece.Stage, d.Piece.OutOn, d.Saying!))];
+        var drafts = db.Query<(int Piece, string Text)>(
+            "SELECT piece, text FROM draft WHERE piece IN (SELECT value FROM json_each(@numbers))",
+            new { numbers = Mapping.List(nearest.Select(n => n.Thing.Number)) }
+        );
+        return
+        [
+            .. drafts
+                .Select(d => (Piece: rows[d.Piece], Saying: Covering.Best(text, d.Text, nearby.Rarity, floor)))
+                .Where(d => d.Saying is not null)
+                .OrderByDescending(d => d.Saying!.Share)
+                .ThenByDescending(d => d.Piece.OutOn)
+                .ThenBy(d => d.Piece.Number)
+                .Take(MostSaid)
+                .Select(d => new SaidAlready(
+                    PieceNumber.Of(d.Piece.Number),
+                    d.Piece.Title,
+                    d.Piece.Format,
+                    d.Piece.Stage,
+                    d.Piece.OutOn,
+                    d.Saying!
+                )),
+        ];
     }
 
     /// <summary>How a query is understood, and what could be typed next.</summary>
@@ -83,26 +107,56 @@ public sealed class FindStore(PapersFile papers, Nearby nearby)
         return papers.Read(db =>
         {
             var topics = new Lazy<TopicNames>(() => TopicNames.Of(db));
-            return new QueryUnderstood(reading.Query is null ? "" : QueryWords.Of(reading.Query, papers.Today), QueryReader.Read(typed).Query?.ToString(), reading.Problem,
-                QueryCompletion.At(typed ?? "", caret ?? typed?.Length ?? 0, (field, begun) => field switch
-                {
-                    QueryField.Topic => topics.Value.Containing(begun),
-                    QueryField.Source => Titles("SELECT title FROM source WHERE trashed_at IS NULL AND instr(lower(title), lower(@begun)) > 0 ORDER BY lower(title) LIMIT 8", begun),
-                    QueryField.In => Titles("SELECT title FROM piece WHERE trashed_at IS NULL AND instr(lower(title), lower(@begun)) > 0 ORDER BY changed_at DESC LIMIT 8", begun),
-                    QueryField.Link => topics.Value.Containing(begun).Concat(Titles("SELECT title FROM piece WHERE trashed_at IS NULL AND instr(lower(title), lower(@begun)) > 0 ORDER BY changed_at DESC LIMIT 8", begun)),
-                    _ => [],
-                }));
+            return new QueryUnderstood(
+                reading.Query is null ? "" : QueryWords.Of(reading.Query, papers.Today),
+                QueryReader.Read(typed).Query?.ToString(),
+                reading.Problem,
+                QueryCompletion.At(
+                    typed ?? "",
+                    caret ?? typed?.Length ?? 0,
+                    (field, begun) =>
+                        field switch
+                        {
+                            QueryField.Topic => topics.Value.Containing(begun),
+                            QueryField.Source => Titles(
+                                "SELECT title FROM source WHERE trashed_at IS NULL "
+                                    + "AND instr(lower(title), lower(@begun)) > 0 ORDER BY lower(title) LIMIT 8",
+                                begun
+                            ),
+                            QueryField.In => Titles(
+                                "SELECT title FROM piece WHERE trashed_at IS NULL "
+                                    + "AND instr(lower(title), lower(@begun)) > 0 ORDER BY changed_at DESC LIMIT 8",
+                                begun
+                            ),
+                            QueryField.Link => topics
+                                .Value.Containing(begun)
+                                .Concat(
+                                    Titles(
+                                        "SELECT title FROM piece WHERE trashed_at IS NULL "
+                                            + "AND instr(lower(title), lower(@begun)) > 0 ORDER BY changed_at DESC LIMIT 8",
+                                        begun
+                                    )
+                                ),
+                            _ => [],
+                        }
+                )
+            );
 
             // A value is written in quotation marks, which it can't hold itself.
-            IEnumerable<string> Titles(string sql, string begun) => db.Query<string>(sql, new { begun }).Where(title => !title.AsSpan().ContainsAny("\"“”„"));
+            IEnumerable<string> Titles(string sql, string begun) =>
+                db.Query<string>(sql, new { begun }).Where(title => !title.AsSpan().ContainsAny("\"“”„"));
         });
     }
 
     /// <summary>What has a name that begins so; while hardly anything is typed, names say more than texts.</summary>
     private static IEnumerable<Hit> Named(SqliteConnection db, string begun)
     {
-        var parts = new[] { ("topic", "name", "merged_into"), ("piece", "title", "trashed_at"), ("source", "title", "trashed_at") }.Select(((string Table, string Name, string Gone) of) =>
-            $"SELECT * FROM (SELECT '{of.Table}', number, {of.Name} FROM {of.Table} WHERE lower({of.Name}) >= lower(@begun) AND lower({of.Name}) < lower(@begun) || char(1114111) AND {of.Gone} IS NULL ORDER BY lower({of.Name}) LIMIT {MostNamed})");
+        var parts = new[] { ("topic", "name", "merged_into"), ("piece", "title", "trashed_at"), ("source", "title", "trashed_at") }.Select(
+            ((string Table, string Name, string Gone) of) =>
+                $"SELECT * FROM (SELECT '{of.Table}', number, {of.Name} FROM {of.Table} "
+                + $"WHERE lower({of.Name}) >= lower(@begun) AND lower({of.Name}) < lower(@begun) || char(1114111) "
+                + $"AND {of.Gone} IS NULL ORDER BY lower({of.Name}) LIMIT {MostNamed})"
+        );
         foreach (var (kind, number, title) in db.Query<(string, int, string)>(string.Join(" UNION ALL ", parts), new { begun }))
         {
             var thing = new Reference(Enum.Parse<ThingKind>(kind, true), number);
@@ -113,35 +167,78 @@ public sealed class FindStore(PapersFile papers, Nearby nearby)
     private static List<Hit> Numbered(SqliteConnection db, string typed)
     {
         var thing = References.Read(typed).Thing;
-        if (thing is null && !int.TryParse(typed, System.Globalization.NumberStyles.None, null, out _)) return [];
-        var kinds = thing is { } exact ? [exact] : (Reference[])[.. new[] { ThingKind.Slip, ThingKind.Piece, ThingKind.Source }
-            .Select(kind => new Reference(kind, int.TryParse(typed, out var number) ? number : 0))];
-        return [.. kinds.Select(found => (found, Title: Links.TitleOf(db, found))).Where(f => f.Title is not null)
-            .Select(f => new Hit(f.found, f.Title!, "", "", Reading.AddressOf(f.found)))];
+        if (thing is null && !int.TryParse(typed, System.Globalization.NumberStyles.None, null, out _))
+            return [];
+        var kinds = thing is { } exact
+            ? [exact]
+            : (Reference[])
+                [
+                    .. new[] { ThingKind.Slip, ThingKind.Piece, ThingKind.Source }.Select(kind => new Reference(
+                        kind,
+                        int.TryParse(typed, out var number) ? number : 0
+                    )),
+                ];
+        return
+        [
+            .. kinds
+                .Select(found => (found, Title: Links.TitleOf(db, found)))
+                .Where(f => f.Title is not null)
+                .Select(f => new Hit(f.found, f.Title!, "", "", Reading.AddressOf(f.found))),
+        ];
     }
 
     private static List<(long RowId, string Excerpt)> ByWords(SqliteConnection db, Asked asked, out int total)
     {
-        var narrowed = asked.IsOnlyWords ? "" : " AND (" + string.Join(" OR ", Kinds.Select(kind =>
-            $"(finding.rowid % 8 = {(int)kind} AND EXISTS (SELECT 1 FROM {Table(kind)} s WHERE {(kind == ThingKind.Day ? "s.day_number" : "s.number")} = finding.rowid / 8 AND {asked.For(kind)}))")) + ")";
+        var narrowed = asked.IsOnlyWords
+            ? ""
+            : " AND ("
+                + string.Join(
+                    " OR ",
+                    Kinds.Select(kind =>
+                        $"(finding.rowid % 8 = {(int)kind} AND EXISTS (SELECT 1 FROM {Table(kind)} s "
+                        + $"WHERE {(kind == ThingKind.Day ? "s.day_number" : "s.number")} = finding.rowid / 8 AND {asked.For(kind)}))"
+                    )
+                )
+                + ")";
         var rows = db.Query<(long Row, string Excerpt)>(
-            $"""
-            SELECT rowid, snippet(finding, -1, char(2), char(3), '…', 20) FROM finding WHERE finding MATCH @Match{narrowed}
-            {asked.Order(4)} LIMIT {Most}
-            """, asked.Arguments).AsList();
-        total = rows.Count < Most ? rows.Count : db.ExecuteScalar<int>($"SELECT count(*) FROM (SELECT 1 FROM finding WHERE finding MATCH @Match{narrowed} LIMIT {MostCounted + 1})", asked.Arguments);
+                $"""
+                SELECT rowid, snippet(finding, -1, char(2), char(3), '…', 20) FROM finding WHERE finding MATCH @Match{narrowed}
+                {asked.Order(4)} LIMIT {Most}
+                """,
+                asked.Arguments
+            )
+            .AsList();
+        total =
+            rows.Count < Most
+                ? rows.Count
+                : db.ExecuteScalar<int>(
+                    $"SELECT count(*) FROM (SELECT 1 FROM finding WHERE finding MATCH @Match{narrowed} LIMIT {MostCounted + 1})",
+                    asked.Arguments
+                );
         return [.. rows.Select(r => (r.Row, PlainText.Of(r.Excerpt)))];
     }
 
     /// <summary>What meets the fields, the newest first.</summary>
     private static List<(long RowId, string Excerpt)> ByFields(SqliteConnection db, Asked asked, out int total)
     {
-        var sql = string.Join(" UNION ALL ", Kinds.Select(kind =>
-        {
-            var (number, at) = kind switch { ThingKind.Day => ("s.day_number", "s.day"), ThingKind.Piece => ("s.number", "s.changed_at"), ThingKind.Topic => ("s.number", "''"), _ => ("s.number", "s.caught_at") };
-            return $"SELECT * FROM (SELECT {number} * 8 + {(int)kind} AS row, {at} AS at FROM {Table(kind)} s WHERE {asked.For(kind)}{(kind is ThingKind.Slip or ThingKind.Day ? "" : kind == ThingKind.Topic ? " AND s.merged_into IS NULL" : " AND s.trashed_at IS NULL")} ORDER BY at DESC LIMIT {Most})";
-        }));
-        var rows = db.Query<long>($"SELECT row FROM ({sql}) ORDER BY at DESC LIMIT {Most}", asked.Arguments).Select(row => (row, "")).ToList();
+        var sql = string.Join(
+            " UNION ALL ",
+            Kinds.Select(kind =>
+            {
+                var (number, at) = kind switch
+                {
+                    ThingKind.Day => ("s.day_number", "s.day"),
+                    ThingKind.Piece => ("s.number", "s.changed_at"),
+                    ThingKind.Topic => ("s.number", "''"),
+                    _ => ("s.number", "s.caught_at"),
+                };
+                return $"SELECT * FROM (SELECT {number} * 8 + {(int)kind} AS row, {at} AS at FROM {Table(kind)} s "
+                    + $"WHERE {asked.For(kind)}{(kind is ThingKind.Slip or ThingKind.Day ? "" : kind == ThingKind.Topic ? " AND s.merged_into IS NULL" : " AND s.trashed_at IS NULL")} ORDER BY at DESC LIMIT {Most})";
+            })
+        );
+        var rows = db.Query<long>($"SELECT row FROM ({sql}) ORDER BY at DESC LIMIT {Most}", asked.Arguments)
+            .Select(row => (row, ""))
+            .ToList();
         total = rows.Count;
         return rows;
     }
@@ -158,8 +255,10 @@ public sealed class FindStore(PapersFile papers, Nearby nearby)
 
     private static Hit? HitOf(SqliteConnection db, long rowId, string excerpt)
     {
-        if (rowId % 8 == Moments) return Moment(db, rowId / 8, excerpt);
-        if (rowId % 8 == Files) return File(db, rowId / 8, excerpt);
+        if (rowId % 8 == Moments)
+            return Moment(db, rowId / 8, excerpt);
+        if (rowId % 8 == Files)
+            return File(db, rowId / 8, excerpt);
         var thing = new Reference((ThingKind)(rowId % 8), (int)(rowId / 8));
         return Note(db, thing) is { } note ? new Hit(thing, Links.TitleOf(db, thing) ?? "", excerpt, note, Reading.AddressOf(thing)) : null;
     }
@@ -167,9 +266,16 @@ public sealed class FindStore(PapersFile papers, Nearby nearby)
     /// <summary>A file, at the thing it is tied to.</summary>
     private static Hit? File(SqliteConnection db, long number, string excerpt)
     {
-        var row = db.QuerySingleOrDefault<(int? Slip, int? Source, int? Piece, string Name)?>("SELECT slip, source, piece, name FROM attachment WHERE number = @number", new { number });
-        if (row is not { } at) return null;
-        var thing = at.Slip is { } slip ? new Reference(ThingKind.Slip, slip) : at.Source is { } source ? new Reference(ThingKind.Source, source) : new Reference(ThingKind.Piece, at.Piece!.Value);
+        var row = db.QuerySingleOrDefault<(int? Slip, int? Source, int? Piece, string Name)?>(
+            "SELECT slip, source, piece, name FROM attachment WHERE number = @number",
+            new { number }
+        );
+        if (row is not { } at)
+            return null;
+        var thing =
+            at.Slip is { } slip ? new Reference(ThingKind.Slip, slip)
+            : at.Source is { } source ? new Reference(ThingKind.Source, source)
+            : new Reference(ThingKind.Piece, at.Piece!.Value);
         return Note(db, thing) is null ? null : new Hit(thing, at.Name, excerpt, "file", Reading.AddressOf(thing));
     }
 
@@ -177,21 +283,42 @@ public sealed class FindStore(PapersFile papers, Nearby nearby)
     private static Hit? Moment(SqliteConnection db, long line, string excerpt)
     {
         var row = db.QuerySingleOrDefault<(int Source, int From, string Title)?>(
-            "SELECT s.number, l.from_ms, s.title FROM transcript_line l JOIN source s ON s.number = l.source WHERE l.id = @line AND s.trashed_at IS NULL", new { line });
-        return row is not { } at ? null : new Hit(new Reference(ThingKind.Source, at.Source), at.Title, excerpt, $"at {Core.Sources.Transcript.Clock(at.From)}",
-            $"{Reading.AddressOf(new Reference(ThingKind.Source, at.Source))}?at={at.From / 1000}");
+            "SELECT s.number, l.from_ms, s.title FROM transcript_line l JOIN source s ON s.number = l.source "
+                + "WHERE l.id = @line AND s.trashed_at IS NULL",
+            new { line }
+        );
+        return row is not { } at
+            ? null
+            : new Hit(
+                new Reference(ThingKind.Source, at.Source),
+                at.Title,
+                excerpt,
+                $"at {Core.Sources.Transcript.Clock(at.From)}",
+                $"{Reading.AddressOf(new Reference(ThingKind.Source, at.Source))}?at={at.From / 1000}"
+            );
     }
 
     /// <summary>Where a thing stands; null for what was merged or trashed, which is not offered.</summary>
-    private static string? Note(SqliteConnection db, Reference thing) => thing.Kind switch
-    {
-        ThingKind.Slip => db.ExecuteScalar<string>("SELECT state FROM slip WHERE number = @Number", new { thing.Number }),
-        ThingKind.Source => db.ExecuteScalar<string>("SELECT type FROM source WHERE number = @Number AND trashed_at IS NULL", new { thing.Number }),
-        ThingKind.Piece => db.ExecuteScalar<string>("SELECT stage FROM piece WHERE number = @Number AND trashed_at IS NULL", new { thing.Number }),
-        ThingKind.Topic => db.ExecuteScalar<string>("SELECT 'topic' FROM topic WHERE number = @Number AND merged_into IS NULL", new { thing.Number }),
-        _ => "day sheet",
-    };
+    private static string? Note(SqliteConnection db, Reference thing) =>
+        thing.Kind switch
+        {
+            ThingKind.Slip => db.ExecuteScalar<string>("SELECT state FROM slip WHERE number = @Number", new { thing.Number }),
+            ThingKind.Source => db.ExecuteScalar<string>(
+                "SELECT type FROM source WHERE number = @Number AND trashed_at IS NULL",
+                new { thing.Number }
+            ),
+            ThingKind.Piece => db.ExecuteScalar<string>(
+                "SELECT stage FROM piece WHERE number = @Number AND trashed_at IS NULL",
+                new { thing.Number }
+            ),
+            ThingKind.Topic => db.ExecuteScalar<string>(
+                "SELECT 'topic' FROM topic WHERE number = @Number AND merged_into IS NULL",
+                new { thing.Number }
+            ),
+            _ => "day sheet",
+        };
 
     /// <summary>Where a name between double brackets leads, or null.</summary>
-    public string? AddressOf(string name) => papers.Read(db => Links.Target(db, References.Read(name)) is ({ } thing, var part) ? Reading.AddressOf(thing, part) : null);
+    public string? AddressOf(string name) =>
+        papers.Read(db => Links.Target(db, References.Read(name)) is ({ } thing, var part) ? Reading.AddressOf(thing, part) : null);
 }

@@ -28,13 +28,19 @@ public sealed class Nearby : IDisposable
         foreach (var (kind, sql) in Texts)
         {
             var last = 0;
-            for (var taken = Batch; taken == Batch && !stop.IsCancellationRequested;)
+            for (var taken = Batch; taken == Batch && !stop.IsCancellationRequested; )
                 // Under the same lock as commands, so that none slips in between reading a text and taking it in.
                 taken = papers.Alone(db =>
                 {
-                    var rows = db.Query<(int Number, string Text)>(sql + " WHERE t.number > @last ORDER BY t.number LIMIT @Batch", new { last, Batch }).AsList();
-                    foreach (var (number, text) in rows) index.Put(new Reference(kind, number), text);
-                    if (rows.Count > 0) last = rows[^1].Number;
+                    var rows = db.Query<(int Number, string Text)>(
+                            sql + " WHERE t.number > @last ORDER BY t.number LIMIT @Batch",
+                            new { last, Batch }
+                        )
+                        .AsList();
+                    foreach (var (number, text) in rows)
+                        index.Put(new Reference(kind, number), text);
+                    if (rows.Count > 0)
+                        last = rows[^1].Number;
                     return rows.Count;
                 });
         }
@@ -57,17 +63,28 @@ public sealed class Nearby : IDisposable
     private static readonly (ThingKind Kind, string Sql)[] Texts =
     [
         (ThingKind.Slip, "SELECT t.number, t.text FROM slip t"),
-        (ThingKind.Source, "SELECT t.number, t.title || char(10) || t.creators || char(10) || t.container || char(10) || t.summary || char(10) || t.comments FROM source t"),
-        (ThingKind.Piece, "SELECT t.number, t.title || char(10) || t.brief || char(10) || coalesce((SELECT d.text FROM draft d WHERE d.piece = t.number), '') FROM piece t"),
+        (
+            ThingKind.Source,
+            "SELECT t.number, t.title || char(10) || t.creators || char(10) || t.container || char(10) || t.summary || char(10) || "
+                + "t.comments FROM source t"
+        ),
+        (
+            ThingKind.Piece,
+            "SELECT t.number, t.title || char(10) || t.brief || char(10) || coalesce((SELECT d.text FROM draft d "
+                + "WHERE d.piece = t.number), '') FROM piece t"
+        ),
     ];
 
     private void Follow(Committed done)
     {
         var things = done.Rows.Select(Thing).OfType<Reference>().Distinct().ToList();
-        if (things.Count == 0) return;
+        if (things.Count == 0)
+            return;
         // After an import there may be a hundred thousand; nobody has to wait for them to be compared with everything.
-        if (things.Count > Batch) following = following.ContinueWith(_ => FollowAll(things), TaskScheduler.Default);
-        else Refresh(things);
+        if (things.Count > Batch)
+            following = following.ContinueWith(_ => FollowAll(things), TaskScheduler.Default);
+        else
+            Refresh(things);
     }
 
     private Task following = Task.CompletedTask;
@@ -77,7 +94,8 @@ public sealed class Nearby : IDisposable
     {
         foreach (var some in things.Chunk(Batch))
         {
-            if (ended) return;
+            if (ended)
+                return;
             Refresh(some);
         }
     }
@@ -85,26 +103,34 @@ public sealed class Nearby : IDisposable
     /// <summary>Waits until all that was brought in is taken in.</summary>
     internal void Settle() => following.Wait();
 
-    private void Refresh(IReadOnlyList<Reference> things) => papers.Alone(db =>
-    {
-        foreach (var thing in things) Refresh(db, thing);
-        return 0;
-    });
+    private void Refresh(IReadOnlyList<Reference> things) =>
+        papers.Alone(db =>
+        {
+            foreach (var thing in things)
+                Refresh(db, thing);
+            return 0;
+        });
 
     private void Refresh(SqliteConnection db, Reference thing)
     {
-        var text = db.QuerySingleOrDefault<(int, string Text)?>(Texts.First(t => t.Kind == thing.Kind).Sql + " WHERE t.number = @Number", new { thing.Number });
-        if (text is { } found) index.Put(thing, found.Text);
-        else index.Remove(thing);
+        var text = db.QuerySingleOrDefault<(int, string Text)?>(
+            Texts.First(t => t.Kind == thing.Kind).Sql + " WHERE t.number = @Number",
+            new { thing.Number }
+        );
+        if (text is { } found)
+            index.Put(thing, found.Text);
+        else
+            index.Remove(thing);
     }
 
-    private static Reference? Thing(Touched row) => row.Table switch
-    {
-        "slip" => new Reference(ThingKind.Slip, (int)row.Row),
-        "source" => new Reference(ThingKind.Source, (int)row.Row),
-        "piece" or "draft" => new Reference(ThingKind.Piece, (int)row.Row),
-        _ => null,
-    };
+    private static Reference? Thing(Touched row) =>
+        row.Table switch
+        {
+            "slip" => new Reference(ThingKind.Slip, (int)row.Row),
+            "source" => new Reference(ThingKind.Source, (int)row.Row),
+            "piece" or "draft" => new Reference(ThingKind.Piece, (int)row.Row),
+            _ => null,
+        };
 
     public void Dispose()
     {

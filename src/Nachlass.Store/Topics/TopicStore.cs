@@ -31,8 +31,21 @@ public sealed record TopicChange
 /// <param name="Takeaways">What its sources say, with whole texts.</param>
 /// <param name="GoesWith">Topics that share material with it, the strongest first.</param>
 /// <param name="Near">Topics that may be the same.</param>
-public sealed record TopicOpened(Topic Topic, IReadOnlyList<Topic> Narrower, IReadOnlyList<Slip> Slips, int SlipsInAll, IReadOnlyList<Source> Sources,
-    IReadOnlyList<Piece> Pieces, int NewSince, IReadOnlyList<Slip> Takeaways, IReadOnlyList<TogetherNamed> GoesWith, IReadOnlyList<TopicMark> Near, IReadOnlyList<ClaimLine> Claims, IReadOnlyList<LinkLine> LinkedFrom, IReadOnlyList<HistoryLine> History);
+public sealed record TopicOpened(
+    Topic Topic,
+    IReadOnlyList<Topic> Narrower,
+    IReadOnlyList<Slip> Slips,
+    int SlipsInAll,
+    IReadOnlyList<Source> Sources,
+    IReadOnlyList<Piece> Pieces,
+    int NewSince,
+    IReadOnlyList<Slip> Takeaways,
+    IReadOnlyList<TogetherNamed> GoesWith,
+    IReadOnlyList<TopicMark> Near,
+    IReadOnlyList<ClaimLine> Claims,
+    IReadOnlyList<LinkLine> LinkedFrom,
+    IReadOnlyList<HistoryLine> History
+);
 
 /// <summary>What goes together, with names.</summary>
 public sealed record TogetherNamed(TopicMark First, TopicMark Second, int Shared, double Strength, double Times);
@@ -50,10 +63,12 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history, SlipColu
     private const int MostOffered = 12;
 
     private const string Own =
-        "t.number, t.name, t.colour, t.wider, w.name AS wider_name, t.merged_into, t.version, (SELECT json_group_array(name) FROM topic_alias a WHERE a.topic = t.number) AS aliases";
+        "t.number, t.name, t.colour, t.wider, w.name AS wider_name, t.merged_into, t.version, (SELECT json_group_array(name) "
+        + "FROM topic_alias a WHERE a.topic = t.number) AS aliases";
 
     /// <summary>Topics with names and aliases only.</summary>
-    internal const string Names = $"SELECT {Own} FROM topic t LEFT JOIN topic w ON w.number = t.wider WHERE t.merged_into IS NULL ORDER BY lower(t.name)";
+    internal const string Names =
+        $"SELECT {Own} FROM topic t LEFT JOIN topic w ON w.number = t.wider WHERE t.merged_into IS NULL ORDER BY lower(t.name)";
 
     /// <summary>All topics with their figures, by name.</summary>
     public IReadOnlyList<Topic> List() => papers.Read<IReadOnlyList<Topic>>(All);
@@ -62,12 +77,15 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history, SlipColu
 
     /// <summary>A topic without figures, also one that was merged and only answers for its old number.</summary>
     private static Topic Get(SqliteConnection db, TopicNumber number) =>
-        db.QuerySingleOrDefault<Topic>($"SELECT {Own} FROM topic t LEFT JOIN topic w ON w.number = t.wider WHERE t.number = @number", new { number })
-        ?? throw new NotThereException($"topic {number}");
+        db.QuerySingleOrDefault<Topic>(
+            $"SELECT {Own} FROM topic t LEFT JOIN topic w ON w.number = t.wider WHERE t.number = @number",
+            new { number }
+        ) ?? throw new NotThereException($"topic {number}");
 
     /// <summary>A topic with its figures as the running command has left them.</summary>
     private Topic Figured(SqliteConnection db, TopicNumber number) =>
-        TopicFigures.Of(db, db.Query<Topic>(Names).AsList(), SlipColumns.Read(db), papers.Today).FirstOrDefault(t => t.Number == number) ?? Get(db, number);
+        TopicFigures.Of(db, db.Query<Topic>(Names).AsList(), SlipColumns.Read(db), papers.Today).FirstOrDefault(t => t.Number == number)
+        ?? Get(db, number);
 
     public TopicOpened Open(TopicNumber number)
     {
@@ -77,25 +95,51 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history, SlipColu
             var now = columns.Now();
             var all = All(db);
             var topic = all.FirstOrDefault(t => t.Number == number) ?? Get(db, number);
-            var arguments = new { number, MostShown, today = papers.Today };
+            var arguments = new
+            {
+                number,
+                MostShown,
+                today = papers.Today,
+            };
             var narrower = all.Where(t => t.Wider == number);
             const string on = "IN (SELECT under FROM topic_under WHERE topic = @number)";
             var slips = db.Query<Slip>(
                 $"""
-                SELECT {SlipRows.Columns} FROM slip s WHERE s.number IN (SELECT slip FROM slip_topic WHERE topic {on}) AND s.state <> 'dropped'
+                SELECT {SlipRows.Columns} FROM slip s WHERE s.number IN (SELECT slip FROM slip_topic
+                    WHERE topic {on}) AND s.state <> 'dropped'
                 ORDER BY s.state = 'held', s.pull IS NULL, s.pull DESC, s.caught_at DESC LIMIT @MostShown
-                """, arguments);
+                """,
+                arguments
+            );
             var sources = db.Query<Source>(
-                $"SELECT {SourceRows.Columns} FROM source s WHERE s.number IN (SELECT source FROM source_topic WHERE topic {on}) AND s.trashed_at IS NULL ORDER BY lower(s.title) LIMIT @MostShown", arguments).AsList();
+                    $"SELECT {SourceRows.Columns} FROM source s WHERE s.number IN (SELECT source FROM source_topic "
+                        + $"WHERE topic {on}) AND s.trashed_at IS NULL ORDER BY lower(s.title) LIMIT @MostShown",
+                    arguments
+                )
+                .AsList();
             var takeaways = db.Query<Slip>(
-                $"SELECT {SlipRows.Columns} FROM slip s WHERE s.source IN (SELECT value FROM json_each(@sources)) AND s.state <> 'dropped' ORDER BY s.source, s.kind = 'quote', s.number LIMIT @MostShown",
-                new { sources = Mapping.List(sources.Select(o => o.Number.Value)), MostShown });
+                $"SELECT {SlipRows.Columns} FROM slip s WHERE s.source IN (SELECT value "
+                    + "FROM json_each(@sources)) AND s.state <> 'dropped' ORDER BY s.source, s.kind = 'quote', s.number LIMIT @MostShown",
+                new { sources = Mapping.List(sources.Select(o => o.Number.Value)), MostShown }
+            );
             var pieces = PieceRows.List(db, $"p.number IN (SELECT piece FROM piece_topic WHERE topic {on})", arguments);
             var gone = db.Query<int>("SELECT slip FROM gone_through WHERE kind = 'topic' AND number = @number", arguments).ToHashSet();
             var fresh = TopicFigures.Under(now, all)(number).Count(slip => now.Slips[slip].State == SlipState.Kept && !gone.Contains(slip));
-            return new TopicOpened(topic, [.. narrower], [.. slips], topic.Waiting + topic.Kept + topic.Held, sources, pieces, fresh, [.. takeaways],
-                [.. GoTogether(db, number).Take(8)], NearOf(db, number), ClaimStore.On(db, number),
-                Links.To(db, Reference.To(number), topic.Aliases.Prepend(topic.Name)), done);
+            return new TopicOpened(
+                topic,
+                [.. narrower],
+                [.. slips],
+                topic.Waiting + topic.Kept + topic.Held,
+                sources,
+                pieces,
+                fresh,
+                [.. takeaways],
+                [.. GoTogether(db, number).Take(8)],
+                NearOf(db, number),
+                ClaimStore.On(db, number),
+                Links.To(db, Reference.To(number), topic.Aliases.Prepend(topic.Name)),
+                done
+            );
         });
     }
 
@@ -105,31 +149,51 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history, SlipColu
     /// <param name="with">Only pairs with this topic; all when null.</param>
     private List<TogetherNamed> GoTogether(SqliteConnection db, TopicNumber? with = null)
     {
-        const string tagged =
-            """
+        const string tagged = """
             WITH tagged AS (
                 SELECT x.slip * 4 AS thing, x.topic FROM slip_topic x
-                UNION ALL SELECT x.source * 4 + 1, x.topic FROM source_topic x JOIN source s ON s.number = x.source WHERE s.trashed_at IS NULL
+                UNION ALL SELECT x.source * 4 + 1, x.topic FROM source_topic x JOIN source s ON s.number = x.source
+                    WHERE s.trashed_at IS NULL
                 UNION ALL SELECT x.piece * 4 + 2, x.topic FROM piece_topic x JOIN piece p ON p.number = x.piece WHERE p.trashed_at IS NULL)
             """;
         var now = columns.Now();
-        var counts = db.Query<int>("SELECT topic FROM source_topic UNION ALL SELECT topic FROM piece_topic").CountBy(t => t).ToDictionary(c => TopicNumber.Of(c.Key), c => c.Value);
-        foreach (var slips in now.OnTopic) counts[TopicNumber.Of(slips.Key)] = counts.GetValueOrDefault(TopicNumber.Of(slips.Key)) + slips.Count();
+        var counts = db.Query<int>("SELECT topic FROM source_topic UNION ALL SELECT topic FROM piece_topic")
+            .CountBy(t => t)
+            .ToDictionary(c => TopicNumber.Of(c.Key), c => c.Value);
+        foreach (var slips in now.OnTopic)
+            counts[TopicNumber.Of(slips.Key)] = counts.GetValueOrDefault(TopicNumber.Of(slips.Key)) + slips.Count();
         // Things with one topic go with nothing; they are only counted.
         var pairs = with is { } one
             ? db.Query<(int A, int B, int Shared)>(
                 """
                 SELECT min(a, b), max(a, b), count(*) FROM (
-                    SELECT m.topic AS a, o.topic AS b FROM slip_topic m JOIN slip_topic o ON o.slip = m.slip AND o.topic <> m.topic WHERE m.topic = @one
-                    UNION ALL SELECT m.topic, o.topic FROM source_topic m JOIN source_topic o ON o.source = m.source AND o.topic <> m.topic WHERE m.topic = @one
-                    UNION ALL SELECT m.topic, o.topic FROM piece_topic m JOIN piece_topic o ON o.piece = m.piece AND o.topic <> m.topic WHERE m.topic = @one)
+                    SELECT m.topic AS a, o.topic AS b FROM slip_topic m JOIN slip_topic o ON o.slip = m.slip AND o.topic <> m.topic
+                        WHERE m.topic = @one
+                    UNION ALL SELECT m.topic, o.topic FROM source_topic m
+                        JOIN source_topic o ON o.source = m.source AND o.topic <> m.topic WHERE m.topic = @one
+                    UNION ALL SELECT m.topic, o.topic FROM piece_topic m
+                        JOIN piece_topic o ON o.piece = m.piece AND o.topic <> m.topic WHERE m.topic = @one)
                 GROUP BY 1, 2
-                """, new { one })
-            : db.Query<(int A, int B, int Shared)>(tagged + " SELECT m.topic, o.topic, count(*) FROM tagged m JOIN tagged o ON o.thing = m.thing AND o.topic > m.topic GROUP BY m.topic, o.topic");
-        var all = now.Tagged + db.ExecuteScalar<int>("SELECT (SELECT count(DISTINCT source) FROM source_topic) + (SELECT count(DISTINCT piece) FROM piece_topic)");
+                """,
+                new { one }
+            )
+            : db.Query<(int A, int B, int Shared)>(
+                tagged
+                    + " SELECT m.topic, o.topic, count(*) FROM tagged m JOIN tagged o ON o.thing = m.thing "
+                    + "AND o.topic > m.topic GROUP BY m.topic, o.topic"
+            );
+        var all =
+            now.Tagged
+            + db.ExecuteScalar<int>(
+                "SELECT (SELECT count(DISTINCT source) FROM source_topic) + (SELECT count(DISTINCT piece) FROM piece_topic)"
+            );
         var marks = db.Query<TopicMark>("SELECT number, name, colour FROM topic").ToDictionary(t => t.Number);
-        return [.. Together.Of(pairs.Select(p => (TopicNumber.Of(p.A), TopicNumber.Of(p.B), p.Shared)), counts, all)
-            .Select(t => new TogetherNamed(marks[t.First], marks[t.Second], t.Shared, t.Strength, t.Times))];
+        return
+        [
+            .. Together
+                .Of(pairs.Select(p => (TopicNumber.Of(p.A), TopicNumber.Of(p.B), p.Shared)), counts, all)
+                .Select(t => new TogetherNamed(marks[t.First], marks[t.Second], t.Shared, t.Strength, t.Times)),
+        ];
     }
 
     /// <summary>Topics that may be the same as one, without what merging would change.</summary>
@@ -137,11 +201,18 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history, SlipColu
     {
         var topics = db.Query<Topic>(Names).ToDictionary(t => t.Number);
         var apart = Apart(db);
-        return [.. NearNames.Among([.. topics.Values]).Where(p => (p.First == number || p.Second == number) && !apart.Contains((p.First.Value, p.Second.Value)))
-            .Select(p => topics[p.First == number ? p.Second : p.First]).Select(t => new TopicMark(t.Number, t.Name, t.Colour))];
+        return
+        [
+            .. NearNames
+                .Among([.. topics.Values])
+                .Where(p => (p.First == number || p.Second == number) && !apart.Contains((p.First.Value, p.Second.Value)))
+                .Select(p => topics[p.First == number ? p.Second : p.First])
+                .Select(t => new TopicMark(t.Number, t.Name, t.Colour)),
+        ];
     }
 
-    private static HashSet<(int, int)> Apart(SqliteConnection db) => db.Query<(int, int)>("SELECT first, second FROM topic_apart").ToHashSet();
+    private static HashSet<(int, int)> Apart(SqliteConnection db) =>
+        db.Query<(int, int)>("SELECT first, second FROM topic_apart").ToHashSet();
 
     /// <summary>Topics that may be one, with what merging them would change.</summary>
     public IReadOnlyList<MayBeOne> MayBeOne() => papers.Read<IReadOnlyList<MayBeOne>>(MayBeOne);
@@ -150,53 +221,81 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history, SlipColu
     {
         var all = All(db).ToDictionary(t => t.Number);
         var pairs = NearNames.Among([.. all.Values]);
-        if (pairs.Count == 0) return [];
+        if (pairs.Count == 0)
+            return [];
         var apart = Apart(db);
-        return [.. pairs.Where(p => !apart.Contains((p.First.Value, p.Second.Value))).Take(MostOffered).Select(p =>
-        {
-            // The fuller one stays.
-            var (a, b) = (all[p.First], all[p.Second]);
-            if (b.Kept + b.Waiting + b.Sources > a.Kept + a.Waiting + a.Sources) (a, b) = (b, a);
-            return new MayBeOne(a, b, p.Reason,
-                db.ExecuteScalar<int>("SELECT count(*) FROM slip_topic WHERE topic = @Number", new { b.Number }),
-                db.ExecuteScalar<int>("SELECT count(*) FROM source_topic WHERE topic = @Number", new { b.Number }),
-                db.ExecuteScalar<int>("SELECT count(*) FROM piece_topic WHERE topic = @Number", new { b.Number }),
-                Renaming.Naming(db, [.. b.Aliases.Prepend(b.Name)], tags: true).Count);
-        })];
+        return
+        [
+            .. pairs
+                .Where(p => !apart.Contains((p.First.Value, p.Second.Value)))
+                .Take(MostOffered)
+                .Select(p =>
+                {
+                    // The fuller one stays.
+                    var (a, b) = (all[p.First], all[p.Second]);
+                    if (b.Kept + b.Waiting + b.Sources > a.Kept + a.Waiting + a.Sources)
+                        (a, b) = (b, a);
+                    return new MayBeOne(
+                        a,
+                        b,
+                        p.Reason,
+                        db.ExecuteScalar<int>("SELECT count(*) FROM slip_topic WHERE topic = @Number", new { b.Number }),
+                        db.ExecuteScalar<int>("SELECT count(*) FROM source_topic WHERE topic = @Number", new { b.Number }),
+                        db.ExecuteScalar<int>("SELECT count(*) FROM piece_topic WHERE topic = @Number", new { b.Number }),
+                        Renaming.Naming(db, [.. b.Aliases.Prepend(b.Name)], tags: true).Count
+                    );
+                }),
+        ];
     }
 
     /// <summary>Says that two topics that look like one are two.</summary>
-    public Done<IReadOnlyList<MayBeOne>> KeepApart(TopicNumber one, TopicNumber other, Once once) => papers.Run("kept two topics apart", once, change =>
-    {
-        var (first, second) = one.Value < other.Value ? (one, other) : (other, one);
-        change.What = $"kept {Get(change.Db, first).Name} and {Get(change.Db, second).Name} apart";
-        change.Db.Execute("INSERT OR IGNORE INTO topic_apart (first, second) VALUES (@first, @second)", new { first, second });
-        return (IReadOnlyList<MayBeOne>)MayBeOne(change.Db);
-    });
+    public Done<IReadOnlyList<MayBeOne>> KeepApart(TopicNumber one, TopicNumber other, Once once) =>
+        papers.Run(
+            "kept two topics apart",
+            once,
+            change =>
+            {
+                var (first, second) = one.Value < other.Value ? (one, other) : (other, one);
+                change.What = $"kept {Get(change.Db, first).Name} and {Get(change.Db, second).Name} apart";
+                change.Db.Execute("INSERT OR IGNORE INTO topic_apart (first, second) VALUES (@first, @second)", new { first, second });
+                return (IReadOnlyList<MayBeOne>)MayBeOne(change.Db);
+            }
+        );
 
     public Done<Topic> Add(TopicChange made, Once once)
     {
         var name = TopicName.Clean(made.Name);
-        return papers.Run($"made the topic {name}", once, change =>
-        {
-            if (TopicRows.Find(change.Db, name) is { } there) throw new BadInputException("name", $"There is a topic “{Get(change.Db, there).Name}” already.");
-            var number = TopicRows.Add(change.Db, name);
-            return Apply(change, Get(change.Db, number), made with { Name = null });
-        });
+        return papers.Run(
+            $"made the topic {name}",
+            once,
+            change =>
+            {
+                if (TopicRows.Find(change.Db, name) is { } there)
+                    throw new BadInputException("name", $"There is a topic “{Get(change.Db, there).Name}” already.");
+                var number = TopicRows.Add(change.Db, name);
+                return Apply(change, Get(change.Db, number), made with { Name = null });
+            }
+        );
     }
 
     /// <summary>Renames, recolours, gives aliases or a wider topic.</summary>
     public Done<Topic> Edit(TopicNumber number, TopicChange edit, Once once)
     {
         var based = Check.Version(edit.Version);
-        return papers.Run("changed a topic", once, change =>
-        {
-            var topic = Get(change.Db, number);
-            if (topic.Version != based) throw new StaleException($"The topic {topic.Name}", topic);
-            var after = Apply(change, topic, edit);
-            change.What = after.Name == topic.Name ? $"changed the topic {topic.Name}" : $"renamed the topic {topic.Name} to {after.Name}";
-            return after;
-        });
+        return papers.Run(
+            "changed a topic",
+            once,
+            change =>
+            {
+                var topic = Get(change.Db, number);
+                if (topic.Version != based)
+                    throw new StaleException($"The topic {topic.Name}", topic);
+                var after = Apply(change, topic, edit);
+                change.What =
+                    after.Name == topic.Name ? $"changed the topic {topic.Name}" : $"renamed the topic {topic.Name} to {after.Name}";
+                return after;
+            }
+        );
     }
 
     private Topic Apply(Change change, Topic topic, TopicChange edit)
@@ -204,13 +303,28 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history, SlipColu
         var name = edit.Name is null ? topic.Name : TopicName.Clean(edit.Name);
         RefuseTaken(change.Db, topic.Number, name, "name");
         var wider = edit.Wider.Or(topic.Wider);
-        for (var up = wider; up is { } at; up = change.Db.ExecuteScalar<int?>("SELECT wider FROM topic WHERE number = @at", new { at }) is { } next ? TopicNumber.Of(next) : null)
+        for (
+            var up = wider;
+            up is { } at;
+            up = change.Db.ExecuteScalar<int?>("SELECT wider FROM topic WHERE number = @at", new { at }) is { } next
+                    ? TopicNumber.Of(next)
+                    : null
+        )
         {
-            if (at == topic.Number) throw new BadInputException("wider", "A topic can't stand under itself.");
+            if (at == topic.Number)
+                throw new BadInputException("wider", "A topic can't stand under itself.");
             Get(change.Db, at);
         }
-        change.Db.Execute("UPDATE topic SET name = @name, colour = @colour, wider = @wider, version = version + 1 WHERE number = @Number",
-            new { name, colour = (edit.Colour ?? topic.Colour).Kept(), wider, topic.Number });
+        change.Db.Execute(
+            "UPDATE topic SET name = @name, colour = @colour, wider = @wider, version = version + 1 WHERE number = @Number",
+            new
+            {
+                name,
+                colour = (edit.Colour ?? topic.Colour).Kept(),
+                wider,
+                topic.Number,
+            }
+        );
         if (edit.Aliases is not null)
         {
             var aliases = edit.Aliases.Select(a => TopicName.Clean(a, "aliases")).Distinct(StringComparer.OrdinalIgnoreCase).ToList();
@@ -225,13 +339,18 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history, SlipColu
         {
             // Every text that names it follows; what is outside of the papers may still use the old name, so that goes on leading here.
             Renaming.Follow(change, [topic.Name], name, tags: true);
-            if (!name.Equals(topic.Name, StringComparison.OrdinalIgnoreCase)) AddAlias(change.Db, topic.Number, topic.Name);
+            if (!name.Equals(topic.Name, StringComparison.OrdinalIgnoreCase))
+                AddAlias(change.Db, topic.Number, topic.Name);
         }
         return Figured(change.Db, topic.Number);
     }
 
     private static void AddAlias(SqliteConnection db, TopicNumber topic, string name) =>
-        db.Execute("INSERT INTO topic_alias (topic, name) SELECT @topic, @name WHERE NOT EXISTS (SELECT 1 FROM topic_alias WHERE lower(name) = lower(@name))", new { topic, name });
+        db.Execute(
+            "INSERT INTO topic_alias (topic, name) SELECT @topic, @name WHERE NOT EXISTS (SELECT 1 FROM topic_alias "
+                + "WHERE lower(name) = lower(@name))",
+            new { topic, name }
+        );
 
     private static void RefuseTaken(SqliteConnection db, TopicNumber number, string name, string field)
     {
@@ -239,30 +358,47 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history, SlipColu
             throw new BadInputException(field, $"“{name}” is the topic “{Get(db, other).Name}” already; merge the two instead.");
     }
 
-    /// <summary>Merges a topic into another: slips, sources, pieces, narrower topics and aliases follow, and its name becomes an alias.</summary>
-    public Done<Topic> Merge(TopicNumber number, TopicNumber into, Once once) => papers.Run("merged two topics", once, change =>
-    {
-        if (number == into) throw new BadInputException("into", "A topic can't be merged into itself.");
-        var db = change.Db;
-        var (from, to) = (Get(db, number), Get(db, into));
-        if (to.MergedInto is not null || from.MergedInto is not null) throw new BadInputException("into", "One of the two was merged already.");
-        if (to.Wider == number) db.Execute("UPDATE topic SET wider = @Wider WHERE number = @into", new { from.Wider, into });
-        foreach (var (table, column) in ((string, string)[])[("slip_topic", "slip"), ("source_topic", "source"), ("piece_topic", "piece")])
-            db.Execute(
-                $"""
-                INSERT OR IGNORE INTO {table} ({column}, topic) SELECT {column}, @into FROM {table} WHERE topic = @number ORDER BY id;
-                DELETE FROM {table} WHERE topic = @number;
-                """, new { number, into });
-        db.Execute(
-            """
-            UPDATE topic SET wider = @into WHERE wider = @number;
-            UPDATE topic SET merged_into = @into, wider = NULL, version = version + 1 WHERE number = @number;
-            UPDATE topic_alias SET topic = @into WHERE topic = @number;
-            UPDATE topic SET version = version + 1 WHERE number = @into;
-            """, new { number, into });
-        Renaming.Follow(change, [.. from.Aliases.Prepend(from.Name)], to.Name, tags: true);
-        AddAlias(db, into, from.Name);
-        change.What = $"merged the topic {from.Name} into {to.Name}";
-        return Figured(db, into);
-    });
+    /// <summary>Merges a topic into another: slips, sources, pieces, narrower topics and aliases follow, and its name becomes an
+    /// alias.</summary>
+    public Done<Topic> Merge(TopicNumber number, TopicNumber into, Once once) =>
+        papers.Run(
+            "merged two topics",
+            once,
+            change =>
+            {
+                if (number == into)
+                    throw new BadInputException("into", "A topic can't be merged into itself.");
+                var db = change.Db;
+                var (from, to) = (Get(db, number), Get(db, into));
+                if (to.MergedInto is not null || from.MergedInto is not null)
+                    throw new BadInputException("into", "One of the two was merged already.");
+                if (to.Wider == number)
+                    db.Execute("UPDATE topic SET wider = @Wider WHERE number = @into", new { from.Wider, into });
+                foreach (
+                    var (table, column) in ((string, string)[])
+                        [("slip_topic", "slip"), ("source_topic", "source"), ("piece_topic", "piece")]
+                )
+                    db.Execute(
+                        $"""
+                        INSERT OR IGNORE INTO {table} ({column}, topic) SELECT {column}, @into FROM {table}
+                            WHERE topic = @number ORDER BY id;
+                        DELETE FROM {table} WHERE topic = @number;
+                        """,
+                        new { number, into }
+                    );
+                db.Execute(
+                    """
+                    UPDATE topic SET wider = @into WHERE wider = @number;
+                    UPDATE topic SET merged_into = @into, wider = NULL, version = version + 1 WHERE number = @number;
+                    UPDATE topic_alias SET topic = @into WHERE topic = @number;
+                    UPDATE topic SET version = version + 1 WHERE number = @into;
+                    """,
+                    new { number, into }
+                );
+                Renaming.Follow(change, [.. from.Aliases.Prepend(from.Name)], to.Name, tags: true);
+                AddAlias(db, into, from.Name);
+                change.What = $"merged the topic {from.Name} into {to.Name}";
+                return Figured(db, into);
+            }
+        );
 }

@@ -15,12 +15,13 @@ namespace Nachlass.Web.Bench;
 /// <summary>Material to be tied or placed: a slip or a source, and the section, or none to leave it loose.</summary>
 public sealed record PlaceRequest(SlipNumber? Slip = null, SourceNumber? Source = null, SectionNumber? Section = null)
 {
-    public Reference Thing => (Slip, Source) switch
-    {
-        ({ } slip, null) => Reference.To(slip),
-        (null, { } source) => Reference.To(source),
-        _ => throw new BadInputException("slip", "Name a slip or a source."),
-    };
+    public Reference Thing =>
+        (Slip, Source) switch
+        {
+            ({ } slip, null) => Reference.To(slip),
+            (null, { } source) => Reference.To(source),
+            _ => throw new BadInputException("slip", "Name a slip or a source."),
+        };
 }
 
 public sealed record InsertionRequest(SlipNumber Slip, InsertAs As, SectionNumber? Section = null);
@@ -40,7 +41,11 @@ public sealed record MarkRequest(string? Paragraph, string? Format = null);
 public sealed record PieceStarted(PieceNumber Piece);
 
 /// <summary>How a piece goes out.</summary>
-public enum ExportAs { Markdown, Html }
+public enum ExportAs
+{
+    Markdown,
+    Html,
+}
 
 /// <summary>Formats, pieces, material, outline, draft, and taking the finished text out.</summary>
 internal static class BenchEndpoints
@@ -52,35 +57,66 @@ internal static class BenchEndpoints
         var limit = new RequestSizeLimitAttribute(DraftLimit);
         api.MapGet("/formats", () => TypedResults.Ok(ReadyFormats.All));
         api.MapGet("/usable", (UsableStore usable) => TypedResults.Ok(usable.List()));
-        api.MapGet("/usable/{kind}/{number}/paragraphs", (Word<ThingKind> kind, int number, UsableStore usable) => TypedResults.Ok(usable.Paragraphs(new Reference(kind.Value, number))));
-        api.MapPost("/usable/{kind}/{number}", (Word<ThingKind> kind, int number, MarkRequest mark, UsableStore usable, Request request) =>
-            request.Ok(usable.Mark(new Reference(kind.Value, number), mark.Paragraph, mark.Format, request.Once)));
-        api.MapDelete("/usable/{number}", (UsableNumber number, UsableStore usable, Request request) => request.Ok(usable.Unmark(number, request.Once)));
+        api.MapGet(
+            "/usable/{kind}/{number}/paragraphs",
+            (Word<ThingKind> kind, int number, UsableStore usable) => TypedResults.Ok(usable.Paragraphs(new Reference(kind.Value, number)))
+        );
+        api.MapPost(
+            "/usable/{kind}/{number}",
+            (Word<ThingKind> kind, int number, MarkRequest mark, UsableStore usable, Request request) =>
+                request.Ok(usable.Mark(new Reference(kind.Value, number), mark.Paragraph, mark.Format, request.Once))
+        );
+        api.MapDelete(
+            "/usable/{number}",
+            (UsableNumber number, UsableStore usable, Request request) => request.Ok(usable.Unmark(number, request.Once))
+        );
         api.MapPost("/usable/{number}/use", Use);
         api.MapGet("/pieces", (PieceStore pieces, bool trashed = false) => TypedResults.Ok(pieces.List(trashed)));
         api.MapPost("/pieces", Start);
         api.MapGet("/pieces/{number}", Get);
-        api.MapPatch("/pieces/{number}", (PieceNumber number, PieceChange change, PieceStore pieces, Request request) =>
-            request.Ok(pieces.Edit(number, change with { Version = request.Based(change.Version) }, request.Once)));
+        api.MapPatch(
+            "/pieces/{number}",
+            (PieceNumber number, PieceChange change, PieceStore pieces, Request request) =>
+                request.Ok(pieces.Edit(number, change with { Version = request.Based(change.Version) }, request.Once))
+        );
         api.MapGet("/pieces/{number}/history", (PieceNumber number, PieceStore pieces) => TypedResults.Ok(pieces.History(number)));
         api.MapGet("/pieces/{number}/links", (PieceNumber number, PieceStore pieces) => TypedResults.Ok(pieces.LinkedFrom(number)));
         api.MapGet("/pieces/{number}/material", (PieceNumber number, PieceStore pieces) => TypedResults.Ok(pieces.Material(number)));
-        api.MapPut("/pieces/{number}/material", (PieceNumber number, PlaceRequest place, PieceStore pieces, Request request) =>
-            request.Ok(pieces.Place(number, place.Thing, place.Section, request.Once)));
-        api.MapDelete("/pieces/{number}/material/{kind}/{thing:int}", (PieceNumber number, Word<ThingKind> kind, int thing, PieceStore pieces, Request request) =>
-            request.Ok(pieces.Untie(number, new Reference(kind.Value, thing), request.Once)));
+        api.MapPut(
+            "/pieces/{number}/material",
+            (PieceNumber number, PlaceRequest place, PieceStore pieces, Request request) =>
+                request.Ok(pieces.Place(number, place.Thing, place.Section, request.Once))
+        );
+        api.MapDelete(
+            "/pieces/{number}/material/{kind}/{thing:int}",
+            (PieceNumber number, Word<ThingKind> kind, int thing, PieceStore pieces, Request request) =>
+                request.Ok(pieces.Untie(number, new Reference(kind.Value, thing), request.Once))
+        );
         api.MapPost("/pieces/{number}/insertion", Insert);
         api.MapGet("/pieces/{number}/draft", GetDraft);
-        api.MapPut("/pieces/{number}/draft", (PieceNumber number, DraftRequest draft, DraftStore drafts, Request request) =>
-            request.Ok(drafts.Save(number, draft.Text, request.Based(draft.Version), request.Once))).WithMetadata(limit);
+        api.MapPut(
+                "/pieces/{number}/draft",
+                (PieceNumber number, DraftRequest draft, DraftStore drafts, Request request) =>
+                    request.Ok(drafts.Save(number, draft.Text, request.Based(draft.Version), request.Once))
+            )
+            .WithMetadata(limit);
         api.MapGet("/pieces/{number}/outline", (PieceNumber number, DraftStore drafts) => TypedResults.Ok(drafts.Get(number).Sections));
         api.MapPost("/pieces/{number}/outline", AddSection);
-        api.MapPatch("/pieces/{number}/outline/{section}", (PieceNumber number, SectionNumber section, SectionChange change, DraftStore drafts, Request request) =>
-            request.Ok(drafts.EditSection(number, section, change with { Version = request.Based(change.Version) }, request.Once)));
-        api.MapPost("/pieces/{number}/outline/{section}/move", (PieceNumber number, SectionNumber section, SectionMove move, DraftStore drafts, Request request) =>
-            request.Ok(drafts.MoveSection(number, section, move with { Version = request.Based(move.Version) }, request.Once)));
-        api.MapDelete("/pieces/{number}/outline/{section}", (PieceNumber number, SectionNumber section, DraftStore drafts, Request request, int? version = null) =>
-            request.Ok(drafts.RemoveSection(number, section, request.Based(version), request.Once)));
+        api.MapPatch(
+            "/pieces/{number}/outline/{section}",
+            (PieceNumber number, SectionNumber section, SectionChange change, DraftStore drafts, Request request) =>
+                request.Ok(drafts.EditSection(number, section, change with { Version = request.Based(change.Version) }, request.Once))
+        );
+        api.MapPost(
+            "/pieces/{number}/outline/{section}/move",
+            (PieceNumber number, SectionNumber section, SectionMove move, DraftStore drafts, Request request) =>
+                request.Ok(drafts.MoveSection(number, section, move with { Version = request.Based(move.Version) }, request.Once))
+        );
+        api.MapDelete(
+            "/pieces/{number}/outline/{section}",
+            (PieceNumber number, SectionNumber section, DraftStore drafts, Request request, int? version = null) =>
+                request.Ok(drafts.RemoveSection(number, section, request.Based(version), request.Once))
+        );
         api.MapPost("/counts", (CountRequest asked) => TypedResults.Ok(Counts.Of(asked.Text ?? ""))).WithMetadata(limit);
         api.MapGet("/pieces/{number}/export", Export).Produces<string>(200, "text/markdown", "text/html");
     }
@@ -104,7 +140,10 @@ internal static class BenchEndpoints
     }
 
     private static Created<Draft> AddSection(PieceNumber number, NewSection section, DraftStore drafts, Request request) =>
-        request.Created(drafts.AddSection(number, section with { Version = request.Based(section.Version) }, request.Once), $"/api/pieces/{number}/outline");
+        request.Created(
+            drafts.AddSection(number, section with { Version = request.Based(section.Version) }, request.Once),
+            $"/api/pieces/{number}/outline"
+        );
 
     private static Ok<PieceStarted> Use(UsableNumber number, UsableStore usable, Request request)
     {
@@ -112,7 +151,14 @@ internal static class BenchEndpoints
         return request.Ok(new Done<PieceStarted>(done.Command, new PieceStarted(done.Answer)));
     }
 
-    private static Ok<InsertionText> Insert(PieceNumber number, InsertionRequest insertion, PieceStore pieces, SlipStore slips, SourceStore sources, Request request)
+    private static Ok<InsertionText> Insert(
+        PieceNumber number,
+        InsertionRequest insertion,
+        PieceStore pieces,
+        SlipStore slips,
+        SourceStore sources,
+        Request request
+    )
     {
         var slip = slips.Get(insertion.Slip);
         var source = slip.Source is { } from ? sources.Get(from) : null;
@@ -121,15 +167,29 @@ internal static class BenchEndpoints
     }
 
     /// <summary>The finished text as a file to keep, or, with <c>fragment</c>, as HTML to put on the clipboard.</summary>
-    private static ContentHttpResult Export(PieceNumber number, PieceStore pieces, DraftStore drafts, HttpContext http, Word<ExportAs>? @as = null, bool fragment = false)
+    private static ContentHttpResult Export(
+        PieceNumber number,
+        PieceStore pieces,
+        DraftStore drafts,
+        HttpContext http,
+        Word<ExportAs>? @as = null,
+        bool fragment = false
+    )
     {
         var (piece, draft) = (pieces.Get(number), drafts.Get(number));
         var how = @as?.Value ?? ExportAs.Markdown;
         var markdown = Finished.Markdown(piece.Title, piece.Format, drafts.WrittenOut(draft.Text));
         if (!fragment)
-            http.Response.Headers.ContentDisposition = new System.Net.Mime.ContentDisposition { FileName = PieceFile.Name(piece.Title) + (how == ExportAs.Html ? ".html" : ".md") }.ToString();
+            http.Response.Headers.ContentDisposition = new System.Net.Mime.ContentDisposition
+            {
+                FileName = PieceFile.Name(piece.Title) + (how == ExportAs.Html ? ".html" : ".md"),
+            }.ToString();
         return how == ExportAs.Markdown
             ? TypedResults.Text(markdown, "text/markdown", System.Text.Encoding.UTF8)
-            : TypedResults.Text(fragment ? Reading.HtmlForOutside(markdown) : PieceFile.Html(piece.Title, markdown), "text/html", System.Text.Encoding.UTF8);
+            : TypedResults.Text(
+                fragment ? Reading.HtmlForOutside(markdown) : PieceFile.Html(piece.Title, markdown),
+                "text/html",
+                System.Text.Encoding.UTF8
+            );
     }
 }

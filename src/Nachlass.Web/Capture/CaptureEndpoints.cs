@@ -42,7 +42,8 @@ internal static class CaptureEndpoints
     {
         var lines = caught.Lines ?? (caught.Text is { } text ? [new ToCatch(text)] : []);
         // Where a program's slips come from is what its key is called, whatever it says itself.
-        if (Keys.Of(http) is { } key) lines = [.. lines.Select(line => line with { Origin = Origin.Program, OriginNote = key.Name })];
+        if (Keys.Of(http) is { } key)
+            lines = [.. lines.Select(line => line with { Origin = Origin.Program, OriginNote = key.Name })];
         return request.Created(capture.Catch(lines, request.Once), "/api/sift");
     }
 
@@ -55,8 +56,15 @@ internal static class CaptureEndpoints
         return request.Created(done, $"/api/slips/{done.Answer.Number}");
     }
 
-    private static Ok<Paged<Slip>> List(LibraryStore library, string? query = null, Word<InState>? state = null, TopicNumber? topic = null, Word<SlipKind>? kind = null,
-        bool? used = null, int page = 1)
+    private static Ok<Paged<Slip>> List(
+        LibraryStore library,
+        string? query = null,
+        Word<InState>? state = null,
+        TopicNumber? topic = null,
+        Word<SlipKind>? kind = null,
+        bool? used = null,
+        int page = 1
+    )
     {
         var found = library.List(new LibraryQuery(query, state?.Value ?? InState.Sight, kind?.Value, Sources: false, topic, used, page));
         return TypedResults.Ok(new Paged<Slip>([.. found.Items.Select(e => e.Slip!)], found.Total, found.Page, found.PageSize));

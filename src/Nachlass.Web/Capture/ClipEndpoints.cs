@@ -25,11 +25,29 @@ internal static class ClipEndpoints
     public static void MapClips(this RouteGroupBuilder api) =>
         api.MapPost("/clips", Take).WithMetadata(new RequestSizeLimitAttribute(ClipLimit));
 
-    private static Ok<Clipped> Take(ClippedPage page, ImportStore imports, Store.Sources.SourceStore sources, PapersFile papers, Request request, HttpContext http)
+    private static Ok<Clipped> Take(
+        ClippedPage page,
+        ImportStore imports,
+        Store.Sources.SourceStore sources,
+        PapersFile papers,
+        Request request,
+        HttpContext http
+    )
     {
         var found = Clip.Read(page, papers.Today);
-        var done = imports.Run($"clipped “{found.Title}”", Origin.Clip, Keys.Of(http)?.Name ?? new Uri(found.Address).Host, () => [("", new Found.OfSource(0, found))], request.Once);
+        var done = imports.Run(
+            $"clipped “{found.Title}”",
+            Origin.Clip,
+            Keys.Of(http)?.Name ?? new Uri(found.Address).Host,
+            () => [("", new Found.OfSource(0, found))],
+            request.Once
+        );
         var source = sources.Known(found)!.Value;
-        return request.Ok(new Done<Clipped>(done.Command, new Clipped(source, found.Title, done.Answer.Sources > 0, done.Answer.Slips > 0, Core.Text.Counts.Of(found.Text).Words)));
+        return request.Ok(
+            new Done<Clipped>(
+                done.Command,
+                new Clipped(source, found.Title, done.Answer.Sources > 0, done.Answer.Slips > 0, Core.Text.Counts.Of(found.Text).Words)
+            )
+        );
     }
 }

@@ -15,8 +15,7 @@ public sealed record SheetText(string? Text, int? Version, bool? Left = null, st
 /// <summary>The plan of the day sheets, changed.</summary>
 public sealed record PlanChange(IReadOnlyList<PlanBlock>? Blocks, IReadOnlyList<DayOfWeek>? DaysOff, int? Version)
 {
-    public DayPlan Plan => new(
-        Blocks ?? throw new BadInputException("blocks", "The blocks are missing."), DaysOff ?? []);
+    public DayPlan Plan => new(Blocks ?? throw new BadInputException("blocks", "The blocks are missing."), DaysOff ?? []);
 }
 
 /// <summary>A plan to be seen on a day, without keeping it.</summary>
@@ -39,24 +38,55 @@ internal static class DeskEndpoints
     public static void MapDesk(this RouteGroupBuilder api)
     {
         api.MapGet("/desk", (DateOnly? day, DeskStore desk, PapersFile papers) => TypedResults.Ok(desk.Day(day ?? papers.Today)));
-        api.MapGet("/desk/month", (DateOnly? month, DayPlanStore plans, PapersFile papers) => TypedResults.Ok(plans.Month(month ?? papers.Today)));
+        api.MapGet(
+            "/desk/month",
+            (DateOnly? month, DayPlanStore plans, PapersFile papers) => TypedResults.Ok(plans.Month(month ?? papers.Today))
+        );
         api.MapGet("/desk/plan", (DayPlanStore plans) => TypedResults.Ok(plans.Plan()));
-        api.MapPut("/desk/plan", (PlanChange plan, DayPlanStore plans, Request request) => request.Ok(plans.Write(plan.Plan, request.Based(plan.Version), request.Once)));
-        api.MapPost("/desk/plan/preview", (PlanPreview preview, DayPlanStore plans) => TypedResults.Ok(plans.Preview(new PlanChange(preview.Blocks, [], null).Plan, preview.Day)));
-        api.MapPut("/desk/{day}/sheet", (DateOnly day, SheetText sheet, DeskStore desk, Request request) =>
-            request.Ok(desk.Write(day, sheet.Text, request.Based(sheet.Version), request.Once, sheet.Left == true, sheet.Idea)));
-        api.MapPut("/desk/{day}/blocks/{block}", (DateOnly day, int block, SheetText text, DeskStore desk, Request request) =>
-            request.Ok(desk.WriteBlock(day, block, text.Text, request.Based(text.Version), request.Once)));
+        api.MapPut(
+            "/desk/plan",
+            (PlanChange plan, DayPlanStore plans, Request request) =>
+                request.Ok(plans.Write(plan.Plan, request.Based(plan.Version), request.Once))
+        );
+        api.MapPost(
+            "/desk/plan/preview",
+            (PlanPreview preview, DayPlanStore plans) =>
+                TypedResults.Ok(plans.Preview(new PlanChange(preview.Blocks, [], null).Plan, preview.Day))
+        );
+        api.MapPut(
+            "/desk/{day}/sheet",
+            (DateOnly day, SheetText sheet, DeskStore desk, Request request) =>
+                request.Ok(desk.Write(day, sheet.Text, request.Based(sheet.Version), request.Once, sheet.Left == true, sheet.Idea))
+        );
+        api.MapPut(
+            "/desk/{day}/blocks/{block}",
+            (DateOnly day, int block, SheetText text, DeskStore desk, Request request) =>
+                request.Ok(desk.WriteBlock(day, block, text.Text, request.Based(text.Version), request.Once))
+        );
         api.MapPost("/desk/{day}/blocks/{block}/lines", CatchLine);
         api.MapGet("/purpose", (DeskStore desk) => TypedResults.Ok(desk.Purpose()));
-        api.MapPut("/purpose", (SheetText purpose, DeskStore desk, Request request) =>
-            request.Ok(desk.Write(purpose.Text, request.Based(purpose.Version), request.Once)));
+        api.MapPut(
+            "/purpose",
+            (SheetText purpose, DeskStore desk, Request request) =>
+                request.Ok(desk.Write(purpose.Text, request.Based(purpose.Version), request.Once))
+        );
         api.MapGet("/moves", (DeskStore desk) => TypedResults.Ok(desk.OpenMoves()));
-        api.MapPost("/moves", (MoveRequest move, DeskStore desk, Request request) =>
-            request.Created(desk.AddMove(move.Text, move.Due, move.Piece, move.Day, request.Once), "/api/moves"));
-        api.MapPatch("/moves/{number}", (MoveNumber number, MoveChange change, DeskStore desk, Request request) =>
-            request.Ok(desk.EditMove(number, request.Based(change.Version), change.Text, change.Due, change.Piece, change.Done, request.Once)));
-        api.MapDelete("/moves/{number}", (MoveNumber number, DeskStore desk, Request request) => request.Ok(desk.RemoveMove(number, request.Once)));
+        api.MapPost(
+            "/moves",
+            (MoveRequest move, DeskStore desk, Request request) =>
+                request.Created(desk.AddMove(move.Text, move.Due, move.Piece, move.Day, request.Once), "/api/moves")
+        );
+        api.MapPatch(
+            "/moves/{number}",
+            (MoveNumber number, MoveChange change, DeskStore desk, Request request) =>
+                request.Ok(
+                    desk.EditMove(number, request.Based(change.Version), change.Text, change.Due, change.Piece, change.Done, request.Once)
+                )
+        );
+        api.MapDelete(
+            "/moves/{number}",
+            (MoveNumber number, DeskStore desk, Request request) => request.Ok(desk.RemoveMove(number, request.Once))
+        );
     }
 
     private static Created<Slip> CatchLine(DateOnly day, int block, SheetLine line, DeskStore desk, Request request)

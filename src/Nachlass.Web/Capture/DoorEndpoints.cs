@@ -21,14 +21,42 @@ internal static class DoorEndpoints
     public static void MapDoors(this RouteGroupBuilder api)
     {
         api.MapGet("/feeds", (FeedStore feeds) => TypedResults.Ok(feeds.List()));
-        api.MapPost("/feeds", (FeedRequest feed, FeedStore feeds, Request request) => request.Created(feeds.Watch(feed.Address, feed.Minutes, request.Once), "/api/feeds"));
-        api.MapPatch("/feeds/{number}", (FeedNumber number, FeedChange change, FeedStore feeds, Request request) => request.Ok(feeds.Edit(number, change.Minutes, request.Once)));
-        api.MapDelete("/feeds/{number}", (FeedNumber number, FeedStore feeds, Request request) => request.Ok(feeds.Stop(number, request.Once)));
-        api.MapPost("/feeds/{number}/asking", async (FeedNumber number, FeedStore feeds, FeedWatch watch, CancellationToken cancel) =>
-            TypedResults.Ok(new FeedAsked(await watch.Ask(feeds.List().FirstOrDefault(f => f.Number == number) ?? throw new NotThereException($"feed {number}"), cancel))));
+        api.MapPost(
+            "/feeds",
+            (FeedRequest feed, FeedStore feeds, Request request) =>
+                request.Created(feeds.Watch(feed.Address, feed.Minutes, request.Once), "/api/feeds")
+        );
+        api.MapPatch(
+            "/feeds/{number}",
+            (FeedNumber number, FeedChange change, FeedStore feeds, Request request) =>
+                request.Ok(feeds.Edit(number, change.Minutes, request.Once))
+        );
+        api.MapDelete(
+            "/feeds/{number}",
+            (FeedNumber number, FeedStore feeds, Request request) => request.Ok(feeds.Stop(number, request.Once))
+        );
+        api.MapPost(
+            "/feeds/{number}/asking",
+            async (FeedNumber number, FeedStore feeds, FeedWatch watch, CancellationToken cancel) =>
+                TypedResults.Ok(
+                    new FeedAsked(
+                        await watch.Ask(
+                            feeds.List().FirstOrDefault(f => f.Number == number) ?? throw new NotThereException($"feed {number}"),
+                            cancel
+                        )
+                    )
+                )
+        );
         api.MapGet("/drop-folder", (DropFolder folder) => TypedResults.Ok(folder.State));
         api.MapPut("/drop-folder", (DropFolderRequest chosen, DropFolder folder) => TypedResults.Ok(folder.Choose(chosen.Folder)));
-        api.MapGet("/occasions", (OccasionStore occasions, PapersFile papers, int days = 60) => TypedResults.Ok(occasions.Coming(papers.Today, Math.Clamp(days, 1, 730))));
-        api.MapDelete("/occasions/{number}", (OccasionNumber number, OccasionStore occasions, Request request) => request.Ok(occasions.Remove(number, request.Once)));
+        api.MapGet(
+            "/occasions",
+            (OccasionStore occasions, PapersFile papers, int days = 60) =>
+                TypedResults.Ok(occasions.Coming(papers.Today, Math.Clamp(days, 1, 730)))
+        );
+        api.MapDelete(
+            "/occasions/{number}",
+            (OccasionNumber number, OccasionStore occasions, Request request) => request.Ok(occasions.Remove(number, request.Once))
+        );
     }
 }

@@ -34,7 +34,8 @@ internal sealed class DropFolder(SettingStore settings, ImportStore imports, Pap
     {
         get
         {
-            lock (gate) return new DropFolderState(settings.Get(SettingStore.DropFolder), problem, [.. last]);
+            lock (gate)
+                return new DropFolderState(settings.Get(SettingStore.DropFolder), problem, [.. last]);
         }
     }
 
@@ -46,17 +47,25 @@ internal sealed class DropFolder(SettingStore settings, ImportStore imports, Pap
         if (!string.IsNullOrWhiteSpace(folder))
         {
             chosen = Path.TrimEndingDirectorySeparator(folder.Trim());
-            if (!Path.IsPathFullyQualified(chosen)) throw new BadInputException("folder", "Name the folder by its whole path, such as /home/ines/drop.");
-            if (!Directory.Exists(chosen)) throw new BadInputException("folder", $"There is no folder {chosen}.");
+            if (!Path.IsPathFullyQualified(chosen))
+                throw new BadInputException("folder", "Name the folder by its whole path, such as /home/ines/drop.");
+            if (!Directory.Exists(chosen))
+                throw new BadInputException("folder", $"There is no folder {chosen}.");
             chosen = Path.GetFullPath(chosen);
-            if ((chosen + "/").StartsWith(papers.Folder + "/", StringComparison.Ordinal) || (papers.Folder + "/").StartsWith(chosen + "/", StringComparison.Ordinal))
+            if (
+                (chosen + "/").StartsWith(papers.Folder + "/", StringComparison.Ordinal)
+                || (papers.Folder + "/").StartsWith(chosen + "/", StringComparison.Ordinal)
+            )
                 throw new BadInputException("folder", "The folder can't be the one of the papers, or lie in it or around it.");
             try
             {
                 Directory.CreateDirectory(Path.Combine(chosen, "taken"));
                 Directory.CreateDirectory(Path.Combine(chosen, "refused"));
             }
-            catch (Exception error) when (error is IOException or UnauthorizedAccessException) { throw new BadInputException("folder", $"Nachlass can't write in {chosen}: {error.Message}"); }
+            catch (Exception error) when (error is IOException or UnauthorizedAccessException)
+            {
+                throw new BadInputException("folder", $"Nachlass can't write in {chosen}: {error.Message}");
+            }
         }
         settings.Set(SettingStore.DropFolder, chosen);
         lock (gate)
@@ -72,7 +81,8 @@ internal sealed class DropFolder(SettingStore settings, ImportStore imports, Pap
         using var timer = new PeriodicTimer(Between, papers.Time);
         try
         {
-            while (await timer.WaitForNextTickAsync(stop)) Look(stop);
+            while (await timer.WaitForNextTickAsync(stop))
+                Look(stop);
         }
         catch (OperationCanceledException) { }
     }
@@ -80,7 +90,8 @@ internal sealed class DropFolder(SettingStore settings, ImportStore imports, Pap
     /// <summary>Looks once: files that are as they were at the last look are taken.</summary>
     public void Look(CancellationToken stop)
     {
-        if (settings.Get(SettingStore.DropFolder) is not { } folder) return;
+        if (settings.Get(SettingStore.DropFolder) is not { } folder)
+            return;
         try
         {
             var here = new DirectoryInfo(folder).EnumerateFiles().Where(f => !f.Name.StartsWith('.') && f.LinkTarget is null).ToList();
@@ -89,16 +100,20 @@ internal sealed class DropFolder(SettingStore settings, ImportStore imports, Pap
                 var now = (file.Length, file.LastWriteTimeUtc);
                 var isStill = seen.TryGetValue(file.FullName, out var before) && before == now && file.Length > 0;
                 seen[file.FullName] = now;
-                if (!isStill || !CanBeOpened(file)) continue;
+                if (!isStill || !CanBeOpened(file))
+                    continue;
                 seen.Remove(file.FullName);
                 Take(folder, file, stop);
             }
-            foreach (var gone in seen.Keys.Except(here.Select(f => f.FullName)).ToList()) seen.Remove(gone);
-            lock (gate) problem = null;
+            foreach (var gone in seen.Keys.Except(here.Select(f => f.FullName)).ToList())
+                seen.Remove(gone);
+            lock (gate)
+                problem = null;
         }
         catch (Exception error) when (error is IOException or UnauthorizedAccessException)
         {
-            lock (gate) problem = $"The folder can't be looked into: {error.Message}";
+            lock (gate)
+                problem = $"The folder can't be looked into: {error.Message}";
         }
     }
 
@@ -110,15 +125,27 @@ internal sealed class DropFolder(SettingStore settings, ImportStore imports, Pap
             using var stream = file.Open(FileMode.Open, FileAccess.Read, FileShare.Read);
             return true;
         }
-        catch (IOException) { return false; }
+        catch (IOException)
+        {
+            return false;
+        }
     }
 
     private void Take(string folder, FileInfo file, CancellationToken stop)
     {
         string? reason;
-        try { reason = BringIn(file, stop); }
-        catch (OperationCanceledException) { throw; }
-        catch (Exception error) when (error is UnreadableFileException or RefusedException) { reason = error.Message; }
+        try
+        {
+            reason = BringIn(file, stop);
+        }
+        catch (OperationCanceledException)
+        {
+            throw;
+        }
+        catch (Exception error) when (error is UnreadableFileException or RefusedException)
+        {
+            reason = error.Message;
+        }
         catch (Exception error) when (error is not IOException and not UnauthorizedAccessException)
         {
             log.LogError(error, "{File} in the drop folder could not be taken", file.Name);
@@ -126,13 +153,15 @@ internal sealed class DropFolder(SettingStore settings, ImportStore imports, Pap
         }
         var place = Free(Path.Combine(folder, reason is null ? "taken" : "refused"), file.Name);
         Directory.CreateDirectory(Path.GetDirectoryName(place)!);
-        if (reason is not null) File.WriteAllText(place + ".why.txt", reason + "\n");
+        if (reason is not null)
+            File.WriteAllText(place + ".why.txt", reason + "\n");
         // What was brought in already is known again, so a stop between that and this moves it the next time.
         file.MoveTo(place);
         lock (gate)
         {
             last.AddFirst(new DroppedFile(file.Name, papers.Time.GetUtcNow(), reason));
-            while (last.Count > 20) last.RemoveLast();
+            while (last.Count > 20)
+                last.RemoveLast();
         }
     }
 
@@ -141,12 +170,15 @@ internal sealed class DropFolder(SettingStore settings, ImportStore imports, Pap
         var parcel = new Parcel(Path.Combine(papers.Folder, "incoming", Guid.NewGuid().ToString("N")));
         try
         {
-            using (var content = file.OpenRead()) parcel.Add(file.Name, content);
+            using (var content = file.OpenRead())
+                parcel.Add(file.Name, content);
             IEnumerable<(string, Found)> Finding() => parcel.Read(new ReadAs(papers.Today)).Select(f => (f.File.Name, f.Found));
             Found.Unread? first = null;
             var counts = imports.Preview(Finding, (_, found, _) => first ??= found as Found.Unread, stop);
-            if (counts.IsEmpty && counts.Known == 0) return first is null ? "There is nothing in it." : Sentence(first);
-            if (!counts.IsEmpty) imports.Run($"took in “{file.Name}” from the drop folder", Origin.Folder, file.Name, Finding, Once.Unkeyed, stop: stop);
+            if (counts.IsEmpty && counts.Known == 0)
+                return first is null ? "There is nothing in it." : Sentence(first);
+            if (!counts.IsEmpty)
+                imports.Run($"took in “{file.Name}” from the drop folder", Origin.Folder, file.Name, Finding, Once.Unkeyed, stop: stop);
             return null;
         }
         finally
@@ -165,7 +197,8 @@ internal sealed class DropFolder(SettingStore settings, ImportStore imports, Pap
     private static string Free(string folder, string name)
     {
         var place = Path.Combine(folder, name);
-        for (var i = 2; File.Exists(place); i++) place = Path.Combine(folder, $"{Path.GetFileNameWithoutExtension(name)} {i}{Path.GetExtension(name)}");
+        for (var i = 2; File.Exists(place); i++)
+            place = Path.Combine(folder, $"{Path.GetFileNameWithoutExtension(name)} {i}{Path.GetExtension(name)}");
         return place;
     }
 }

@@ -16,7 +16,17 @@ internal sealed class FeedWatch(FeedStore feeds, ImportStore imports, PapersFile
     private static readonly TimeSpan Between = TimeSpan.FromSeconds(5);
 
     // A redirect could lead to another host, and no other host is ever called.
-    private readonly HttpClient http = new(new SocketsHttpHandler { AllowAutoRedirect = false, UseProxy = false, AutomaticDecompression = DecompressionMethods.All }) { Timeout = TimeSpan.FromSeconds(20) };
+    private readonly HttpClient http = new(
+        new SocketsHttpHandler
+        {
+            AllowAutoRedirect = false,
+            UseProxy = false,
+            AutomaticDecompression = DecompressionMethods.All,
+        }
+    )
+    {
+        Timeout = TimeSpan.FromSeconds(20),
+    };
 
     protected override async Task ExecuteAsync(CancellationToken stop)
     {
@@ -25,9 +35,9 @@ internal sealed class FeedWatch(FeedStore feeds, ImportStore imports, PapersFile
         {
             do
             {
-                foreach (var feed in feeds.List().Where(f => f.IsDue(papers.Time.GetUtcNow()))) await Ask(feed, stop);
-            }
-            while (await timer.WaitForNextTickAsync(stop));
+                foreach (var feed in feeds.List().Where(f => f.IsDue(papers.Time.GetUtcNow())))
+                    await Ask(feed, stop);
+            } while (await timer.WaitForNextTickAsync(stop));
         }
         catch (OperationCanceledException) { }
     }
@@ -39,8 +49,10 @@ internal sealed class FeedWatch(FeedStore feeds, ImportStore imports, PapersFile
         try
         {
             using var request = new HttpRequestMessage(HttpMethod.Get, feed.Address);
-            if (feed.Etag.Length > 0) request.Headers.TryAddWithoutValidation("If-None-Match", feed.Etag);
-            if (feed.Modified.Length > 0) request.Headers.TryAddWithoutValidation("If-Modified-Since", feed.Modified);
+            if (feed.Etag.Length > 0)
+                request.Headers.TryAddWithoutValidation("If-None-Match", feed.Etag);
+            if (feed.Modified.Length > 0)
+                request.Headers.TryAddWithoutValidation("If-Modified-Since", feed.Modified);
             request.Headers.Accept.Add(new MediaTypeWithQualityHeaderValue("application/atom+xml"));
             request.Headers.Accept.Add(new MediaTypeWithQualityHeaderValue("application/rss+xml"));
             using var answer = await http.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, stop);
@@ -49,13 +61,24 @@ internal sealed class FeedWatch(FeedStore feeds, ImportStore imports, PapersFile
                 feeds.Asked(feed, null, "", came: false, feed.Etag, feed.Modified);
                 return 0;
             }
-            if (!answer.IsSuccessStatusCode) throw new HttpRequestException($"its server answers {(int)answer.StatusCode}");
+            if (!answer.IsSuccessStatusCode)
+                throw new HttpRequestException($"its server answers {(int)answer.StatusCode}");
             return await Take(feed, answer, stop);
         }
-        catch (OperationCanceledException) when (stop.IsCancellationRequested) { throw; }
+        catch (OperationCanceledException) when (stop.IsCancellationRequested)
+        {
+            throw;
+        }
         catch (Exception error) when (error is HttpRequestException or IOException or RefusedException or OperationCanceledException)
         {
-            feeds.Asked(feed, null, error is OperationCanceledException ? "It did not answer within 20 seconds." : error.Message, came: false, feed.Etag, feed.Modified);
+            feeds.Asked(
+                feed,
+                null,
+                error is OperationCanceledException ? "It did not answer within 20 seconds." : error.Message,
+                came: false,
+                feed.Etag,
+                feed.Modified
+            );
             return 0;
         }
         catch (Exception error)
@@ -75,9 +98,10 @@ internal sealed class FeedWatch(FeedStore feeds, ImportStore imports, PapersFile
             await using (var body = await answer.Content.ReadAsStreamAsync(stop))
             {
                 var buffer = new byte[81_920];
-                for (int read; (read = await body.ReadAsync(buffer, stop)) > 0;)
+                for (int read; (read = await body.ReadAsync(buffer, stop)) > 0; )
                 {
-                    if (file.Length + read > MostBytes) throw new BadInputException("feed", "It is larger than 16 MiB.");
+                    if (file.Length + read > MostBytes)
+                        throw new BadInputException("feed", "It is larger than 16 MiB.");
                     await file.WriteAsync(buffer.AsMemory(0, read), stop);
                 }
             }
@@ -85,9 +109,17 @@ internal sealed class FeedWatch(FeedStore feeds, ImportStore imports, PapersFile
             var title = Feed.TitleOf(whole);
             IEnumerable<(string, Found)> Finding() => new Feed().Read(whole, new ReadAs(papers.Today)).Select(found => ("", found));
             // An asking that brings nothing new leaves no trace in the history.
-            var slips = imports.Preview(Finding, (_, _, _) => { }, stop).IsEmpty ? 0
+            var slips = imports.Preview(Finding, (_, _, _) => { }, stop).IsEmpty
+                ? 0
                 : imports.Run($"took in what is new in “{title}”", Origin.Feed, title, Finding, Once.Unkeyed, stop: stop).Answer.Slips;
-            feeds.Asked(feed, title, "", slips > 0, answer.Headers.ETag?.ToString() ?? "", answer.Content.Headers.LastModified?.ToString("R") ?? "");
+            feeds.Asked(
+                feed,
+                title,
+                "",
+                slips > 0,
+                answer.Headers.ETag?.ToString() ?? "",
+                answer.Content.Headers.LastModified?.ToString("R") ?? ""
+            );
             return slips;
         }
         finally

@@ -22,10 +22,16 @@ internal static class ImportEndpoints
 {
     public static void MapImports(this RouteGroupBuilder api)
     {
-        api.MapGet("/imports/formats", () => TypedResults.Ok<IReadOnlyList<FormatName>>([.. FormatsIn.All.Select(f => new FormatName(f.Key, f.Name))]));
+        api.MapGet(
+            "/imports/formats",
+            () => TypedResults.Ok<IReadOnlyList<FormatName>>([.. FormatsIn.All.Select(f => new FormatName(f.Key, f.Name))])
+        );
         api.MapPost("/imports", Begin).WithMetadata(new RequestSizeLimitAttribute(Parcel.MostBytes + (64 << 20)));
         api.MapGet("/imports/{id}", (string id, Imports imports) => TypedResults.Ok(imports.Get(id)));
-        api.MapPut("/imports/{id}/reading", (string id, ImportReading reading, Imports imports) => TypedResults.Ok(imports.Read(id, reading)));
+        api.MapPut(
+            "/imports/{id}/reading",
+            (string id, ImportReading reading, Imports imports) => TypedResults.Ok(imports.Read(id, reading))
+        );
         api.MapPost("/imports/{id}/run", (string id, Imports imports) => TypedResults.Ok(imports.Run(id)));
         api.MapDelete("/imports/{id}", (string id, Imports imports) => TypedResults.Ok(imports.Stop(id)));
         api.MapGet("/imports/{id}/unread", Unread).Produces<string>(200, "text/plain");
@@ -33,13 +39,21 @@ internal static class ImportEndpoints
         api.MapGet("/exports/sources.{format}", Sources).Produces<string>(200, "text/plain");
         api.MapGet("/exports/transcripts/{number}.{format}", TranscriptOf).Produces<string>(200, "text/plain");
         api.MapGet("/exports/outlines/{number}.opml", OutlineOf).Produces<string>(200, "text/x-opml");
-        api.MapGet("/exports/calendar.ics", (ImageStore images) => File(Calendar.Write(images.Take().Occasions, images.Take().Moves), "text/calendar", "occasions and moves.ics")).Produces<string>(200, "text/calendar");
+        api.MapGet(
+                "/exports/calendar.ics",
+                (ImageStore images) =>
+                    File(Calendar.Write(images.Take().Occasions, images.Take().Moves), "text/calendar", "occasions and moves.ics")
+            )
+            .Produces<string>(200, "text/calendar");
     }
 
     /// <summary>Takes in files as the parts of a form; the file name of each part may have folders in it.</summary>
     private static async Task<Ok<ImportState>> Begin(HttpContext http, Imports imports)
     {
-        if (!MediaTypeHeaderValue.TryParse(http.Request.ContentType, out var type) || !type.MediaType.Equals("multipart/form-data", StringComparison.OrdinalIgnoreCase))
+        if (
+            !MediaTypeHeaderValue.TryParse(http.Request.ContentType, out var type)
+            || !type.MediaType.Equals("multipart/form-data", StringComparison.OrdinalIgnoreCase)
+        )
             throw new BadInputException("Content-Type", "Files are sent as the parts of a multipart/form-data request.");
         var parts = new MultipartReader(HeaderUtilities.RemoveQuotes(type.Boundary).Value ?? "", http.Request.Body);
         var parcel = imports.NewParcel();
@@ -47,10 +61,20 @@ internal static class ImportEndpoints
         {
             while (await parts.ReadNextSectionAsync(http.RequestAborted) is { } part)
             {
-                if (part.GetContentDispositionHeader() is not { } said || !said.IsFileDisposition()) continue;
-                var name = Uri.UnescapeDataString((HeaderUtilities.RemoveQuotes(said.FileNameStar.HasValue ? said.FileNameStar : said.FileName).Value ?? "").Trim());
+                if (part.GetContentDispositionHeader() is not { } said || !said.IsFileDisposition())
+                    continue;
+                var name = Uri.UnescapeDataString(
+                    (HeaderUtilities.RemoveQuotes(said.FileNameStar.HasValue ? said.FileNameStar : said.FileName).Value ?? "").Trim()
+                );
                 // The readers are synchronous, so what arrives is first put on disk.
-                await using var file = new FileStream(Path.GetTempFileName(), FileMode.Open, FileAccess.ReadWrite, FileShare.None, 81_920, FileOptions.DeleteOnClose);
+                await using var file = new FileStream(
+                    Path.GetTempFileName(),
+                    FileMode.Open,
+                    FileAccess.ReadWrite,
+                    FileShare.None,
+                    81_920,
+                    FileOptions.DeleteOnClose
+                );
                 await part.Body.CopyToAsync(file, http.RequestAborted);
                 file.Position = 0;
                 parcel.Add(name.Length > 0 ? name : "pasted", file);
@@ -65,14 +89,21 @@ internal static class ImportEndpoints
         }
     }
 
-    private static FileContentHttpResult Unread(string id, Imports imports) => File(string.Join('\n', imports.Unread(id)) + "\n", "text/plain", imports.Get(id).Files is [{ Columns: not null }] ? "to mend.csv" : "to mend.txt");
+    private static FileContentHttpResult Unread(string id, Imports imports) =>
+        File(
+            string.Join('\n', imports.Unread(id)) + "\n",
+            "text/plain",
+            imports.Get(id).Files is [{ Columns: not null }] ? "to mend.csv" : "to mend.txt"
+        );
 
     private static FileContentHttpResult Slips(string format, ImageStore images, TopicNumber? topic = null)
     {
         var papers = images.Take();
         var sources = papers.Sources.ToDictionary(s => s.Number);
-        var slips = papers.Slips.Where(s => s.MergedInto is null && (topic is null || s.Topics.Any(t => t.Number == topic)))
-            .Select(s => (s, s.Source is { } of ? sources.GetValueOrDefault(of) : null)).ToList();
+        var slips = papers
+            .Slips.Where(s => s.MergedInto is null && (topic is null || s.Topics.Any(t => t.Number == topic)))
+            .Select(s => (s, s.Source is { } of ? sources.GetValueOrDefault(of) : null))
+            .ToList();
         switch (format)
         {
             case "csv":

@@ -11,7 +11,15 @@ using Nachlass.Store.Papers;
 namespace Nachlass.Web.Capture;
 
 /// <summary>Where an import stands.</summary>
-public enum ImportPhase { Looking, Ready, Running, Done, Stopped, Failed }
+public enum ImportPhase
+{
+    Looking,
+    Ready,
+    Running,
+    Done,
+    Stopped,
+    Failed,
+}
 
 /// <summary>A file of an import, with what it was taken for.</summary>
 /// <param name="Choices">What whole documents of it can become.</param>
@@ -20,7 +28,15 @@ public sealed record ImportFile(string Name, string? Format, IReadOnlyList<Docum
 
 /// <summary>One thing of an import as it is shown before it is made.</summary>
 /// <param name="Kind">slip, source, move, piece or occasion.</param>
-public sealed record ImportSample(string Kind, string Title, string Text, string File, int Line, IReadOnlyList<string> Topics, string? Note);
+public sealed record ImportSample(
+    string Kind,
+    string Title,
+    string Text,
+    string File,
+    int Line,
+    IReadOnlyList<string> Topics,
+    string? Note
+);
 
 /// <summary>A place that is doubtful or could not be read.</summary>
 public sealed record ImportPlace(string File, int Line, string Reason, string Raw);
@@ -38,8 +54,21 @@ public sealed record ImportReading(IReadOnlyDictionary<string, ColumnRole>? Colu
 /// <param name="Unread">Places that could not be read, the first hundred.</param>
 /// <param name="Command">The command it was, for undo.</param>
 /// <param name="Reading">How it is read; the guessed columns when the writer said nothing.</param>
-public sealed record ImportState(string Id, string Name, ImportPhase Phase, int Gone, int Total, IReadOnlyList<ImportFile> Files, ImportCounts? Counts, IReadOnlyList<ImportSample> Firsts,
-    IReadOnlyList<ImportPlace> Doubtful, IReadOnlyList<ImportPlace> Unread, CommandNumber? Command, string? Problem, ImportReading Reading);
+public sealed record ImportState(
+    string Id,
+    string Name,
+    ImportPhase Phase,
+    int Gone,
+    int Total,
+    IReadOnlyList<ImportFile> Files,
+    ImportCounts? Counts,
+    IReadOnlyList<ImportSample> Firsts,
+    IReadOnlyList<ImportPlace> Doubtful,
+    IReadOnlyList<ImportPlace> Unread,
+    CommandNumber? Command,
+    string? Problem,
+    ImportReading Reading
+);
 
 /// <summary>The imports at hand: their files wait in a folder until they are brought in or put away.</summary>
 internal sealed class Imports : IDisposable
@@ -58,7 +87,8 @@ internal sealed class Imports : IDisposable
     {
         (this.papers, this.store, this.log) = (papers, store, log);
         // What a killed server left behind belongs to no import any more.
-        if (Directory.Exists(Folder)) Directory.Delete(Folder, recursive: true);
+        if (Directory.Exists(Folder))
+            Directory.Delete(Folder, recursive: true);
     }
 
     private string Folder => Path.Combine(papers.Folder, "incoming");
@@ -81,8 +111,10 @@ internal sealed class Imports : IDisposable
     public ImportState Begin(string name, Parcel parcel)
     {
         var now = papers.Time.GetUtcNow();
-        foreach (var old in all.Values.Where(i => now - i.Since > KeptFor)) PutAway(old.Id);
-        if (parcel.Files.Count == 0) throw new BadInputException("files", "There is no file in it.");
+        foreach (var old in all.Values.Where(i => now - i.Since > KeptFor))
+            PutAway(old.Id);
+        if (parcel.Files.Count == 0)
+            throw new BadInputException("files", "There is no file in it.");
         var one = new OneImport(Path.GetFileName(parcel.Folder), name, parcel, now);
         one.State = new ImportState(one.Id, name, ImportPhase.Looking, 0, 0, [], null, [], [], [], null, null, new ImportReading());
         all[one.Id] = one;
@@ -92,7 +124,8 @@ internal sealed class Imports : IDisposable
 
     public ImportState Get(string id) => Find(id).State;
 
-    private OneImport Find(string id) => all.GetValueOrDefault(id) ?? throw new NotThereException("such import; it was put away. Choose the file again");
+    private OneImport Find(string id) =>
+        all.GetValueOrDefault(id) ?? throw new NotThereException("such import; it was put away. Choose the file again");
 
     /// <summary>Reads the files in another way.</summary>
     public ImportState Read(string id, ImportReading reading)
@@ -100,7 +133,8 @@ internal sealed class Imports : IDisposable
         var one = Find(id);
         lock (one.Gate)
         {
-            if (one.State.Phase is ImportPhase.Running or ImportPhase.Done) throw new ClashException("It is being brought in already.");
+            if (one.State.Phase is ImportPhase.Running or ImportPhase.Done)
+                throw new ClashException("It is being brought in already.");
             one.Stop.Cancel();
             one.Stop = new CancellationTokenSource();
         }
@@ -114,18 +148,36 @@ internal sealed class Imports : IDisposable
         var one = Find(id);
         lock (one.Gate)
         {
-            if (one.State.Phase is ImportPhase.Running or ImportPhase.Done) return one.State;
-            if (one.State.Phase != ImportPhase.Ready) throw new ClashException("It has not been looked through yet.");
+            if (one.State.Phase is ImportPhase.Running or ImportPhase.Done)
+                return one.State;
+            if (one.State.Phase != ImportPhase.Ready)
+                throw new ClashException("It has not been looked through yet.");
             one.Stop = new CancellationTokenSource();
             one.State = one.State with { Phase = ImportPhase.Running, Gone = 0, Problem = null };
         }
         var stop = one.Stop.Token;
-        _ = Task.Run(() => Work(one, () =>
-        {
-            RememberColumns(one);
-            var done = store.Run($"brought in {one.Name}", Origin.Import, null, () => Finding(one, one.State.Reading), Once.Unkeyed, new Counting(gone => one.State = one.State with { Gone = gone }), stop: stop);
-            one.State = one.State with { Phase = ImportPhase.Done, Counts = done.Answer, Command = done.Command };
-        }, stop), CancellationToken.None);
+        _ = Task.Run(
+            () =>
+                Work(
+                    one,
+                    () =>
+                    {
+                        RememberColumns(one);
+                        var done = store.Run(
+                            $"brought in {one.Name}",
+                            Origin.Import,
+                            null,
+                            () => Finding(one, one.State.Reading),
+                            Once.Unkeyed,
+                            new Counting(gone => one.State = one.State with { Gone = gone }),
+                            stop: stop
+                        );
+                        one.State = one.State with { Phase = ImportPhase.Done, Counts = done.Answer, Command = done.Command };
+                    },
+                    stop
+                ),
+            CancellationToken.None
+        );
         return one.State;
     }
 
@@ -135,78 +187,154 @@ internal sealed class Imports : IDisposable
         var one = Find(id);
         var state = one.State;
         one.Stop.Cancel();
-        if (state.Phase is not (ImportPhase.Running or ImportPhase.Looking)) PutAway(id);
+        if (state.Phase is not (ImportPhase.Running or ImportPhase.Looking))
+            PutAway(id);
         return state.Phase is ImportPhase.Running or ImportPhase.Looking ? state with { Phase = ImportPhase.Stopped } : state;
     }
 
-    /// <summary>What could not be read, as a file to mend: under each place a line with the reason, and for a table its first row again.</summary>
+    /// <summary>What could not be read, as a file to mend: under each place a line with the reason, and for a table its first row
+    /// again.</summary>
     public IEnumerable<string> Unread(string id)
     {
         var one = Find(id);
         string? last = null;
         foreach (var (file, format, found) in one.Parcel.Read(How(one, one.State.Reading)))
         {
-            if (found is not Found.Unread unread) continue;
+            if (found is not Found.Unread unread)
+                continue;
             var isTable = format is CsvTable;
             if (file.Name != last)
             {
-                if (isTable) using (var reader = TextIn.Open(file)) yield return reader.ReadLine() ?? "";
-                else if (one.Parcel.Files.Count > 1) yield return $"== {file.Name}";
+                if (isTable)
+                    using (var reader = TextIn.Open(file))
+                        yield return reader.ReadLine() ?? "";
+                else if (one.Parcel.Files.Count > 1)
+                    yield return $"== {file.Name}";
             }
             last = file.Name;
             // A table stays one that can be brought in once it is mended; its reasons are on the screen.
-            if (!isTable) yield return unread.Line > 0 ? $"line {unread.Line}: {unread.Reason}" : unread.Reason;
+            if (!isTable)
+                yield return unread.Line > 0 ? $"line {unread.Line}: {unread.Reason}" : unread.Reason;
             yield return unread.Raw;
-            if (!isTable) yield return "";
+            if (!isTable)
+                yield return "";
         }
     }
 
     private void Look(OneImport one, ImportReading reading)
     {
         var stop = one.Stop.Token;
-        one.State = one.State with { Phase = ImportPhase.Looking, Gone = 0, Counts = null, Firsts = [], Doubtful = [], Unread = [], Problem = null, Reading = reading };
-        _ = Task.Run(() => Work(one, () =>
+        one.State = one.State with
         {
-            var files = one.Parcel.Recognise().Select(r => new ImportFile(r.File.Name, r.Format?.Name, r.Format?.Choices ?? [], r.Format is ITable table ? table.Columns(r.File) : null)).ToList();
-            // Tables with the same columns as one before are read as that one was.
-            if (reading.Columns is null && files.FirstOrDefault(f => f.Columns is not null) is { } table)
-                reading = reading with { Columns = Remembered(table.Columns!) ?? ColumnMapping.Guess(table.Columns!).Roles };
-            one.State = one.State with { Files = files, Reading = reading };
-            var (gone, firsts, doubtful, unread) = (0, new Dictionary<string, ImportSample>(), new List<ImportPlace>(), new List<ImportPlace>());
-            var counts = store.Preview(() => Finding(one, reading), (file, found, isNew) =>
-            {
-                if (++gone % 1_000 == 0) one.State = one.State with { Gone = gone };
-                if (found is Found.Unread place)
-                {
-                    if (unread.Count < MostShown) unread.Add(new ImportPlace(file, place.Line, place.Reason, place.Raw.Length > 500 ? place.Raw[..500] + "…" : place.Raw));
-                    return;
-                }
-                if (isNew && found.Doubt is { } doubt && doubtful.Count < MostShown) doubtful.Add(new ImportPlace(file, found.Line, doubt, Sample(found, file).Title));
-                if (!isNew) return;
-                var sample = Sample(found, file);
-                firsts.TryAdd(sample.Kind, sample);
-                if (found is Found.OfSlip { Slip.Source: { } source }) firsts.TryAdd("source", Sample(new Found.OfSource(found.Line, source), file));
-                if (found is Found.OfSource { Source.Passages: [var passage, ..] }) firsts.TryAdd("slip", Sample(new Found.OfSlip(found.Line, passage), file));
-            }, stop);
-            stop.ThrowIfCancellationRequested();
-            one.State = one.State with { Phase = ImportPhase.Ready, Gone = gone, Total = gone, Counts = counts, Firsts = [.. firsts.Values.Where(first => first.Kind != "source" || counts.Sources > 0)], Doubtful = doubtful, Unread = unread };
-        }, stop), CancellationToken.None);
+            Phase = ImportPhase.Looking,
+            Gone = 0,
+            Counts = null,
+            Firsts = [],
+            Doubtful = [],
+            Unread = [],
+            Problem = null,
+            Reading = reading,
+        };
+        _ = Task.Run(
+            () =>
+                Work(
+                    one,
+                    () =>
+                    {
+                        var files = one
+                            .Parcel.Recognise()
+                            .Select(r => new ImportFile(
+                                r.File.Name,
+                                r.Format?.Name,
+                                r.Format?.Choices ?? [],
+                                r.Format is ITable table ? table.Columns(r.File) : null
+                            ))
+                            .ToList();
+                        // Tables with the same columns as one before are read as that one was.
+                        if (reading.Columns is null && files.FirstOrDefault(f => f.Columns is not null) is { } table)
+                            reading = reading with { Columns = Remembered(table.Columns!) ?? ColumnMapping.Guess(table.Columns!).Roles };
+                        one.State = one.State with { Files = files, Reading = reading };
+                        var (gone, firsts, doubtful, unread) = (
+                            0,
+                            new Dictionary<string, ImportSample>(),
+                            new List<ImportPlace>(),
+                            new List<ImportPlace>()
+                        );
+                        var counts = store.Preview(
+                            () => Finding(one, reading),
+                            (file, found, isNew) =>
+                            {
+                                if (++gone % 1_000 == 0)
+                                    one.State = one.State with { Gone = gone };
+                                if (found is Found.Unread place)
+                                {
+                                    if (unread.Count < MostShown)
+                                        unread.Add(
+                                            new ImportPlace(
+                                                file,
+                                                place.Line,
+                                                place.Reason,
+                                                place.Raw.Length > 500 ? place.Raw[..500] + "…" : place.Raw
+                                            )
+                                        );
+                                    return;
+                                }
+                                if (isNew && found.Doubt is { } doubt && doubtful.Count < MostShown)
+                                    doubtful.Add(new ImportPlace(file, found.Line, doubt, Sample(found, file).Title));
+                                if (!isNew)
+                                    return;
+                                var sample = Sample(found, file);
+                                firsts.TryAdd(sample.Kind, sample);
+                                if (found is Found.OfSlip { Slip.Source: { } source })
+                                    firsts.TryAdd("source", Sample(new Found.OfSource(found.Line, source), file));
+                                if (found is Found.OfSource { Source.Passages: [var passage, ..] })
+                                    firsts.TryAdd("slip", Sample(new Found.OfSlip(found.Line, passage), file));
+                            },
+                            stop
+                        );
+                        stop.ThrowIfCancellationRequested();
+                        one.State = one.State with
+                        {
+                            Phase = ImportPhase.Ready,
+                            Gone = gone,
+                            Total = gone,
+                            Counts = counts,
+                            Firsts = [.. firsts.Values.Where(first => first.Kind != "source" || counts.Sources > 0)],
+                            Doubtful = doubtful,
+                            Unread = unread,
+                        };
+                    },
+                    stop
+                ),
+            CancellationToken.None
+        );
     }
 
     /// <summary>Runs a part of the work and writes down how it ended.</summary>
     private void Work(OneImport one, Action work, CancellationToken stop)
     {
-        try { work(); }
+        try
+        {
+            work();
+        }
         catch (OperationCanceledException)
         {
             // A newer look at the same files goes on and says itself how it stands.
-            if (one.Stop.Token == stop) one.State = one.State with { Phase = ImportPhase.Stopped };
+            if (one.Stop.Token == stop)
+                one.State = one.State with { Phase = ImportPhase.Stopped };
         }
-        catch (RefusedException refused) { one.State = one.State with { Phase = ImportPhase.Failed, Problem = refused.Message + " Nothing was brought in." }; }
+        catch (RefusedException refused)
+        {
+            one.State = one.State with { Phase = ImportPhase.Failed, Problem = refused.Message + " Nothing was brought in." };
+        }
         catch (Exception error)
         {
             log.LogError(error, "An import failed");
-            one.State = one.State with { Phase = ImportPhase.Failed, Problem = "Something went wrong in Nachlass; nothing was brought in. The server's log says more." };
+            one.State = one.State with
+            {
+                Phase = ImportPhase.Failed,
+                Problem = "Something went wrong in Nachlass; nothing was brought in. The server's log says more.",
+            };
         }
     }
 
@@ -217,39 +345,83 @@ internal sealed class Imports : IDisposable
         new(papers.Today, reading.Columns is { } roles ? new ColumnMapping(roles) : null, reading.Documents);
 
     private Dictionary<string, ColumnRole>? Remembered(IReadOnlyList<string> columns) =>
-        store.Mapping(ColumnMapping.ShapeOf(columns)) is { } kept ? JsonSerializer.Deserialize<Dictionary<string, ColumnRole>>(kept, Answers.Json) : null;
+        store.Mapping(ColumnMapping.ShapeOf(columns)) is { } kept
+            ? JsonSerializer.Deserialize<Dictionary<string, ColumnRole>>(kept, Answers.Json)
+            : null;
 
     private void RememberColumns(OneImport one)
     {
-        if (one.State.Reading.Columns is not { } roles) return;
+        if (one.State.Reading.Columns is not { } roles)
+            return;
         foreach (var file in one.State.Files.Where(f => f.Columns is not null && f.Columns.All(roles.ContainsKey)))
             store.Remember(ColumnMapping.ShapeOf(file.Columns!), JsonSerializer.Serialize(roles, Answers.Json));
     }
 
-    private static ImportSample Sample(Found found, string file) => found switch
-    {
-        Found.OfSlip { Slip: var slip } => new("slip", Core.Text.PlainText.Headline(slip.Text), Short(slip.Text), file, found.Line, slip.Topics, (slip.Kind ?? SlipKind.Idea).ToString().ToLowerInvariant()),
-        Found.OfSource { Source: var source } => new("source", source.Title, Short(source.Summary.Length > 0 ? source.Summary : source.Text), file, found.Line, source.Topics,
-            string.Join(" · ", ((string[])[source.Creators, source.Date, source.Transcript.Count > 0 ? $"{source.Transcript.Count} {(source.Transcript.Count == 1 ? "line" : "lines")} of transcript" : ""]).Where(p => p.Length > 0))),
-        Found.OfMove move => new("move", move.Text, "", file, found.Line, [], move.Due is { } due ? $"due {due:yyyy-MM-dd}" : null),
-        Found.OfPiece piece => new("piece", piece.Title, Short(piece.Draft), file, found.Line, [], null),
-        Found.OfOccasion occasion => new("occasion", occasion.Name, "", file, found.Line, [], $"{occasion.From:yyyy-MM-dd}{(occasion.To > occasion.From ? $" to {occasion.To:yyyy-MM-dd}" : "")}{(occasion.EveryYear ? ", every year" : "")}"),
-        _ => new("", "", "", file, found.Line, [], null),
-    };
+    private static ImportSample Sample(Found found, string file) =>
+        found switch
+        {
+            Found.OfSlip { Slip: var slip } => new(
+                "slip",
+                Core.Text.PlainText.Headline(slip.Text),
+                Short(slip.Text),
+                file,
+                found.Line,
+                slip.Topics,
+                (slip.Kind ?? SlipKind.Idea).ToString().ToLowerInvariant()
+            ),
+            Found.OfSource { Source: var source } => new(
+                "source",
+                source.Title,
+                Short(source.Summary.Length > 0 ? source.Summary : source.Text),
+                file,
+                found.Line,
+                source.Topics,
+                string.Join(
+                    " · ",
+                    (
+                        (string[])
+                            [
+                                source.Creators,
+                                source.Date,
+                                source.Transcript.Count > 0
+                                    ? $"{source.Transcript.Count} {(source.Transcript.Count == 1 ? "line" : "lines")} of transcript"
+                                    : "",
+                            ]
+                    ).Where(p => p.Length > 0)
+                )
+            ),
+            Found.OfMove move => new("move", move.Text, "", file, found.Line, [], move.Due is { } due ? $"due {due:yyyy-MM-dd}" : null),
+            Found.OfPiece piece => new("piece", piece.Title, Short(piece.Draft), file, found.Line, [], null),
+            Found.OfOccasion occasion => new(
+                "occasion",
+                occasion.Name,
+                "",
+                file,
+                found.Line,
+                [],
+                $"{occasion.From:yyyy-MM-dd}{(occasion.To > occasion.From ? $" to {occasion.To:yyyy-MM-dd}" : "")}{(occasion.EveryYear ? ", every year" : "")}"
+            ),
+            _ => new("", "", "", file, found.Line, [], null),
+        };
 
     private static string Short(string text) => text.Length > 400 ? text[..400] + "…" : text;
 
     private void PutAway(string id)
     {
-        if (!all.TryRemove(id, out var one)) return;
+        if (!all.TryRemove(id, out var one))
+            return;
         one.Stop.Cancel();
-        try { Directory.Delete(one.Parcel.Folder, recursive: true); }
+        try
+        {
+            Directory.Delete(one.Parcel.Folder, recursive: true);
+        }
         catch (IOException) { }
     }
 
     public void Dispose()
     {
-        foreach (var id in all.Keys) PutAway(id);
+        foreach (var id in all.Keys)
+            PutAway(id);
     }
 
     private sealed class Counting(Action<int> say) : IProgress<int>

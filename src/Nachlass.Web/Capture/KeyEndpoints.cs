@@ -12,7 +12,13 @@ internal static class KeyEndpoints
     public static void MapKeys(this RouteGroupBuilder api)
     {
         api.MapGet("/keys", (CaptureKeyStore keys) => TypedResults.Ok(keys.List()));
-        api.MapPost("/keys", (NewKeyRequest key, CaptureKeyStore keys, Request request) => request.Created(keys.Make(key.Name), "/api/keys"));
-        api.MapDelete("/keys/{number}", (CaptureKeyNumber number, CaptureKeyStore keys, Request request) => request.Ok(keys.Withdraw(number, request.Once)));
+        api.MapPost(
+            "/keys",
+            (NewKeyRequest key, CaptureKeyStore keys, Request request) => request.Created(keys.Make(key.Name), "/api/keys")
+        );
+        api.MapDelete(
+            "/keys/{number}",
+            (CaptureKeyNumber number, CaptureKeyStore keys, Request request) => request.Ok(keys.Withdraw(number, request.Once))
+        );
     }
 }

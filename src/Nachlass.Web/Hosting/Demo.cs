@@ -17,27 +17,38 @@ internal static class Demo
 
     public static PapersFile Open(Settings settings, TimeProvider time)
     {
-        if (settings.Demo is not { } demo) return PapersFile.Open(settings.Data, time);
-        if (!File.Exists(Path.Combine(demo, "papers.md"))) throw new CannotStartException($"There are no demo papers in {demo}.");
+        if (settings.Demo is not { } demo)
+            return PapersFile.Open(settings.Data, time);
+        if (!File.Exists(Path.Combine(demo, "papers.md")))
+            throw new CannotStartException($"There are no demo papers in {demo}.");
         Renew(settings.Data);
         var papers = PapersFile.Open(settings.Data, time);
-        var files = Directory.EnumerateFiles(demo, "*", SearchOption.AllDirectories)
+        var files = Directory
+            .EnumerateFiles(demo, "*", SearchOption.AllDirectories)
             .Select(file => (Name: Path.GetRelativePath(demo, file).Replace('\\', '/'), file))
-            .Where(f => f.Name == "views.json" || (Path.GetExtension(f.Name) is ".md" or ".vtt" && !f.Name.StartsWith("incoming/", StringComparison.Ordinal)))
+            .Where(f =>
+                f.Name == "views.json"
+                || (Path.GetExtension(f.Name) is ".md" or ".vtt" && !f.Name.StartsWith("incoming/", StringComparison.Ordinal))
+            )
             .Select(f => (f.Name, File.ReadAllText(f.file)));
         // The files are dated as if they had been written on this day; all dates move along with today.
-        var written = DateOnly.ParseExact(File.ReadAllText(Path.Combine(demo, "written-on.txt")).Trim(), "yyyy-MM-dd", CultureInfo.InvariantCulture);
+        var written = DateOnly.ParseExact(
+            File.ReadAllText(Path.Combine(demo, "written-on.txt")).Trim(),
+            "yyyy-MM-dd",
+            CultureInfo.InvariantCulture
+        );
         var shift = papers.Today.DayNumber - written.DayNumber;
         var shelf = new FileShelf(papers);
         new ImageStore(papers, shelf, Looking.Into).Put(PapersFiles.Read(files, shift), Once.Unkeyed);
         var imports = new ImportStore(papers, shelf, Looking.Into);
         foreach (var settled in (bool[])[true, false])
-            foreach (var file in FilesIn(Path.Combine(demo, "incoming", settled ? "kept" : "waiting")))
-                BringIn(imports, papers, file, shift, settled);
+        foreach (var file in FilesIn(Path.Combine(demo, "incoming", settled ? "kept" : "waiting")))
+            BringIn(imports, papers, file, shift, settled);
         return papers;
     }
 
-    private static IEnumerable<string> FilesIn(string folder) => Directory.Exists(folder) ? Directory.EnumerateFiles(folder).Order(StringComparer.Ordinal) : [];
+    private static IEnumerable<string> FilesIn(string folder) =>
+        Directory.Exists(folder) ? Directory.EnumerateFiles(folder).Order(StringComparer.Ordinal) : [];
 
     /// <summary>Brings in a file as the import place would, and through the same readers.</summary>
     private static void BringIn(ImportStore imports, PapersFile papers, string file, int shift, bool settled)
@@ -45,9 +56,19 @@ internal static class Demo
         var parcel = new Parcel(Path.Combine(papers.Folder, "incoming", Guid.NewGuid().ToString("N")));
         try
         {
-            using (var content = File.OpenRead(file)) parcel.Add(Path.GetFileName(file), content);
-            imports.Run($"brought in “{Path.GetFileName(file)}”", Origin.Import, null,
-                () => parcel.Read(new ReadAs(papers.Today)).Select(f => (f.File.Name, Moved(f.Found, shift, settled ? papers.Time.GetUtcNow().AddDays(-AgeOfUndated) : null))), Once.Unkeyed, settled: settled);
+            using (var content = File.OpenRead(file))
+                parcel.Add(Path.GetFileName(file), content);
+            imports.Run(
+                $"brought in “{Path.GetFileName(file)}”",
+                Origin.Import,
+                null,
+                () =>
+                    parcel
+                        .Read(new ReadAs(papers.Today))
+                        .Select(f => (f.File.Name, Moved(f.Found, shift, settled ? papers.Time.GetUtcNow().AddDays(-AgeOfUndated) : null))),
+                Once.Unkeyed,
+                settled: settled
+            );
         }
         finally
         {
@@ -59,23 +80,39 @@ internal static class Demo
     private const int AgeOfUndated = 96;
 
     /// <summary>The same thing as many days later.</summary>
-    private static Found Moved(Found found, int days, DateTimeOffset? undated) => found switch
-    {
-        Found.OfSlip slip => slip with { Slip = slip.Slip with { CaughtAt = slip.Slip.CaughtAt?.AddDays(days) ?? undated } },
-        Found.OfMove move => move with { Due = move.Due?.AddDays(days) },
-        Found.OfOccasion occasion => occasion with { From = occasion.From.AddDays(days), To = occasion.To.AddDays(days) },
-        _ => found,
-    };
+    private static Found Moved(Found found, int days, DateTimeOffset? undated) =>
+        found switch
+        {
+            Found.OfSlip slip => slip with { Slip = slip.Slip with { CaughtAt = slip.Slip.CaughtAt?.AddDays(days) ?? undated } },
+            Found.OfMove move => move with { Due = move.Due?.AddDays(days) },
+            Found.OfOccasion occasion => occasion with { From = occasion.From.AddDays(days), To = occasion.To.AddDays(days) },
+            _ => found,
+        };
 
     /// <summary>Starts the stand-in that publishes notices, and watches it.</summary>
     public static async Task<FeedServer?> StartFeed(Settings settings, TimeProvider time, FeedStore feeds)
     {
-        if (settings.Demo is not { } demo || !File.Exists(Path.Combine(demo, "feed", "notices.json"))) return null;
-        var notices = JsonSerializer.Deserialize<List<Notice>>(await File.ReadAllTextAsync(Path.Combine(demo, "feed", "notices.json")), JsonSerializerOptions.Web)!;
+        if (settings.Demo is not { } demo || !File.Exists(Path.Combine(demo, "feed", "notices.json")))
+            return null;
+        var notices = JsonSerializer.Deserialize<List<Notice>>(
+            await File.ReadAllTextAsync(Path.Combine(demo, "feed", "notices.json")),
+            JsonSerializerOptions.Web
+        )!;
         FeedServer server;
-        try { server = await FeedServer.Start(settings.Url.Port == 0 ? 0 : settings.Url.Port + 1, time, "Tavle Conservancy: notices", notices); }
+        try
+        {
+            server = await FeedServer.Start(
+                settings.Url.Port == 0 ? 0 : settings.Url.Port + 1,
+                time,
+                "Tavle Conservancy: notices",
+                notices
+            );
+        }
         // The port beside ours may be another program's; any other does as well.
-        catch (IOException) { server = await FeedServer.Start(0, time, "Tavle Conservancy: notices", notices); }
+        catch (IOException)
+        {
+            server = await FeedServer.Start(0, time, "Tavle Conservancy: notices", notices);
+        }
         feeds.Watch(new Uri(server.Address, "/notices.atom").ToString(), 1, Once.Unkeyed);
         return server;
     }
@@ -85,23 +122,40 @@ internal static class Demo
         if (Directory.Exists(folder) && Directory.EnumerateFileSystemEntries(folder).Any())
         {
             if (!File.Exists(Path.Combine(folder, Sign)))
-                throw new CannotStartException($"The folder {folder} holds something that no demo made, and a demo would replace it. Choose an empty folder with NACHLASS_DATA.");
+                throw new CannotStartException(
+                    $"The folder {folder} holds something that no demo made, and a demo would replace it. Choose an empty folder "
+                        + "with NACHLASS_DATA."
+                );
             // Under a running demo nothing may be taken away; the lock tells.
-            try { new FileStream(Path.Combine(folder, "papers.lock"), FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.None).Dispose(); }
-            catch (IOException) { throw new CannotStartException($"A demo is running in {folder} already."); }
             try
             {
-                foreach (var file in Directory.EnumerateFiles(folder)) File.Delete(file);
-                foreach (var inside in (string[])["files", "incoming", "sign-in"])
-                    if (Directory.Exists(Path.Combine(folder, inside))) Directory.Delete(Path.Combine(folder, inside), recursive: true);
+                new FileStream(Path.Combine(folder, "papers.lock"), FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.None).Dispose();
             }
-            catch (Exception error) when (error is IOException or UnauthorizedAccessException) { throw new CannotStartException($"The folder {folder} can't be renewed: {error.Message}"); }
+            catch (IOException)
+            {
+                throw new CannotStartException($"A demo is running in {folder} already.");
+            }
+            try
+            {
+                foreach (var file in Directory.EnumerateFiles(folder))
+                    File.Delete(file);
+                foreach (var inside in (string[])["files", "incoming", "sign-in"])
+                    if (Directory.Exists(Path.Combine(folder, inside)))
+                        Directory.Delete(Path.Combine(folder, inside), recursive: true);
+            }
+            catch (Exception error) when (error is IOException or UnauthorizedAccessException)
+            {
+                throw new CannotStartException($"The folder {folder} can't be renewed: {error.Message}");
+            }
         }
         try
         {
             Directory.CreateDirectory(folder);
             File.WriteAllText(Path.Combine(folder, Sign), "");
         }
-        catch (Exception error) when (error is IOException or UnauthorizedAccessException) { throw new CannotStartException($"The folder {folder} can't be written: {error.Message}"); }
+        catch (Exception error) when (error is IOException or UnauthorizedAccessException)
+        {
+            throw new CannotStartException($"The folder {folder} can't be written: {error.Message}");
+        }
     }
 }

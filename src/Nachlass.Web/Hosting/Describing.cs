@@ -12,56 +12,79 @@ internal static class Describing
 {
     public static void Configure(OpenApiOptions options)
     {
-        options.AddDocumentTransformer((document, _, _) =>
-        {
-            document.Info = new OpenApiInfo { Title = "Nachlass", Version = "1", Description = "A working desk for one writer: catch, sift, gather, write, send out." };
-            // Where it runs is the reader's business, and differs between machines.
-            document.Servers = [];
-            return Task.CompletedTask;
-        });
-        options.AddSchemaTransformer(async (schema, context, cancel) =>
-        {
-            var type = Nullable.GetUnderlyingType(context.JsonTypeInfo.Type) ?? context.JsonTypeInfo.Type;
-            if (Array.Exists(type.GetInterfaces(), i => i.IsGenericType && i.GetGenericTypeDefinition() == typeof(INumber<>)))
+        options.AddDocumentTransformer(
+            (document, _, _) =>
             {
-                schema.Type = JsonSchemaType.Integer;
-                schema.Format = "int32";
-                schema.Minimum = "1";
-                schema.Properties?.Clear();
-                schema.Required?.Clear();
+                document.Info = new OpenApiInfo
+                {
+                    Title = "Nachlass",
+                    Version = "1",
+                    Description = "A working desk for one writer: catch, sift, gather, write, send out.",
+                };
+                // Where it runs is the reader's business, and differs between machines.
+                document.Servers = [];
+                return Task.CompletedTask;
             }
-            else if (type.IsGenericType && type.GetGenericTypeDefinition() == typeof(Word<>))
+        );
+        options.AddSchemaTransformer(
+            async (schema, context, cancel) =>
             {
-                schema.Type = JsonSchemaType.String;
-                schema.Enum = [.. Enum.GetNames(type.GetGenericArguments()[0]).Select(name => (JsonNode)JsonNamingPolicy.CamelCase.ConvertName(name))];
-                schema.Properties?.Clear();
-                schema.Required?.Clear();
+                var type = Nullable.GetUnderlyingType(context.JsonTypeInfo.Type) ?? context.JsonTypeInfo.Type;
+                if (Array.Exists(type.GetInterfaces(), i => i.IsGenericType && i.GetGenericTypeDefinition() == typeof(INumber<>)))
+                {
+                    schema.Type = JsonSchemaType.Integer;
+                    schema.Format = "int32";
+                    schema.Minimum = "1";
+                    schema.Properties?.Clear();
+                    schema.Required?.Clear();
+                }
+                else if (type.IsGenericType && type.GetGenericTypeDefinition() == typeof(Word<>))
+                {
+                    schema.Type = JsonSchemaType.String;
+                    schema.Enum =
+                    [
+                        .. Enum.GetNames(type.GetGenericArguments()[0])
+                            .Select(name => (JsonNode)JsonNamingPolicy.CamelCase.ConvertName(name)),
+                    ];
+                    schema.Properties?.Clear();
+                    schema.Required?.Clear();
+                }
+                else if (type.IsGenericType && type.GetGenericTypeDefinition() == typeof(Maybe<>))
+                {
+                    var inner = Nullable.GetUnderlyingType(type.GetGenericArguments()[0]) ?? type.GetGenericArguments()[0];
+                    var described = await context.GetOrCreateSchemaAsync(inner, null, cancel);
+                    schema.Type = (described.Type ?? JsonSchemaType.String) | JsonSchemaType.Null;
+                    schema.Format = described.Format;
+                    schema.Enum = described.Enum;
+                    schema.Properties?.Clear();
+                    schema.Required?.Clear();
+                }
+                else if (
+                    type.Assembly == typeof(Maybe<>).Assembly
+                    && !typeof(Decision).IsAssignableFrom(type)
+                    && !typeof(RuleAct).IsAssignableFrom(type)
+                    && schema.Properties is { Count: > 0 } properties
+                )
+                    // The core's own types are only ever answered, and answered whole.
+                    schema.Required = properties.Keys.ToHashSet();
             }
-            else if (type.IsGenericType && type.GetGenericTypeDefinition() == typeof(Maybe<>))
+        );
+        options.AddOperationTransformer(
+            (operation, context, _) =>
             {
-                var inner = Nullable.GetUnderlyingType(type.GetGenericArguments()[0]) ?? type.GetGenericArguments()[0];
-                var described = await context.GetOrCreateSchemaAsync(inner, null, cancel);
-                schema.Type = (described.Type ?? JsonSchemaType.String) | JsonSchemaType.Null;
-                schema.Format = described.Format;
-                schema.Enum = described.Enum;
-                schema.Properties?.Clear();
-                schema.Required?.Clear();
+                if (context.Description.HttpMethod is not "POST")
+                    return Task.CompletedTask;
+                (operation.Parameters ??= []).Add(
+                    new OpenApiParameter
+                    {
+                        Name = Request.KeyHeader,
+                        In = ParameterLocation.Header,
+                        Description = "A key of the sender's choice; a request that is sent again with the same key is done once.",
+                        Schema = new OpenApiSchema { Type = JsonSchemaType.String, MaxLength = 200 },
+                    }
+                );
+                return Task.CompletedTask;
             }
-            else if (type.Assembly == typeof(Maybe<>).Assembly && !typeof(Decision).IsAssignableFrom(type) && !typeof(RuleAct).IsAssignableFrom(type) && schema.Properties is { Count: > 0 } properties)
-                // The core's own types are only ever answered, and answered whole.
-                schema.Required = properties.Keys.ToHashSet();
-        });
-        options.AddOperationTransformer((operation, context, _) =>
-        {
-            if (context.Description.HttpMethod is not "POST") return Task.CompletedTask;
-            (operation.Parameters ??= []).Add(new OpenApiParameter
-            {
-                Name = Request.KeyHeader,
-                In = ParameterLocation.Header,
-                Description = "A key of the sender's choice; a request that is sent again with the same key is done once.",
-                Schema = new OpenApiSchema { Type = JsonSchemaType.String, MaxLength = 200 },
-            });
-            return Task.CompletedTask;
-        });
+        );
     }
 }

@@ -40,51 +40,81 @@ internal sealed class Doorkeeper : IDisposable
     private readonly Settings settings;
     private readonly SettingStore kept;
     private readonly PartitionedRateLimiter<string> guesses = PartitionedRateLimiter.Create<string, string>(who =>
-        RateLimitPartition.GetFixedWindowLimiter(who, _ => new FixedWindowRateLimiterOptions { PermitLimit = MostWrong, Window = WrongWithin, QueueLimit = 0 }));
+        RateLimitPartition.GetFixedWindowLimiter(
+            who,
+            _ => new FixedWindowRateLimiterOptions
+            {
+                PermitLimit = MostWrong,
+                Window = WrongWithin,
+                QueueLimit = 0,
+            }
+        )
+    );
 
     /// <exception cref="CannotStartException">Others can reach the app, and there is no passphrase yet.</exception>
     public Doorkeeper(Settings settings, SettingStore kept)
     {
         (this.settings, this.kept) = (settings, kept);
         if (settings.IsOpen && kept.Get(SettingStore.Passphrase) is null)
-            throw new CannotStartException("Others could reach these papers, and they have no passphrase. Start Nachlass on http://127.0.0.1 first and choose one: the menu at the top right, Passphrase.");
+            throw new CannotStartException(
+                "Others could reach these papers, and they have no passphrase. Start Nachlass on http://127.0.0.1 first and choose "
+                    + "one: the menu at the top right, Passphrase."
+            );
     }
 
     public static void AddTo(IServiceCollection services, Settings settings)
     {
         // The keys of the cookies lie beside the papers, so that a restart signs nobody out.
-        services.AddDataProtection().SetApplicationName("nachlass").PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(settings.Data, "sign-in")));
-        services.AddAuthentication(CookieAuthenticationDefaults.AuthenticationScheme).AddCookie(cookie =>
-        {
-            cookie.Cookie.Name = "nachlass";
-            cookie.Cookie.HttpOnly = true;
-            cookie.Cookie.SameSite = SameSiteMode.Lax;
-            cookie.Cookie.SecurePolicy = settings.IsOpen ? CookieSecurePolicy.Always : CookieSecurePolicy.SameAsRequest;
-            cookie.ExpireTimeSpan = TimeSpan.FromDays(30);
-            cookie.SlidingExpiration = true;
-            cookie.Events.OnValidatePrincipal = context =>
+        services
+            .AddDataProtection()
+            .SetApplicationName("nachlass")
+            .PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(settings.Data, "sign-in")));
+        services
+            .AddAuthentication(CookieAuthenticationDefaults.AuthenticationScheme)
+            .AddCookie(cookie =>
             {
-                if (context.Principal?.FindFirstValue(Stamp) != context.HttpContext.RequestServices.GetRequiredService<Doorkeeper>().StampNow) context.RejectPrincipal();
-                return Task.CompletedTask;
-            };
-        });
+                cookie.Cookie.Name = "nachlass";
+                cookie.Cookie.HttpOnly = true;
+                cookie.Cookie.SameSite = SameSiteMode.Lax;
+                cookie.Cookie.SecurePolicy = settings.IsOpen ? CookieSecurePolicy.Always : CookieSecurePolicy.SameAsRequest;
+                cookie.ExpireTimeSpan = TimeSpan.FromDays(30);
+                cookie.SlidingExpiration = true;
+                cookie.Events.OnValidatePrincipal = context =>
+                {
+                    if (
+                        context.Principal?.FindFirstValue(Stamp)
+                        != context.HttpContext.RequestServices.GetRequiredService<Doorkeeper>().StampNow
+                    )
+                        context.RejectPrincipal();
+                    return Task.CompletedTask;
+                };
+            });
     }
 
     /// <summary>The certificate for HTTPS.</summary>
     /// <exception cref="CannotStartException">It can't be read.</exception>
     public static X509Certificate2? Certificate(Settings settings)
     {
-        if (settings.Certificate is not { } file) return null;
+        if (settings.Certificate is not { } file)
+            return null;
         try
         {
-            return Path.GetExtension(file).ToLowerInvariant() is ".pfx" or ".p12" ? X509CertificateLoader.LoadPkcs12FromFile(file, null)
-                : X509CertificateLoader.LoadPkcs12(X509Certificate2.CreateFromPemFile(file, settings.CertificateKey).Export(X509ContentType.Pkcs12), null);
+            return Path.GetExtension(file).ToLowerInvariant() is ".pfx" or ".p12"
+                ? X509CertificateLoader.LoadPkcs12FromFile(file, null)
+                : X509CertificateLoader.LoadPkcs12(
+                    X509Certificate2.CreateFromPemFile(file, settings.CertificateKey).Export(X509ContentType.Pkcs12),
+                    null
+                );
         }
-        catch (Exception error) when (error is CryptographicException or IOException) { throw new CannotStartException($"The certificate {file} can't be used: {error.Message}"); }
+        catch (Exception error) when (error is CryptographicException or IOException)
+        {
+            throw new CannotStartException($"The certificate {file} can't be used: {error.Message}");
+        }
     }
 
     /// <summary>Changes with the passphrase, and tells nothing of it.</summary>
-    private string StampNow => kept.Get(SettingStore.Passphrase) is { } hash ? Convert.ToHexString(SHA256.HashData(Encoding.UTF8.GetBytes(hash)))[..16] : "";
+    private string StampNow =>
+        kept.Get(SettingStore.Passphrase) is { } hash ? Convert.ToHexString(SHA256.HashData(Encoding.UTF8.GetBytes(hash)))[..16] : "";
 
     /// <summary>Lets in who is signed in, what has a key of its own, and what anyone may see.</summary>
     public async Task Let(HttpContext http, RequestDelegate next)
@@ -95,24 +125,38 @@ internal sealed class Doorkeeper : IDisposable
             return;
         }
         if (http.Request.Path.StartsWithSegments("/api") || http.Request.Path.StartsWithSegments("/openapi"))
-            await Results.Problem("Sign in first. What you wrote is kept in this browser.", statusCode: 401, title: "Not signed in").ExecuteAsync(http);
-        else http.Response.Redirect("/sign-in?back=" + Uri.EscapeDataString(http.Request.Path + http.Request.QueryString));
+            await Results
+                .Problem("Sign in first. What you wrote is kept in this browser.", statusCode: 401, title: "Not signed in")
+                .ExecuteAsync(http);
+        else
+            http.Response.Redirect("/sign-in?back=" + Uri.EscapeDataString(http.Request.Path + http.Request.QueryString));
     }
 
     /// <summary>The empty pages and their parts: there is nothing of the papers in them.</summary>
-    private static bool IsForAll(PathString path) => path == "/sign-in" || path == "/c" || path == "/clip" || path == "/api/sign-in" || path == "/api/health"
-        || path.StartsWithSegments("/assets") || path == "/mark.svg" || path == "/phone.webmanifest" || path == "/phone-worker.js";
+    private static bool IsForAll(PathString path) =>
+        path == "/sign-in"
+        || path == "/c"
+        || path == "/clip"
+        || path == "/api/sign-in"
+        || path == "/api/health"
+        || path.StartsWithSegments("/assets")
+        || path == "/mark.svg"
+        || path == "/phone.webmanifest"
+        || path == "/phone-worker.js";
 
     public void Map(RouteGroupBuilder api)
     {
         // A handler of the request alone would be taken for one that writes its answer itself.
         api.MapGet("/sign-in", async (HttpContext http, Settings _) => TypedResults.Ok(await State(http)));
         api.MapPost("/sign-in", SignIn);
-        api.MapDelete("/sign-in", async (HttpContext http, Settings _) =>
-        {
-            await http.SignOutAsync();
-            return TypedResults.NoContent();
-        });
+        api.MapDelete(
+            "/sign-in",
+            async (HttpContext http, Settings _) =>
+            {
+                await http.SignOutAsync();
+                return TypedResults.NoContent();
+            }
+        );
         api.MapPut("/passphrase", Change);
     }
 
@@ -121,13 +165,17 @@ internal sealed class Doorkeeper : IDisposable
 
     private async Task<Results<Ok<DoorState>, ProblemHttpResult>> SignIn(SignInRequest said, HttpContext http)
     {
-        if (Guess(http, said.Passphrase) is { } refused) return refused;
+        if (Guess(http, said.Passphrase) is { } refused)
+            return refused;
         await Admit(http);
         return TypedResults.Ok(new DoorState(settings.IsOpen, true, true));
     }
 
-    private Task Admit(HttpContext http) => http.SignInAsync(
-        new ClaimsPrincipal(new ClaimsIdentity([new Claim(Stamp, StampNow)], CookieAuthenticationDefaults.AuthenticationScheme)), new AuthenticationProperties { IsPersistent = true });
+    private Task Admit(HttpContext http) =>
+        http.SignInAsync(
+            new ClaimsPrincipal(new ClaimsIdentity([new Claim(Stamp, StampNow)], CookieAuthenticationDefaults.AuthenticationScheme)),
+            new AuthenticationProperties { IsPersistent = true }
+        );
 
     /// <summary>Null when the passphrase is right. Only wrong guesses count.</summary>
     private ProblemHttpResult? Guess(HttpContext http, string? said)
@@ -137,17 +185,37 @@ internal sealed class Doorkeeper : IDisposable
         if (guesses.GetStatistics(who) is { CurrentAvailablePermits: 0 })
         {
             http.Response.Headers.RetryAfter = ((int)WrongWithin.TotalSeconds).ToString(CultureInfo.InvariantCulture);
-            return TypedResults.Problem($"There were {MostWrong} wrong ones. Wait five minutes.", statusCode: 429, title: "Too many guesses");
+            return TypedResults.Problem(
+                $"There were {MostWrong} wrong ones. Wait five minutes.",
+                statusCode: 429,
+                title: "Too many guesses"
+            );
         }
-        if (hash is not null && !string.IsNullOrEmpty(said) && said.Length <= 1_000 && Hasher.VerifyHashedPassword(this, hash, said) != PasswordVerificationResult.Failed) return null;
+        if (
+            hash is not null
+            && !string.IsNullOrEmpty(said)
+            && said.Length <= 1_000
+            && Hasher.VerifyHashedPassword(this, hash, said) != PasswordVerificationResult.Failed
+        )
+            return null;
         using var lease = guesses.AttemptAcquire(who);
-        return TypedResults.Problem("This is not the passphrase.", statusCode: 403, title: "Not the passphrase", extensions: new Dictionary<string, object?> { ["field"] = "passphrase" });
+        return TypedResults.Problem(
+            "This is not the passphrase.",
+            statusCode: 403,
+            title: "Not the passphrase",
+            extensions: new Dictionary<string, object?> { ["field"] = "passphrase" }
+        );
     }
 
     private async Task<Results<Ok<DoorState>, ProblemHttpResult>> Change(PassphraseRequest said, HttpContext http)
     {
-        if (kept.Get(SettingStore.Passphrase) is not null && Guess(http, said.Present) is { } refused) return refused;
-        if ((said.Next?.Trim().Length ?? 0) < ShortestPassphrase) throw new BadInputException("next", $"A passphrase has at least {ShortestPassphrase} characters; a few words are easiest to keep.");
+        if (kept.Get(SettingStore.Passphrase) is not null && Guess(http, said.Present) is { } refused)
+            return refused;
+        if ((said.Next?.Trim().Length ?? 0) < ShortestPassphrase)
+            throw new BadInputException(
+                "next",
+                $"A passphrase has at least {ShortestPassphrase} characters; a few words are easiest to keep."
+            );
         kept.Set(SettingStore.Passphrase, Hasher.HashPassword(this, Check.Length("next", said.Next, 1_000)));
         await Admit(http);
         return TypedResults.Ok(new DoorState(settings.IsOpen, true, true));

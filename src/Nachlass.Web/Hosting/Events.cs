@@ -27,14 +27,17 @@ internal sealed class Events : IDisposable
     private void Tell(Committed done)
     {
         var changed = new Changed(done.Command, done.What, [.. done.Rows.Select(r => r.Table).Distinct()]);
-        lock (gate) foreach (var listener in listeners) listener.Writer.TryWrite(changed);
+        lock (gate)
+            foreach (var listener in listeners)
+                listener.Writer.TryWrite(changed);
     }
 
     /// <summary>What changes from now on, with a beat in between so that a dead line is noticed.</summary>
     public async IAsyncEnumerable<SseItem<Changed?>> Listen([EnumeratorCancellation] CancellationToken cancel)
     {
         var own = Channel.CreateBounded<Changed>(new BoundedChannelOptions(100) { FullMode = BoundedChannelFullMode.DropOldest });
-        lock (gate) listeners.Add(own);
+        lock (gate)
+            listeners.Add(own);
         try
         {
             yield return new SseItem<Changed?>(null, "beat");
@@ -46,7 +49,8 @@ internal sealed class Events : IDisposable
         }
         finally
         {
-            lock (gate) listeners.Remove(own);
+            lock (gate)
+                listeners.Remove(own);
         }
     }
 
@@ -54,8 +58,14 @@ internal sealed class Events : IDisposable
     {
         using var beat = CancellationTokenSource.CreateLinkedTokenSource(cancel);
         beat.CancelAfter(Beat);
-        try { return await reader.ReadAsync(beat.Token); }
-        catch (OperationCanceledException) { return null; }
+        try
+        {
+            return await reader.ReadAsync(beat.Token);
+        }
+        catch (OperationCanceledException)
+        {
+            return null;
+        }
     }
 
     public void Dispose() => papers.Written -= Tell;

@@ -17,13 +17,17 @@ internal sealed class Keys(CaptureKeyStore keys) : IDisposable
     private static readonly object Found = new();
 
     private readonly PartitionedRateLimiter<string> pace = PartitionedRateLimiter.Create<string, string>(who =>
-        RateLimitPartition.GetTokenBucketLimiter(who, _ => new TokenBucketRateLimiterOptions
-        {
-            TokenLimit = EachMinute,
-            TokensPerPeriod = EachMinute,
-            ReplenishmentPeriod = TimeSpan.FromMinutes(1),
-            QueueLimit = 0,
-        }));
+        RateLimitPartition.GetTokenBucketLimiter(
+            who,
+            _ => new TokenBucketRateLimiterOptions
+            {
+                TokenLimit = EachMinute,
+                TokensPerPeriod = EachMinute,
+                ReplenishmentPeriod = TimeSpan.FromMinutes(1),
+                QueueLimit = 0,
+            }
+        )
+    );
 
     public async Task Let(HttpContext http, RequestDelegate next)
     {
@@ -41,12 +45,22 @@ internal sealed class Keys(CaptureKeyStore keys) : IDisposable
         {
             var wait = lease.TryGetMetadata(MetadataName.RetryAfter, out var after) ? (int)Math.Ceiling(after.TotalSeconds) : 60;
             http.Response.Headers.RetryAfter = wait.ToString(CultureInfo.InvariantCulture);
-            await Refuse(http, 429, "Too fast", $"A key may add {EachMinute} times a minute. Try again in {wait} seconds; nothing was added.");
+            await Refuse(
+                http,
+                429,
+                "Too fast",
+                $"A key may add {EachMinute} times a minute. Try again in {wait} seconds; nothing was added."
+            );
         }
         else if (key is null)
         {
             http.Response.Headers.WWWAuthenticate = "Bearer";
-            await Refuse(http, 401, "No such key", "This capture key is unknown or was withdrawn. Make one in Nachlass: the menu at the top right, Keys for other programs.");
+            await Refuse(
+                http,
+                401,
+                "No such key",
+                "This capture key is unknown or was withdrawn. Make one in Nachlass: the menu at the top right, Keys for other programs."
+            );
         }
         else if (!HttpMethods.IsPost(http.Request.Method) || (http.Request.Path != "/api/capture" && http.Request.Path != "/api/clips"))
             await Refuse(http, 403, "Adding only", "A capture key may only add, with POST /api/capture or /api/clips.");

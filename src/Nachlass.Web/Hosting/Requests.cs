@@ -5,7 +5,8 @@ using Nachlass.Store.Papers;
 
 namespace Nachlass.Web.Hosting;
 
-/// <summary>What every command takes from its request besides its body: the key that makes a retry harmless, and the response that says its number.</summary>
+/// <summary>What every command takes from its request besides its body: the key that makes a retry harmless, and the response that says its
+/// number.</summary>
 public sealed class Request(HttpContext http)
 {
     public const string KeyHeader = "Idempotency-Key";
@@ -22,7 +23,8 @@ public sealed class Request(HttpContext http)
     {
         get
         {
-            if (!http.Request.Headers.TryGetValue(KeyHeader, out var keys)) return Store.Papers.Once.Unkeyed;
+            if (!http.Request.Headers.TryGetValue(KeyHeader, out var keys))
+                return Store.Papers.Once.Unkeyed;
             var key = Check.Text(KeyHeader, keys.ToString(), LongestKey);
             return new Once(key, $"{http.Request.Method} {http.Request.Path}");
         }
@@ -32,8 +34,10 @@ public sealed class Request(HttpContext http)
     public int? Based(int? version)
     {
         var match = http.Request.Headers.IfMatch.ToString().Trim().Trim('"');
-        if (match.Length == 0) return version;
-        return int.TryParse(match, NumberStyles.None, CultureInfo.InvariantCulture, out var read) ? read
+        if (match.Length == 0)
+            return version;
+        return int.TryParse(match, NumberStyles.None, CultureInfo.InvariantCulture, out var read)
+            ? read
             : throw new BadInputException("If-Match", "If-Match holds the version as \"3\".");
     }
 
@@ -62,7 +66,8 @@ public sealed class Request(HttpContext http)
 }
 
 /// <summary>A word in an address that stands for one value of an enum, in any case.</summary>
-public readonly record struct Word<T>(T Value) where T : struct, Enum
+public readonly record struct Word<T>(T Value)
+    where T : struct, Enum
 {
     public static bool TryParse(string? text, out Word<T> word)
     {

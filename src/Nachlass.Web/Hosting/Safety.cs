@@ -24,7 +24,8 @@ internal static class Safety
     private static bool IsForeign(HttpRequest request)
     {
         var origin = request.Headers.Origin.ToString();
-        if (origin.Length > 0) return !string.Equals(origin, $"{request.Scheme}://{request.Host}", StringComparison.OrdinalIgnoreCase);
+        if (origin.Length > 0)
+            return !string.Equals(origin, $"{request.Scheme}://{request.Host}", StringComparison.OrdinalIgnoreCase);
         return request.Headers["Sec-Fetch-Site"].ToString() is "cross-site" or "same-site";
     }
 
@@ -33,7 +34,8 @@ internal static class Safety
         var nonce = Convert.ToBase64String(RandomNumberGenerator.GetBytes(16));
         http.Items[NonceMark] = nonce;
         var headers = http.Response.Headers;
-        headers.ContentSecurityPolicy = "default-src 'none'; script-src 'self'; "
+        headers.ContentSecurityPolicy =
+            "default-src 'none'; script-src 'self'; "
             + $"style-src 'self' 'nonce-{nonce}'; font-src 'self'; img-src 'self' data: blob:; connect-src 'self'; "
             + "base-uri 'none'; form-action 'self'; frame-ancestors 'none'; manifest-src 'self'";
         headers.XContentTypeOptions = "nosniff";
@@ -41,25 +43,34 @@ internal static class Safety
         // A clipped page opened this one and sends it its text; everywhere else nothing that opened us keeps a hold on us.
         headers["Cross-Origin-Opener-Policy"] = http.Request.Path == "/clip" ? "unsafe-none" : "same-origin";
         headers["Cross-Origin-Resource-Policy"] = "same-origin";
-        if (http.Request.Path.StartsWithSegments("/api")) headers.CacheControl = "no-store";
+        if (http.Request.Path.StartsWithSegments("/api"))
+            headers.CacheControl = "no-store";
         await next(http);
     }
 
     /// <summary>Serves the built front end's files as they are; before routing, which would take their addresses for screens.</summary>
     public static void UseFrontEndFiles(WebApplication app, string root)
     {
-        if (!Directory.Exists(root)) return;
-        app.UseStaticFiles(new StaticFileOptions
-        {
-            FileProvider = new PhysicalFileProvider(root),
-            ContentTypeProvider = new Microsoft.AspNetCore.StaticFiles.FileExtensionContentTypeProvider { Mappings = { [".webmanifest"] = "application/manifest+json" } },
-            OnPrepareResponse = file =>
+        if (!Directory.Exists(root))
+            return;
+        app.UseStaticFiles(
+            new StaticFileOptions
             {
-                // Built files carry a hash of their content in their name.
-                if (file.File.Name == "phone-worker.js") file.Context.Response.Headers.CacheControl = "no-cache";
-                if (file.Context.Request.Path.StartsWithSegments("/assets")) file.Context.Response.Headers.CacheControl = "public, max-age=31536000, immutable";
-            },
-        });
+                FileProvider = new PhysicalFileProvider(root),
+                ContentTypeProvider = new Microsoft.AspNetCore.StaticFiles.FileExtensionContentTypeProvider
+                {
+                    Mappings = { [".webmanifest"] = "application/manifest+json" },
+                },
+                OnPrepareResponse = file =>
+                {
+                    // Built files carry a hash of their content in their name.
+                    if (file.File.Name == "phone-worker.js")
+                        file.Context.Response.Headers.CacheControl = "no-cache";
+                    if (file.Context.Request.Path.StartsWithSegments("/assets"))
+                        file.Context.Response.Headers.CacheControl = "public, max-age=31536000, immutable";
+                },
+            }
+        );
     }
 
     /// <summary>Serves the front end's page for every address that is a screen.</summary>
@@ -74,15 +85,25 @@ internal static class Safety
         }
         var page = File.ReadAllText(Path.Combine(root, "index.html"));
         var phone = File.ReadAllText(Path.Combine(root, "phone.html"));
-        app.MapGet("/c", (HttpContext http) =>
-        {
-            http.Response.Headers.CacheControl = "no-store";
-            return Results.Content(phone, "text/html; charset=utf-8");
-        }).ExcludeFromDescription();
-        app.MapFallback("{**screen}", (HttpContext http) =>
-        {
-            http.Response.Headers.CacheControl = "no-store";
-            return Results.Content(page.Replace(NonceMark, (string)http.Items[NonceMark]!, StringComparison.Ordinal), "text/html; charset=utf-8");
-        });
+        app.MapGet(
+                "/c",
+                (HttpContext http) =>
+                {
+                    http.Response.Headers.CacheControl = "no-store";
+                    return Results.Content(phone, "text/html; charset=utf-8");
+                }
+            )
+            .ExcludeFromDescription();
+        app.MapFallback(
+            "{**screen}",
+            (HttpContext http) =>
+            {
+                http.Response.Headers.CacheControl = "no-store";
+                return Results.Content(
+                    page.Replace(NonceMark, (string)http.Items[NonceMark]!, StringComparison.Ordinal),
+                    "text/html; charset=utf-8"
+                );
+            }
+        );
     }
 }

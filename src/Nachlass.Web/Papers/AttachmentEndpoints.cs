@@ -13,29 +13,53 @@ internal static class AttachmentEndpoints
 {
     public static void MapAttachments(this RouteGroupBuilder api)
     {
-        api.MapGet("/attachments/{kind}/{number:int}", (Word<ThingKind> kind, int number, AttachmentStore attachments) => TypedResults.Ok(attachments.Of(new Reference(kind.Value, number))));
+        api.MapGet(
+            "/attachments/{kind}/{number:int}",
+            (Word<ThingKind> kind, int number, AttachmentStore attachments) =>
+                TypedResults.Ok(attachments.Of(new Reference(kind.Value, number)))
+        );
         api.MapPost("/attachments/{kind}/{number:int}", Add).WithMetadata(new RequestSizeLimitAttribute(Attachment.MostBytes + (1 << 20)));
-        api.MapPatch("/attachments/{number}", (AttachmentNumber number, AttachmentChange change, AttachmentStore attachments, Request request) =>
-            request.Ok(attachments.Edit(number, request.Based(change.Version), change.Name, change.Why, request.Once)));
-        api.MapDelete("/attachments/{number}", (AttachmentNumber number, AttachmentStore attachments, Request request) => request.Ok(attachments.Remove(number, request.Once)));
+        api.MapPatch(
+            "/attachments/{number}",
+            (AttachmentNumber number, AttachmentChange change, AttachmentStore attachments, Request request) =>
+                request.Ok(attachments.Edit(number, request.Based(change.Version), change.Name, change.Why, request.Once))
+        );
+        api.MapDelete(
+            "/attachments/{number}",
+            (AttachmentNumber number, AttachmentStore attachments, Request request) => request.Ok(attachments.Remove(number, request.Once))
+        );
         api.MapGet("/attachments/{number}/content", Content).Produces(200, contentType: "application/octet-stream");
     }
 
     /// <summary>The body is the file itself; its name is percent-encoded in the query.</summary>
-    private static async Task<Created<Attachment>> Add(Word<ThingKind> kind, int number, HttpContext http, AttachmentStore attachments, Request request, string? name = null, string? why = null)
+    private static async Task<Created<Attachment>> Add(
+        Word<ThingKind> kind,
+        int number,
+        HttpContext http,
+        AttachmentStore attachments,
+        Request request,
+        string? name = null,
+        string? why = null
+    )
     {
         await using var file = await Bodies.ToFile(http);
-        return request.Created(attachments.Add(new Reference(kind.Value, number), name, file, why, request.Once), $"/api/attachments/{kind.Value}/{number}");
+        return request.Created(
+            attachments.Add(new Reference(kind.Value, number), name, file, why, request.Once),
+            $"/api/attachments/{kind.Value}/{number}"
+        );
     }
 
-    /// <summary>The file. Only pictures are shown in place; anything else is a download, so that nothing a stranger wrote runs as a page of ours.</summary>
+    /// <summary>The file. Only pictures are shown in place; anything else is a download, so that nothing a stranger wrote runs as a page of
+    /// ours.</summary>
     private static FileStreamHttpResult Content(AttachmentNumber number, AttachmentStore attachments, FileShelf shelf, HttpContext http)
     {
         var attachment = attachments.Get(number);
         http.Response.Headers.ContentSecurityPolicy = "default-src 'none'; sandbox";
         http.Response.Headers.CacheControl = "private, max-age=31536000, immutable";
         var content = shelf.Open(attachment.Hash);
-        return attachment.IsPicture ? TypedResults.Stream(content, attachment.Type) : TypedResults.Stream(content, "application/octet-stream", attachment.Name);
+        return attachment.IsPicture
+            ? TypedResults.Stream(content, attachment.Type)
+            : TypedResults.Stream(content, "application/octet-stream", attachment.Name);
     }
 }
 
@@ -45,7 +69,14 @@ internal static class Bodies
     /// <summary>The body as a file that is gone when it is closed.</summary>
     public static async Task<FileStream> ToFile(HttpContext http)
     {
-        var file = new FileStream(Path.GetTempFileName(), FileMode.Open, FileAccess.ReadWrite, FileShare.None, 81_920, FileOptions.DeleteOnClose);
+        var file = new FileStream(
+            Path.GetTempFileName(),
+            FileMode.Open,
+            FileAccess.ReadWrite,
+            FileShare.None,
+            81_920,
+            FileOptions.DeleteOnClose
+        );
         try
         {
             await http.Request.Body.CopyToAsync(file, http.RequestAborted);

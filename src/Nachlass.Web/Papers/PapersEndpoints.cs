@@ -28,9 +28,15 @@ internal static class PapersEndpoints
         api.MapGet("/find", (FindStore find, string? query = null) => TypedResults.Ok(find.Find(query)));
         api.MapGet("/go", (FindStore find, string name) => TypedResults.Ok(new Destination(find.AddressOf(name))));
         api.MapGet("/commands", (HistoryStore history) => TypedResults.Ok(history.Latest()));
-        api.MapPost("/commands/{number}/undo", (CommandNumber number, HistoryStore history, Request request) => request.Ok(history.Undo(number, request.Once)));
+        api.MapPost(
+            "/commands/{number}/undo",
+            (CommandNumber number, HistoryStore history, Request request) => request.Ok(history.Undo(number, request.Once))
+        );
         api.MapGet("/papers/export", TakeOut).Produces(200, contentType: Zip);
-        api.MapPost("/papers/import", BringIn).WithMetadata(new RequestSizeLimitAttribute(ImportLimit)).Accepts<Stream>(Zip).Produces<BroughtIn>();
+        api.MapPost("/papers/import", BringIn)
+            .WithMetadata(new RequestSizeLimitAttribute(ImportLimit))
+            .Accepts<Stream>(Zip)
+            .Produces<BroughtIn>();
         api.MapGet("/events", Listen).ExcludeFromDescription();
     }
 
@@ -38,7 +44,14 @@ internal static class PapersEndpoints
     private static FileStreamHttpResult TakeOut(ImageStore images, PapersFile papers, FileShelf shelf)
     {
         // Written to a file of its own first, so that a failure is an answer and not half a zip.
-        var file = new FileStream(Path.GetTempFileName(), FileMode.Open, FileAccess.ReadWrite, FileShare.None, 81_920, FileOptions.DeleteOnClose);
+        var file = new FileStream(
+            Path.GetTempFileName(),
+            FileMode.Open,
+            FileAccess.ReadWrite,
+            FileShare.None,
+            81_920,
+            FileOptions.DeleteOnClose
+        );
         PapersZip.Write(images.Take(), file, shelf.Open);
         file.Position = 0;
         return TypedResults.Stream(file, Zip, $"papers-{papers.Today:yyyy-MM-dd}.zip");
@@ -49,7 +62,14 @@ internal static class PapersEndpoints
     {
         if (http.Request.ContentType?.StartsWith(Zip, StringComparison.OrdinalIgnoreCase) != true)
             throw new BadInputException("Content-Type", $"The zip is sent as the body, with the content type {Zip}.");
-        await using var file = new FileStream(Path.GetTempFileName(), FileMode.Open, FileAccess.ReadWrite, FileShare.None, 81_920, FileOptions.DeleteOnClose);
+        await using var file = new FileStream(
+            Path.GetTempFileName(),
+            FileMode.Open,
+            FileAccess.ReadWrite,
+            FileShare.None,
+            81_920,
+            FileOptions.DeleteOnClose
+        );
         await http.Request.Body.CopyToAsync(file, http.RequestAborted);
         file.Position = 0;
         return request.Ok(images.Put(PapersZip.Read(file, content => shelf.Keep(content).Hash), request.Once));

@@ -12,7 +12,10 @@ internal static class PlanEndpoints
     public static void MapPlan(this RouteGroupBuilder api)
     {
         api.MapGet("/cadences", (CadenceStore cadences) => TypedResults.Ok(cadences.List()));
-        api.MapPut("/cadences/{format}", (string format, CadenceRequest cadence, CadenceStore cadences, Request request) =>
-            request.Ok(cadences.Set(format, cadence.Rule, cadence.From, request.Once)));
+        api.MapPut(
+            "/cadences/{format}",
+            (string format, CadenceRequest cadence, CadenceStore cadences, Request request) =>
+                request.Ok(cadences.Set(format, cadence.Rule, cadence.From, request.Once))
+        );
     }
 }

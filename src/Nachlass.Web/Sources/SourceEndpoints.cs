@@ -42,25 +42,55 @@ internal static class SourceEndpoints
         api.MapPost("/sources", Add).WithMetadata(limit);
         api.MapGet("/sources/{number}", Get);
         api.MapGet("/sources/{number}/opened", (SourceNumber number, SourceStore sources) => TypedResults.Ok(sources.Open(number)));
-        api.MapPatch("/sources/{number}", (SourceNumber number, SourceChange change, SourceStore sources, Request request) =>
-            request.Ok(sources.Edit(number, change with { Version = request.Based(change.Version) }, request.Once))).WithMetadata(limit);
+        api.MapPatch(
+                "/sources/{number}",
+                (SourceNumber number, SourceChange change, SourceStore sources, Request request) =>
+                    request.Ok(sources.Edit(number, change with { Version = request.Based(change.Version) }, request.Once))
+            )
+            .WithMetadata(limit);
         api.MapPost("/sources/{number}/passages", AddPassage).WithMetadata(limit);
-        api.MapPost("/sources/{number}/comments", (SourceNumber number, AnswerRequest said, SourceStore sources, Request request) =>
-            request.Ok(sources.Answer(number, said.Question, said.Answer, request.Once)));
+        api.MapPost(
+            "/sources/{number}/comments",
+            (SourceNumber number, AnswerRequest said, SourceStore sources, Request request) =>
+                request.Ok(sources.Answer(number, said.Question, said.Answer, request.Once))
+        );
         api.MapGet("/sources/forms", () => TypedResults.Ok(SourceForms.All));
         api.MapGet("/sources/questions", (SourceStore sources) => TypedResults.Ok(sources.Questions()));
-        api.MapPut("/sources/questions", (QuestionsRequest asked, SourceStore sources, Request request) => request.Ok(sources.SetQuestions(asked.Questions ?? [], request.Once)));
+        api.MapPut(
+            "/sources/questions",
+            (QuestionsRequest asked, SourceStore sources, Request request) =>
+                request.Ok(sources.SetQuestions(asked.Questions ?? [], request.Once))
+        );
         api.MapGet("/sources/new", (SourceStore sources) => TypedResults.Ok<IReadOnlyList<int>>([.. sources.New().Select(n => n.Value)]));
-        api.MapPost("/sources/{number}/review", (SourceNumber number, ReviewRequest review, SourceStore sources, Request request) =>
-            request.Ok(sources.Review(number, review.Keep, review.Without ?? [], request.Once)));
-        api.MapGet("/sources/{number}/transcript", (SourceNumber number, TranscriptStore transcripts) => TypedResults.Ok(transcripts.Lines(number)));
+        api.MapPost(
+            "/sources/{number}/review",
+            (SourceNumber number, ReviewRequest review, SourceStore sources, Request request) =>
+                request.Ok(sources.Review(number, review.Keep, review.Without ?? [], request.Once))
+        );
+        api.MapGet(
+            "/sources/{number}/transcript",
+            (SourceNumber number, TranscriptStore transcripts) => TypedResults.Ok(transcripts.Lines(number))
+        );
         api.MapPut("/sources/{number}/transcript", WriteTranscript).WithMetadata(limit);
-        api.MapPost("/sources/{number}/transcript/passages", (SourceNumber number, LinesRequest lines, TranscriptStore transcripts, Request request) =>
-            request.Ok(transcripts.KeepPassage(number, lines.First, lines.Last, request.Once)));
-        api.MapGet("/bibliography", (SourceStore sources, TopicNumber? topic = null, PieceNumber? piece = null) => TypedResults.Ok(sources.Bibliography(topic, piece)));
+        api.MapPost(
+            "/sources/{number}/transcript/passages",
+            (SourceNumber number, LinesRequest lines, TranscriptStore transcripts, Request request) =>
+                request.Ok(transcripts.KeepPassage(number, lines.First, lines.Last, request.Once))
+        );
+        api.MapGet(
+            "/bibliography",
+            (SourceStore sources, TopicNumber? topic = null, PieceNumber? piece = null) =>
+                TypedResults.Ok(sources.Bibliography(topic, piece))
+        );
     }
 
-    private static Ok<Paged<Source>> Sources(LibraryStore library, string? query = null, TopicNumber? topic = null, bool trashed = false, int page = 1)
+    private static Ok<Paged<Source>> Sources(
+        LibraryStore library,
+        string? query = null,
+        TopicNumber? topic = null,
+        bool trashed = false,
+        int page = 1
+    )
     {
         var found = library.List(new LibraryQuery(query, trashed ? InState.Trashed : InState.All, null, Sources: true, topic, null, page));
         return TypedResults.Ok(new Paged<Source>([.. found.Items.Select(e => e.Source!)], found.Total, found.Page, found.PageSize));
@@ -79,13 +109,26 @@ internal static class SourceEndpoints
     }
 
     /// <exception cref="BadInputException">There is not one time in it.</exception>
-    private static Ok<TranscriptWritten> WriteTranscript(SourceNumber number, TranscriptRequest transcript, TranscriptStore transcripts, Request request)
+    private static Ok<TranscriptWritten> WriteTranscript(
+        SourceNumber number,
+        TranscriptRequest transcript,
+        TranscriptStore transcripts,
+        Request request
+    )
     {
         var read = Transcripts.Read(Check.Length("transcript", transcript.Text, SourceLimit));
         if (read.Lines.Count == 0 && !string.IsNullOrWhiteSpace(transcript.Text))
-            throw new BadInputException("transcript", "There is no time in it, such as 12:40 before a line. A transcript is WebVTT, SubRip, or lines that begin with a time.");
+            throw new BadInputException(
+                "transcript",
+                "There is no time in it, such as 12:40 before a line. A transcript is WebVTT, SubRip, or lines that begin with a time."
+            );
         var done = transcripts.Write(number, read.Lines, request.Once);
-        return request.Ok(new Done<TranscriptWritten>(done.Command, new TranscriptWritten(done.Answer, [.. read.Unread.Select(u => new UnreadLine(u.Line, u.Reason, u.Raw))])));
+        return request.Ok(
+            new Done<TranscriptWritten>(
+                done.Command,
+                new TranscriptWritten(done.Answer, [.. read.Unread.Select(u => new UnreadLine(u.Line, u.Reason, u.Raw))])
+            )
+        );
     }
 
     private static Created<Slip> AddPassage(SourceNumber number, NewPassage passage, SourceStore sources, Request request)

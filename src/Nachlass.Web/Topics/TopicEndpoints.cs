@@ -27,23 +27,58 @@ internal static class TopicEndpoints
         api.MapGet("/topics", (TopicStore topics) => TypedResults.Ok(topics.List()));
         api.MapPost("/topics", Add);
         api.MapGet("/topics/{number}", Get);
-        api.MapPatch("/topics/{number}", (TopicNumber number, TopicChange change, TopicStore topics, Request request) =>
-            request.Ok(topics.Edit(number, change with { Version = request.Based(change.Version) }, request.Once)));
-        api.MapPost("/topics/{number}/merge", (TopicNumber number, MergeRequest merge, TopicStore topics, Request request) =>
-            request.Ok(topics.Merge(number, merge.Into, request.Once)));
+        api.MapPatch(
+            "/topics/{number}",
+            (TopicNumber number, TopicChange change, TopicStore topics, Request request) =>
+                request.Ok(topics.Edit(number, change with { Version = request.Based(change.Version) }, request.Once))
+        );
+        api.MapPost(
+            "/topics/{number}/merge",
+            (TopicNumber number, MergeRequest merge, TopicStore topics, Request request) =>
+                request.Ok(topics.Merge(number, merge.Into, request.Once))
+        );
         api.MapGet("/topics/near-names", (TopicStore topics) => TypedResults.Ok(topics.MayBeOne()));
-        api.MapPost("/topics/{number}/apart/{other}", (TopicNumber number, TopicNumber other, TopicStore topics, Request request) => request.Ok(topics.KeepApart(number, other, request.Once)));
+        api.MapPost(
+            "/topics/{number}/apart/{other}",
+            (TopicNumber number, TopicNumber other, TopicStore topics, Request request) =>
+                request.Ok(topics.KeepApart(number, other, request.Once))
+        );
         api.MapGet("/topics/together", (TopicStore topics) => TypedResults.Ok(topics.GoTogether()));
         api.MapGet("/topics/coverage", (CoverageStore coverage, TopicNumber? axis = null) => TypedResults.Ok(coverage.Map(axis)));
-        api.MapGet("/topics/words", (CoverageStore coverage, Word<WordsIn>? of = null, TopicNumber? topic = null, int months = 18) => TypedResults.Ok(coverage.Words(of?.Value ?? WordsIn.Sources, topic, months)));
+        api.MapGet(
+            "/topics/words",
+            (CoverageStore coverage, Word<WordsIn>? of = null, TopicNumber? topic = null, int months = 18) =>
+                TypedResults.Ok(coverage.Words(of?.Value ?? WordsIn.Sources, topic, months))
+        );
         api.MapGet("/topics/{number}/digest", (TopicNumber number, DigestStore digests) => TypedResults.Ok(digests.Get(number)));
-        api.MapPatch("/topics/{number}/digest", (TopicNumber number, DigestChange change, DigestStore digests, Request request) => request.Ok(digests.Edit(number, change, request.Once)));
+        api.MapPatch(
+            "/topics/{number}/digest",
+            (TopicNumber number, DigestChange change, DigestStore digests, Request request) =>
+                request.Ok(digests.Edit(number, change, request.Once))
+        );
         api.MapPost("/topics/{number}/digest/piece", IntoPiece);
         api.MapGet("/exports/digests/{number}.md", Export).Produces<string>(200, "text/markdown");
-        api.MapGet("/mentions/{kind}/{number}", (Word<ThingKind> kind, int number, MentionStore mentions, string section = "") => TypedResults.Ok(mentions.Of(new Reference(kind.Value, number), section)));
-        api.MapPost("/mentions/{kind}/{number}/link", (Word<ThingKind> kind, int number, LinkRequest link, MentionStore mentions, Request request) =>
-            request.Ok(mentions.Link(new Reference(kind.Value, number), link.Section ?? "", new Reference(link.InKind, link.InNumber), request.Once)));
-        api.MapGet("/links/{kind}/{number}", (Word<ThingKind> kind, int number, MentionStore mentions) => TypedResults.Ok(mentions.From(new Reference(kind.Value, number))));
+        api.MapGet(
+            "/mentions/{kind}/{number}",
+            (Word<ThingKind> kind, int number, MentionStore mentions, string section = "") =>
+                TypedResults.Ok(mentions.Of(new Reference(kind.Value, number), section))
+        );
+        api.MapPost(
+            "/mentions/{kind}/{number}/link",
+            (Word<ThingKind> kind, int number, LinkRequest link, MentionStore mentions, Request request) =>
+                request.Ok(
+                    mentions.Link(
+                        new Reference(kind.Value, number),
+                        link.Section ?? "",
+                        new Reference(link.InKind, link.InNumber),
+                        request.Once
+                    )
+                )
+        );
+        api.MapGet(
+            "/links/{kind}/{number}",
+            (Word<ThingKind> kind, int number, MentionStore mentions) => TypedResults.Ok(mentions.From(new Reference(kind.Value, number)))
+        );
         api.MapGet("/links/offers", (MentionStore mentions, string? begun = null) => TypedResults.Ok(mentions.Offers(begun)));
     }
 
@@ -68,7 +103,29 @@ internal static class TopicEndpoints
     private static FileContentHttpResult Export(TopicNumber number, DigestStore digests)
     {
         var digest = digests.Get(number);
-        return TypedResults.File(System.Text.Encoding.UTF8.GetBytes(DigestFile.Write(digest.Name, digest.Intro,
-            digest.Themes.Select(t => (t.Name, t.Lines.Select(l => new DigestFileLine(l.Slip, l.Shown, l.Creators, l.Date, l.SourceTitle, l.Locator, [.. l.Against.Select(a => a.Slip)])))))), "text/markdown; charset=utf-8", $"digest {digest.Name}.md");
+        return TypedResults.File(
+            System.Text.Encoding.UTF8.GetBytes(
+                DigestFile.Write(
+                    digest.Name,
+                    digest.Intro,
+                    digest.Themes.Select(t =>
+                        (
+                            t.Name,
+                            t.Lines.Select(l => new DigestFileLine(
+                                l.Slip,
+                                l.Shown,
+                                l.Creators,
+                                l.Date,
+                                l.SourceTitle,
+                                l.Locator,
+                                [.. l.Against.Select(a => a.Slip)]
+                            ))
+                        )
+                    )
+                )
+            ),
+            "text/markdown; charset=utf-8",
+            $"digest {digest.Name}.md"
+        );
     }
 }

@@ -26,11 +26,30 @@ public class DraftTextTests
     [Fact]
     public void Nothing_is_lost_in_taking_apart_and_putting_together()
     {
-        var piece = Some.Of("## A\n", "### B\n", "text\n", "\n", "```\n", "## C", " ## D\n", "#\n", "x", "\r\n", "~~~\n", "###### deep ##\n");
-        piece.List[0, 40].Select(string.Concat).Sample(text =>
-        {
-            var (lead, parts) = DraftText.Split(text);
-            return DraftText.Compose(lead, parts) == text;
-        }, iter: 3_000);
+        var piece = Some.Of(
+            "## A\n",
+            "### B\n",
+            "text\n",
+            "\n",
+            "```\n",
+            "## C",
+            " ## D\n",
+            "#\n",
+            "x",
+            "\r\n",
+            "~~~\n",
+            "###### deep ##\n"
+        );
+        piece
+            .List[0, 40]
+            .Select(string.Concat)
+            .Sample(
+                text =>
+                {
+                    var (lead, parts) = DraftText.Split(text);
+                    return DraftText.Compose(lead, parts) == text;
+                },
+                iter: 3_000
+            );
     }
 }

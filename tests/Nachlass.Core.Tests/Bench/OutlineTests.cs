@@ -10,7 +10,10 @@ public class OutlineTests
     private static Outline Of(string text)
     {
         var (lead, parts) = DraftText.Split(text);
-        return new Outline(lead, [.. parts.Select((part, i) => new Section(SectionNumber.Of(i + 1), part, 100 * (i + 1), $"beat {i + 1}"))]);
+        return new Outline(
+            lead,
+            [.. parts.Select((part, i) => new Section(SectionNumber.Of(i + 1), part, 100 * (i + 1), $"beat {i + 1}"))]
+        );
     }
 
     private static SectionNumber N(int number) => SectionNumber.Of(number);
@@ -56,12 +59,10 @@ public class OutlineTests
     }
 
     [Fact]
-    public void No_section_is_nested_deeper_than_one_below_its_neighbour() =>
-        Of(Text).Move(N(4), N(1), 3).Sections[0].Depth.ShouldBe(1);
+    public void No_section_is_nested_deeper_than_one_below_its_neighbour() => Of(Text).Move(N(4), N(1), 3).Sections[0].Depth.ShouldBe(1);
 
     [Fact]
-    public void Dropping_a_section_on_its_own_child_leaves_it() =>
-        Of(Text).Move(N(2), N(3), 1).Text.TrimEnd().ShouldBe(Text.TrimEnd());
+    public void Dropping_a_section_on_its_own_child_leaves_it() => Of(Text).Move(N(2), N(3), 1).Text.TrimEnd().ShouldBe(Text.TrimEnd());
 
     [Fact]
     public void Deleting_takes_the_children_and_nothing_else()
@@ -97,7 +98,8 @@ public class OutlineTests
     public void A_heading_rewritten_in_the_draft_is_the_same_section()
     {
         var next = Of(Text).Rewrite(Text.Replace("## One", "## The first", StringComparison.Ordinal));
-        next.Sections[0].ShouldSatisfyAllConditions(s => s.Number.ShouldBe(N(1)), s => s.Title.ShouldBe("The first"), s => s.Beat.ShouldBe("beat 1"));
+        next.Sections[0]
+            .ShouldSatisfyAllConditions(s => s.Number.ShouldBe(N(1)), s => s.Title.ShouldBe("The first"), s => s.Beat.ShouldBe("beat 1"));
     }
 
     [Fact]
@@ -117,8 +119,10 @@ public class OutlineTests
     [Fact]
     public void A_heading_written_in_between_is_new_and_one_taken_away_is_gone()
     {
-        Of(Text).Rewrite(Text.Replace("## Three", "## Between\n\nnew\n\n## Three", StringComparison.Ordinal))
-            .Sections.Select(s => s.Number?.Value).ShouldBe([1, 2, 3, null, 4]);
+        Of(Text)
+            .Rewrite(Text.Replace("## Three", "## Between\n\nnew\n\n## Three", StringComparison.Ordinal))
+            .Sections.Select(s => s.Number?.Value)
+            .ShouldBe([1, 2, 3, null, 4]);
         Of(Text).Rewrite("## One\n\nfirst\n\n## Three\n\nthird\n").Sections.Select(s => s.Number?.Value).ShouldBe([1, 4]);
     }
 
@@ -128,24 +132,28 @@ public class OutlineTests
     {
         var section = Gen.Select(Gen.Int[1, 3], Some.Of("", "text", "two lines\nof it", "ends\n"));
         var move = Gen.Select(Gen.Int[0, 9], Gen.Int[-1, 9], Gen.Int[-2, 7]);
-        Gen.Select(section.List[1, 10], move.List[1, 15]).Sample((sections, moves) =>
-        {
-            var text = string.Concat(sections.Select((s, i) => $"{new string('#', s.Item1 + 1)} S{i}\n\n{s.Item2} w{i}\n\n"));
-            var outline = Of(text);
-            var words = Words(text);
-            foreach (var (what, where, depth) in moves)
-            {
-                var number = N(what % sections.Count + 1);
-                outline = outline.Move(number, where < 0 ? null : N(where % sections.Count + 1), depth);
-                outline.Sections.Select(s => s.Number!.Value.Value).Order().ShouldBe(Enumerable.Range(1, sections.Count));
-                Words(outline.Text).ShouldBe(words);
-                outline.Sections[0].Depth.ShouldBeGreaterThanOrEqualTo(1);
-                // What is kept is what will be read again.
-                var again = outline.Rewrite(outline.Text);
-                again.Sections.Select(s => s.Number).ShouldBe(outline.Sections.Select(s => s.Number));
-                again.Sections.Select(s => s.Depth).ShouldBe(outline.Sections.Select(s => s.Depth));
-            }
-        }, iter: 500);
+        Gen.Select(section.List[1, 10], move.List[1, 15])
+            .Sample(
+                (sections, moves) =>
+                {
+                    var text = string.Concat(sections.Select((s, i) => $"{new string('#', s.Item1 + 1)} S{i}\n\n{s.Item2} w{i}\n\n"));
+                    var outline = Of(text);
+                    var words = Words(text);
+                    foreach (var (what, where, depth) in moves)
+                    {
+                        var number = N(what % sections.Count + 1);
+                        outline = outline.Move(number, where < 0 ? null : N(where % sections.Count + 1), depth);
+                        outline.Sections.Select(s => s.Number!.Value.Value).Order().ShouldBe(Enumerable.Range(1, sections.Count));
+                        Words(outline.Text).ShouldBe(words);
+                        outline.Sections[0].Depth.ShouldBeGreaterThanOrEqualTo(1);
+                        // What is kept is what will be read again.
+                        var again = outline.Rewrite(outline.Text);
+                        again.Sections.Select(s => s.Number).ShouldBe(outline.Sections.Select(s => s.Number));
+                        again.Sections.Select(s => s.Depth).ShouldBe(outline.Sections.Select(s => s.Depth));
+                    }
+                },
+                iter: 500
+            );
 
         static List<string> Words(string text) => [.. text.Split((char[])[' ', '\n', '#'], StringSplitOptions.RemoveEmptyEntries).Order()];
     }

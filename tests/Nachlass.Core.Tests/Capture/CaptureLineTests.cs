@@ -63,7 +63,8 @@ public class CaptureLineTests
     [Fact]
     public void The_writer_can_overrule_the_reading()
     {
-        Overruled("- [ ] Ask Pell", new(Move: false)).ShouldSatisfyAllConditions(r => r.Becomes.ShouldBe(Becomes.Slip), r => r.Text.ShouldBe("Ask Pell"));
+        Overruled("- [ ] Ask Pell", new(Move: false))
+            .ShouldSatisfyAllConditions(r => r.Becomes.ShouldBe(Becomes.Slip), r => r.Text.ShouldBe("Ask Pell"));
         Overruled("- [ ] Ask Pell", new(Kind: SlipKind.Note)).Becomes.ShouldBe(Becomes.Slip);
         Overruled("Ask Pell", new(Move: true)).Becomes.ShouldBe(Becomes.Move);
         Overruled("Is this a note?", new(Kind: SlipKind.Note)).Kind.ShouldBe(SlipKind.Note);
@@ -71,20 +72,22 @@ public class CaptureLineTests
 
     [Fact]
     public void An_address_can_be_a_mention_and_no_source() =>
-        Overruled("Like https://tavle.example but wetter", new(Source: false)).ShouldSatisfyAllConditions(
-            r => r.Becomes.ShouldBe(Becomes.Slip), r => r.Kind.ShouldBe(SlipKind.Note));
+        Overruled("Like https://tavle.example but wetter", new(Source: false))
+            .ShouldSatisfyAllConditions(r => r.Becomes.ShouldBe(Becomes.Slip), r => r.Kind.ShouldBe(SlipKind.Note));
 
     [Fact]
     public void A_tag_that_is_no_topic_stays_a_word()
     {
-        Overruled("Painted on the wall: #toll #ferries", new(Topics: ["ferries"])).ShouldSatisfyAllConditions(
-            r => r.Topics.ShouldBe(["ferries"]), r => r.Text.ShouldBe("Painted on the wall: #toll #ferries"));
+        Overruled("Painted on the wall: #toll #ferries", new(Topics: ["ferries"]))
+            .ShouldSatisfyAllConditions(r => r.Topics.ShouldBe(["ferries"]), r => r.Text.ShouldBe("Painted on the wall: #toll #ferries"));
         Overruled("Paid in bread #tolls #ferries", new(Topics: ["tolls", "ferries"])).Text.ShouldBe("Paid in bread");
     }
 
     [Fact]
     public void Pasted_lines_lose_their_bullets_but_not_their_boxes() =>
-        CaptureLine.Lines("- one\n\n* two\n3. three\n- [ ] four\n  five #ferries \n1789 was dear").ShouldBe(["one", "two", "three", "[ ] four", "five #ferries", "1789 was dear"]);
+        CaptureLine
+            .Lines("- one\n\n* two\n3. three\n- [ ] four\n  five #ferries \n1789 was dear")
+            .ShouldBe(["one", "two", "three", "[ ] four", "five #ferries", "1789 was dear"]);
 
     [Theory]
     [InlineData("call tomorrow", "2026-11-25")]

@@ -6,9 +6,15 @@ namespace Nachlass.Core.Tests.Capture;
 public class DayPlanTests
 {
     private static readonly DateOnly Tuesday = new(2026, 11, 24);
-    private static readonly DayFacts Facts = new(new DateTime(2026, 11, 24, 7, 40, 0), new DateOnly(2026, 9, 4), Waiting: 14, Piece: "The far bank");
+    private static readonly DayFacts Facts = new(
+        new DateTime(2026, 11, 24, 7, 40, 0),
+        new DateOnly(2026, 9, 4),
+        Waiting: 14,
+        Piece: "The far bank"
+    );
 
-    private static IReadOnlyList<SheetBlock> Sheet(DateOnly day, params PlanBlock[] blocks) => new DayPlan(blocks, []).SheetFor(day, Facts, _ => null);
+    private static IReadOnlyList<SheetBlock> Sheet(DateOnly day, params PlanBlock[] blocks) =>
+        new DayPlan(blocks, []).SheetFor(day, Facts, _ => null);
 
     [Fact]
     public void A_block_stands_on_the_days_it_is_for()
@@ -29,11 +35,13 @@ public class DayPlanTests
     public void Blocks_come_in_the_order_of_the_plan_with_what_they_begin_with()
     {
         var plan = new DayPlan(
-        [
-            new(3, BlockKind.Lines, "First thoughts", BlockDays.Every, Size: 4),
-            new(1, BlockKind.Again, "Standing list", BlockDays.Every, "begin here"),
-            new(2, BlockKind.Text, "Today", BlockDays.Every, "{{ weekday }}, {{ days_since_release }} days since the last one"),
-        ], []);
+            [
+                new(3, BlockKind.Lines, "First thoughts", BlockDays.Every, Size: 4),
+                new(1, BlockKind.Again, "Standing list", BlockDays.Every, "begin here"),
+                new(2, BlockKind.Text, "Today", BlockDays.Every, "{{ weekday }}, {{ days_since_release }} days since the last one"),
+            ],
+            []
+        );
         var sheet = plan.SheetFor(Tuesday, Facts, number => number == 1 ? "as it was yesterday" : null);
         sheet.Select(b => b.Kind).ShouldBe([BlockKind.Lines, BlockKind.Again, BlockKind.Text]);
         sheet[0].Size.ShouldBe(4);
@@ -109,7 +117,12 @@ public class RhythmTests
     [Fact]
     public void Ideas_a_day_are_the_mean_of_thirty_days_without_empty_days_off()
     {
-        var ideas = new Dictionary<DateOnly, int> { [Tuesday] = 20, [Tuesday.AddDays(-29)] = 10, [Tuesday.AddDays(-30)] = 99 };
+        var ideas = new Dictionary<DateOnly, int>
+        {
+            [Tuesday] = 20,
+            [Tuesday.AddDays(-29)] = 10,
+            [Tuesday.AddDays(-30)] = 99,
+        };
         Rhythm.Of(DaysBack(), ideas, Tuesday, []).IdeasADay.ShouldBe(1.0);
         // Thirty days back from a Tuesday hold four Saturdays and four Sundays.
         Rhythm.Of(DaysBack(), ideas, Tuesday, [DayOfWeek.Saturday, DayOfWeek.Sunday]).IdeasADay.ShouldBe(1.4);
@@ -120,13 +133,17 @@ public class SheetIdeasTests
 {
     [Fact]
     public void A_paragraph_with_a_topic_is_an_idea() =>
-        SheetIdeas.In("The rain stopped.\n\nThe bell woke the wrong bank #voices\nand the dog.\n\n\nNumber #1 of 3").ShouldBe(["The bell woke the wrong bank #voices\nand the dog."]);
+        SheetIdeas
+            .In("The rain stopped.\n\nThe bell woke the wrong bank #voices\nand the dog.\n\n\nNumber #1 of 3")
+            .ShouldBe(["The bell woke the wrong bank #voices\nand the dog."]);
 
     [Fact]
     public void What_was_lifted_before_is_not_lifted_again()
     {
         SheetIdeas.Changed(["a thought #x"], ["a thought #x"]).ShouldBeEmpty();
-        SheetIdeas.Changed(["a thought, longer now #x", "another #y"], ["a thought #x"]).ShouldBe([("a thought, longer now #x", "a thought #x"), ("another #y", null)]);
+        SheetIdeas
+            .Changed(["a thought, longer now #x", "another #y"], ["a thought #x"])
+            .ShouldBe([("a thought, longer now #x", "a thought #x"), ("another #y", null)]);
         SheetIdeas.Changed(["something else #x"], ["a thought #x"]).ShouldBe([("something else #x", (string?)null)]);
     }
 }

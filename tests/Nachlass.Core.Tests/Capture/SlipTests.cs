@@ -12,5 +12,10 @@ public class SlipTests
     [InlineData(SlipState.Kept, null, false)]
     [InlineData(SlipState.Dropped, null, false)]
     public void What_waits_is_undecided_or_back_from_hold(SlipState state, string? until, bool waits) =>
-        Slip.Waits(state, until is null ? null : DateOnly.Parse(until, System.Globalization.CultureInfo.InvariantCulture), new DateOnly(2026, 11, 24)).ShouldBe(waits);
+        Slip.Waits(
+                state,
+                until is null ? null : DateOnly.Parse(until, System.Globalization.CultureInfo.InvariantCulture),
+                new DateOnly(2026, 11, 24)
+            )
+            .ShouldBe(waits);
 }

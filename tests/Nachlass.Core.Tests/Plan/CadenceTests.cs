@@ -16,7 +16,10 @@ public class CadenceTests
 
     [Fact]
     public void A_month_without_the_day_is_passed_over() =>
-        new Cadence("essay", "FREQ=MONTHLY;BYMONTHDAY=31", new(2026, 10, 31)).Dates(new(2026, 11, 1)).Take(2).ShouldBe([new(2026, 12, 31), new(2027, 1, 31)]);
+        new Cadence("essay", "FREQ=MONTHLY;BYMONTHDAY=31", new(2026, 10, 31))
+            .Dates(new(2026, 11, 1))
+            .Take(2)
+            .ShouldBe([new(2026, 12, 31), new(2027, 1, 31)]);
 
     [Fact]
     public void The_next_open_date_is_the_first_that_nothing_fills()
@@ -30,5 +33,6 @@ public class CadenceTests
     [InlineData("every friday")]
     [InlineData("FREQ=SECONDLY")]
     [InlineData("INTERVAL=2")]
-    public void What_is_no_cadence_is_refused(string rule) => Should.Throw<BadInputException>(() => new Cadence("letter", rule, default).Checked()).Field.ShouldBe("rule");
+    public void What_is_no_cadence_is_refused(string rule) =>
+        Should.Throw<BadInputException>(() => new Cadence("letter", rule, default).Checked()).Field.ShouldBe("rule");
 }

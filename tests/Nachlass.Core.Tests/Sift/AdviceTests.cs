@@ -6,12 +6,15 @@ namespace Nachlass.Core.Tests.Sift;
 
 public class AdviceTests
 {
-    private static (Reference, SlipKind, double) Near(int slip, SlipKind kind, double likeness = 0.3) => (new Reference(ThingKind.Slip, slip), kind, likeness);
+    private static (Reference, SlipKind, double) Near(int slip, SlipKind kind, double likeness = 0.3) =>
+        (new Reference(ThingKind.Slip, slip), kind, likeness);
 
     [Fact]
     public void A_text_that_says_what_it_is_needs_no_neighbours()
     {
-        LikelyKind.Of("Who paid the ferryman?", SlipKind.Idea, [])!.ShouldSatisfyAllConditions(k => k.Kind.ShouldBe(SlipKind.Question), k => k.Figure.ShouldBe(1), k => k.Because.ShouldBeEmpty());
+        LikelyKind
+            .Of("Who paid the ferryman?", SlipKind.Idea, [])!
+            .ShouldSatisfyAllConditions(k => k.Kind.ShouldBe(SlipKind.Question), k => k.Figure.ShouldBe(1), k => k.Because.ShouldBeEmpty());
         LikelyKind.Of("“Flood is not a price.”", SlipKind.Note, [])!.Kind.ShouldBe(SlipKind.Quote);
         LikelyKind.Of("Can we ring it?", SlipKind.Ask, []).ShouldBeNull();
     }
@@ -19,14 +22,32 @@ public class AdviceTests
     [Fact]
     public void Near_slips_of_one_kind_speak_for_it()
     {
-        LikelyKind.Of("the lease forbids rowing", SlipKind.Idea, [Near(1, SlipKind.Takeaway), Near(2, SlipKind.Takeaway), Near(3, SlipKind.Takeaway)])!
+        LikelyKind
+            .Of(
+                "the lease forbids rowing",
+                SlipKind.Idea,
+                [Near(1, SlipKind.Takeaway), Near(2, SlipKind.Takeaway), Near(3, SlipKind.Takeaway)]
+            )!
             .ShouldSatisfyAllConditions(k => k.Kind.ShouldBe(SlipKind.Takeaway), k => k.Because.Count.ShouldBe(3));
         LikelyKind.Of("the lease forbids rowing", SlipKind.Idea, [Near(1, SlipKind.Takeaway), Near(2, SlipKind.Takeaway)]).ShouldBeNull();
-        LikelyKind.Of("the lease forbids rowing", SlipKind.Idea, [Near(1, SlipKind.Takeaway), Near(2, SlipKind.Note), Near(3, SlipKind.Note), Near(4, SlipKind.Takeaway)]).ShouldBeNull();
-        LikelyKind.Of("the lease forbids rowing", SlipKind.Takeaway, [Near(1, SlipKind.Takeaway), Near(2, SlipKind.Takeaway), Near(3, SlipKind.Takeaway)]).ShouldBeNull();
+        LikelyKind
+            .Of(
+                "the lease forbids rowing",
+                SlipKind.Idea,
+                [Near(1, SlipKind.Takeaway), Near(2, SlipKind.Note), Near(3, SlipKind.Note), Near(4, SlipKind.Takeaway)]
+            )
+            .ShouldBeNull();
+        LikelyKind
+            .Of(
+                "the lease forbids rowing",
+                SlipKind.Takeaway,
+                [Near(1, SlipKind.Takeaway), Near(2, SlipKind.Takeaway), Near(3, SlipKind.Takeaway)]
+            )
+            .ShouldBeNull();
     }
 
-    private static FinishedPiece Piece(int words, int days, double likeness = 0.2) => new(PieceNumber.Of(1), "Letter", words, days, likeness);
+    private static FinishedPiece Piece(int words, int days, double likeness = 0.2) =>
+        new(PieceNumber.Of(1), "Letter", words, days, likeness);
 
     [Theory]
     [InlineData(40, 0, 1)]
@@ -34,7 +55,8 @@ public class AdviceTests
     [InlineData(300, 9, 3)]
     [InlineData(1_080, 9, 4)]
     [InlineData(2_400, 40, 5)]
-    public void Effort_is_read_off_words_and_days(int words, int days, int effort) => LikelyEffort.EffortOf(Piece(words, days)).ShouldBe(effort);
+    public void Effort_is_read_off_words_and_days(int words, int days, int effort) =>
+        LikelyEffort.EffortOf(Piece(words, days)).ShouldBe(effort);
 
     [Fact]
     public void The_likest_pieces_weigh_most()
@@ -48,7 +70,9 @@ public class AdviceTests
     public void A_promise_is_the_sum_of_its_terms_and_rises_with_pull_asks_and_quiet()
     {
         var middling = new Prospect(3, 3, 0, 0, 60, true);
-        Promise.Of(middling).ShouldSatisfyAllConditions(p => p.Terms.Sum(t => t.Figure).ShouldBe(p.Figure, 1e-9), p => p.Figure.ShouldBeInRange(0, 1));
+        Promise
+            .Of(middling)
+            .ShouldSatisfyAllConditions(p => p.Terms.Sum(t => t.Figure).ShouldBe(p.Figure, 1e-9), p => p.Figure.ShouldBeInRange(0, 1));
         double Figure(Prospect p) => Promise.Of(p).Figure;
         Figure(middling with { Pull = 5 }).ShouldBeGreaterThan(Figure(middling));
         Figure(middling with { Effort = 5 }).ShouldBeLessThan(Figure(middling));

@@ -26,11 +26,17 @@ public class CalibrationTests
 
     [Fact]
     public void A_higher_score_never_means_less_and_all_stay_within_nought_and_one() =>
-        Gen.Select(Gen.Double[0, 1], Gen.Bool).Array[Calibration.Fewest, 300].Sample(guesses =>
-        {
-            var learnt = Calibration.From(guesses);
-            var figures = Enumerable.Range(0, 101).Select(i => learnt.Of(i / 100.0)).ToList();
-            figures.ShouldAllBe(f => f >= 0 && f <= 1);
-            for (var i = 1; i < figures.Count; i++) figures[i].ShouldBeGreaterThanOrEqualTo(figures[i - 1] - 1e-9);
-        }, iter: 200);
+        Gen.Select(Gen.Double[0, 1], Gen.Bool)
+            .Array[Calibration.Fewest, 300]
+            .Sample(
+                guesses =>
+                {
+                    var learnt = Calibration.From(guesses);
+                    var figures = Enumerable.Range(0, 101).Select(i => learnt.Of(i / 100.0)).ToList();
+                    figures.ShouldAllBe(f => f >= 0 && f <= 1);
+                    for (var i = 1; i < figures.Count; i++)
+                        figures[i].ShouldBeGreaterThanOrEqualTo(figures[i - 1] - 1e-9);
+                },
+                iter: 200
+            );
 }

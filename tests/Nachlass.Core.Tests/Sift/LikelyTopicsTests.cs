@@ -7,18 +7,30 @@ namespace Nachlass.Core.Tests.Sift;
 
 public class LikelyTopicsTests
 {
-    private static readonly Topic Ferries = new() { Number = TopicNumber.Of(1), Name = "ferries", Aliases = ["the boat"] };
+    private static readonly Topic Ferries = new()
+    {
+        Number = TopicNumber.Of(1),
+        Name = "ferries",
+        Aliases = ["the boat"],
+    };
     private static readonly Topic Tolls = new() { Number = TopicNumber.Of(2), Name = "tolls" };
     private static readonly HashSet<TopicNumber> None = [];
 
-    private static SortedNear Near(int slip, double likeness, params TopicNumber[] topics) => new(new Nearness(new Reference(ThingKind.Slip, slip), likeness, []), topics, []);
+    private static SortedNear Near(int slip, double likeness, params TopicNumber[] topics) =>
+        new(new Nearness(new Reference(ThingKind.Slip, slip), likeness, []), topics, []);
 
-    private static SortedNear Refused(int slip, double likeness, params TopicNumber[] topics) => new(new Nearness(new Reference(ThingKind.Slip, slip), likeness, []), [], topics);
+    private static SortedNear Refused(int slip, double likeness, params TopicNumber[] topics) =>
+        new(new Nearness(new Reference(ThingKind.Slip, slip), likeness, []), [], topics);
 
     [Fact]
     public void The_nearest_vote_and_are_named_as_reasons()
     {
-        var likely = LikelyTopics.Of("paid in loaves", [Near(171, 0.5, Tolls.Number), Near(9, 0.2, Tolls.Number, Ferries.Number)], [Ferries, Tolls], None);
+        var likely = LikelyTopics.Of(
+            "paid in loaves",
+            [Near(171, 0.5, Tolls.Number), Near(9, 0.2, Tolls.Number, Ferries.Number)],
+            [Ferries, Tolls],
+            None
+        );
         likely.Select(l => l.Topic.Name).ShouldBe(["tolls", "ferries"]);
         likely[0].Because.Select(b => b.Sorted!.Value.Number).ShouldBe([171, 9]);
         likely[0].Figure.ShouldBe(likely[0].Because.Sum(b => b.Figure), 1e-9);
@@ -29,8 +41,10 @@ public class LikelyTopicsTests
     [Fact]
     public void Many_who_agree_are_surer_than_one_and_the_near_surer_than_the_far()
     {
-        double Sure(params SortedNear[] near) => LikelyTopics.Scores("paid in loaves", near, [Ferries, Tolls]).Single(s => s.Topic == Tolls).Score;
-        Sure(Near(1, 0.2, Tolls.Number), Near(2, 0.2, Tolls.Number), Near(3, 0.2, Tolls.Number)).ShouldBeGreaterThan(Sure(Near(1, 0.2, Tolls.Number)));
+        double Sure(params SortedNear[] near) =>
+            LikelyTopics.Scores("paid in loaves", near, [Ferries, Tolls]).Single(s => s.Topic == Tolls).Score;
+        Sure(Near(1, 0.2, Tolls.Number), Near(2, 0.2, Tolls.Number), Near(3, 0.2, Tolls.Number))
+            .ShouldBeGreaterThan(Sure(Near(1, 0.2, Tolls.Number)));
         Sure(Near(1, 0.4, Tolls.Number)).ShouldBeGreaterThan(Sure(Near(1, 0.15, Tolls.Number)));
         Sure(Near(1, 0.3, Tolls.Number), Near(2, 0.3, Ferries.Number)).ShouldBeLessThan(Sure(Near(1, 0.3, Tolls.Number)));
     }
@@ -47,8 +61,14 @@ public class LikelyTopicsTests
     [InlineData("An old ferry at Quillan")]
     [InlineData("what the boats carried on the boat")]
     public void A_text_that_names_the_topic_or_its_alias_counts(string text) =>
-        LikelyTopics.Of(text, [], [Ferries, Tolls], None).ShouldHaveSingleItem().ShouldSatisfyAllConditions(
-            l => l.Topic.Name.ShouldBe("ferries"), l => l.Figure.ShouldBe(LikelyTopics.Named), l => l.Because.Single().Sorted.ShouldBeNull());
+        LikelyTopics
+            .Of(text, [], [Ferries, Tolls], None)
+            .ShouldHaveSingleItem()
+            .ShouldSatisfyAllConditions(
+                l => l.Topic.Name.ShouldBe("ferries"),
+                l => l.Figure.ShouldBe(LikelyTopics.Named),
+                l => l.Because.Single().Sorted.ShouldBeNull()
+            );
 
     [Fact]
     public void What_it_has_already_or_what_is_far_off_is_not_offered()
@@ -76,5 +96,6 @@ public class LikelyTopicsTests
     [InlineData("#")]
     [InlineData("a]b")]
     [InlineData("one, two")]
-    public void Names_that_links_could_not_carry_are_refused(string typed) => Should.Throw<BadInputException>(() => TopicName.Clean(typed)).Field.ShouldBe("name");
+    public void Names_that_links_could_not_carry_are_refused(string typed) =>
+        Should.Throw<BadInputException>(() => TopicName.Clean(typed)).Field.ShouldBe("name");
 }

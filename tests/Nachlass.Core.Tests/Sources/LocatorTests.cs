@@ -35,18 +35,23 @@ public class LocatorTests
 
     [Fact]
     public void A_time_range_that_runs_backwards_is_refused() =>
-        Should.Throw<BadInputException>(() => Locator.Read("13:05–12:40")).ShouldSatisfyAllConditions(e => e.Field.ShouldBe("locator"), e => e.Message.ShouldContain("12:40"));
+        Should
+            .Throw<BadInputException>(() => Locator.Read("13:05–12:40"))
+            .ShouldSatisfyAllConditions(e => e.Field.ShouldBe("locator"), e => e.Message.ShouldContain("12:40"));
 
     [Fact]
     public void What_was_read_reads_the_same_again() =>
-        Gen.Select(Gen.Int[0, 90_000], Gen.Int[0, 90_000]).Sample((a, b) =>
-        {
-            var (from, to) = (Math.Min(a, b), Math.Max(a, b));
-            string Clock(int s) => $"{s / 3600}:{s / 60 % 60:00}:{s % 60:00}";
-            var read = Locator.Read($"{Clock(from)}-{Clock(to)}");
-            (read.From, read.To).ShouldBe((from, to));
-            Locator.Read(read.Text).ShouldBe(read);
-        });
+        Gen.Select(Gen.Int[0, 90_000], Gen.Int[0, 90_000])
+            .Sample(
+                (a, b) =>
+                {
+                    var (from, to) = (Math.Min(a, b), Math.Max(a, b));
+                    string Clock(int s) => $"{s / 3600}:{s / 60 % 60:00}:{s % 60:00}";
+                    var read = Locator.Read($"{Clock(from)}-{Clock(to)}");
+                    (read.From, read.To).ShouldBe((from, to));
+                    Locator.Read(read.Text).ShouldBe(read);
+                }
+            );
 
     [Theory]
     [InlineData("12:40–13:05", "https://tavle.example/pell", "https://tavle.example/pell#t=760,785")]
@@ -55,7 +60,8 @@ public class LocatorTests
     [InlineData("p. 31", "https://tavle.example/book", null)]
     [InlineData("12:40", "", null)]
     [InlineData("12:40", "javascript:alert(1)", null)]
-    public void A_place_has_an_address_where_the_source_has_one(string locator, string address, string? place) => Locator.Read(locator).In(address).ShouldBe(place);
+    public void A_place_has_an_address_where_the_source_has_one(string locator, string address, string? place) =>
+        Locator.Read(locator).In(address).ShouldBe(place);
 
     [Theory]
     [InlineData("p. 31: The board says one penny", "The board says one penny", "p. 31")]
@@ -65,13 +71,23 @@ public class LocatorTests
     [InlineData("Two fares: one for the water, one for the wait", "Two fares: one for the water, one for the wait", "")]
     [InlineData("He said it (twice)", "He said it (twice)", "")]
     [InlineData("1784: the flood", "1784: the flood", "")]
-    public void A_line_gives_a_passage_and_where_it_stands(string line, string text, string locator) => PassageLine.Read(line).ShouldBe((text, locator));
+    public void A_line_gives_a_passage_and_where_it_stands(string line, string text, string locator) =>
+        PassageLine.Read(line).ShouldBe((text, locator));
 
     [Theory]
-    [InlineData("“Weir closed till March”", "https://tavle.example/weir#x", "https://tavle.example/weir#:~:text=Weir%20closed%20till%20March")]
-    [InlineData("“The footway over the weir, well-known, is closed until the end of March.” — Trust", "https://tavle.example/weir", "https://tavle.example/weir#:~:text=The%20footway%20over%20the,the%20end%20of%20March.")]
+    [InlineData(
+        "“Weir closed till March”",
+        "https://tavle.example/weir#x",
+        "https://tavle.example/weir#:~:text=Weir%20closed%20till%20March"
+    )]
+    [InlineData(
+        "“The footway over the weir, well-known, is closed until the end of March.” — Trust",
+        "https://tavle.example/weir",
+        "https://tavle.example/weir#:~:text=The%20footway%20over%20the,the%20end%20of%20March."
+    )]
     [InlineData("“well-known”", "https://tavle.example/weir", "https://tavle.example/weir#:~:text=well%2Dknown")]
     [InlineData("“”", "https://tavle.example/weir", null)]
     [InlineData("“words”", "mailto:pell@tavle.example", null)]
-    public void A_quotation_of_a_page_has_the_address_of_its_words(string quotation, string address, string? place) => TextFragment.Of(quotation, address).ShouldBe(place);
+    public void A_quotation_of_a_page_has_the_address_of_its_words(string quotation, string address, string? place) =>
+        TextFragment.Of(quotation, address).ShouldBe(place);
 }

@@ -38,5 +38,6 @@ public class CountsTests
     }
 
     [Fact]
-    public void Two_texts_count_as_their_sum() => (Counts.Of("one two") + Counts.Of("three")).ShouldBe(Counts.Of("one two three") with { Characters = 12 });
+    public void Two_texts_count_as_their_sum() =>
+        (Counts.Of("one two") + Counts.Of("three")).ShouldBe(Counts.Of("one two three") with { Characters = 12 });
 }

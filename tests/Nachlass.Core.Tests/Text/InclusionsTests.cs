@@ -14,9 +14,17 @@ public class InclusionsTests
     [InlineData("See [[slip 4]].", "")]
     [InlineData("[[slip 4]]\nnext line", "")]
     [InlineData("[[P 4]]\n\n[[source 5]]\n\n[[a name]]", "")]
-    public void A_paragraph_that_is_only_a_reference_to_a_slip_shows_it(string text, string slips) => string.Join(',', Inclusions.In(text)).ShouldBe(slips);
+    public void A_paragraph_that_is_only_a_reference_to_a_slip_shows_it(string text, string slips) =>
+        string.Join(',', Inclusions.In(text)).ShouldBe(slips);
 
-    private static string? Text(SlipNumber slip) => slip.Value switch { 1 => "one", 2 => "two\n\n[[slip 1]]", 3 => "[[slip 3]]", _ => null };
+    private static string? Text(SlipNumber slip) =>
+        slip.Value switch
+        {
+            1 => "one",
+            2 => "two\n\n[[slip 1]]",
+            3 => "[[slip 3]]",
+            _ => null,
+        };
 
     [Fact]
     public void Texts_are_written_out_with_those_inside_of_them()
@@ -38,7 +46,8 @@ public class InclusionsTests
     }
 
     [Fact]
-    public void A_text_without_references_stays_as_it_is() => Gen.String.Where(t => !t.Contains("[[")).Sample(t => Inclusions.Expanded(t, Text) == t, iter: 500);
+    public void A_text_without_references_stays_as_it_is() =>
+        Gen.String.Where(t => !t.Contains("[[")).Sample(t => Inclusions.Expanded(t, Text) == t, iter: 500);
 
     [Fact]
     public void A_paragraph_is_found_again_after_rewording()
@@ -49,17 +58,31 @@ public class InclusionsTests
         Following.Of("Nine prices and one crossed out", now).ShouldBeNull();
     }
 
-    private static Evidence Evidence(int slip, Side side, int? source = null, string note = "") => new(new Reference(ThingKind.Slip, slip), "", side, note, source is { } s ? SourceNumber.Of(s) : null, default);
+    private static Evidence Evidence(int slip, Side side, int? source = null, string note = "") =>
+        new(new Reference(ThingKind.Slip, slip), "", side, note, source is { } s ? SourceNumber.Of(s) : null, default);
 
     [Fact]
     public void Readiness_adds_up_and_says_what_is_missing()
     {
         Readiness.Of("", 0, []).ShouldSatisfyAllConditions(r => r.Figure.ShouldBe(0), r => r.Missing.Count.ShouldBe(4));
-        var two = Readiness.Of("Flood was a closing hour", 60, [Evidence(1, Side.For, 1), Evidence(2, Side.For, 1), Evidence(3, Side.For, 2)]);
+        var two = Readiness.Of(
+            "Flood was a closing hour",
+            60,
+            [Evidence(1, Side.For, 1), Evidence(2, Side.For, 1), Evidence(3, Side.For, 2)]
+        );
         two.Terms.Sum(t => t.Figure).ShouldBe(two.Figure, 1e-9);
         two.Terms[0].Name.ShouldBe("2 voices for it", "two passages of one source are one voice");
         two.Missing.ShouldContain("Look for what speaks against it.");
-        var answered = Readiness.Of("x", 60, [Evidence(1, Side.For, 1), Evidence(2, Side.For, 2), Evidence(3, Side.For, 3), Evidence(4, Side.Against, 4, "He had only the board.")]);
+        var answered = Readiness.Of(
+            "x",
+            60,
+            [
+                Evidence(1, Side.For, 1),
+                Evidence(2, Side.For, 2),
+                Evidence(3, Side.For, 3),
+                Evidence(4, Side.Against, 4, "He had only the board."),
+            ]
+        );
         answered.Figure.ShouldBe(1, 1e-9);
         answered.Missing.ShouldBeEmpty();
     }

@@ -11,7 +11,8 @@ public class NearIndexTests
     private static NearIndex With(params string[] texts)
     {
         var index = new NearIndex();
-        for (var i = 0; i < texts.Length; i++) index.Put(Slip(i + 1), texts[i]);
+        for (var i = 0; i < texts.Length; i++)
+            index.Put(Slip(i + 1), texts[i]);
         return index;
     }
 
@@ -94,7 +95,8 @@ public class NearIndexTests
         var all = index.Nearest(asked, 10, 0);
         var few = index.NearestOf(asked, [Slip(4), Slip(5), Slip(99)], 10, 0);
         few.Select(n => n.Thing).ShouldBe(all.Select(n => n.Thing).Where(t => t.Number is 4 or 5));
-        foreach (var near in few) near.Likeness.ShouldBe(all.Single(n => n.Thing == near.Thing).Likeness, 1e-9);
+        foreach (var near in few)
+            near.Likeness.ShouldBe(all.Single(n => n.Thing == near.Thing).Likeness, 1e-9);
     }
 
     /// <summary>Words that stand nearly everywhere are left out of the search for candidates, and still count in their likeness.</summary>
@@ -102,7 +104,8 @@ public class NearIndexTests
     public void Common_words_do_not_hide_the_nearest_among_many()
     {
         using var index = new NearIndex();
-        for (var i = 1; i <= 30_000; i++) index.Put(Slip(i), $"the river and the bank and stone {i % 500} boat {i % 7}");
+        for (var i = 1; i <= 30_000; i++)
+            index.Put(Slip(i), $"the river and the bank and stone {i % 500} boat {i % 7}");
         index.Put(Slip(40_000), "river bank stone boat lantern");
         var nearest = index.Nearest("lantern on the river bank", 3, 0.05);
         nearest[0].Thing.ShouldBe(Slip(40_000));
@@ -117,32 +120,50 @@ public class NearIndexTests
         var word = Some.Of("river", "rope", "bell", "bread", "toll", "eel", "stone", "saint", "boat", "flood");
         var text = word.List[1, 8].Select(words => string.Join(' ', words));
         var step = Gen.Select(Gen.Int[1, 12], Gen.Bool, text);
-        Gen.Select(step.List[1, 60], text).Sample((steps, asked) =>
-        {
-            using var changed = new NearIndex();
-            var now = new Dictionary<int, string>();
-            foreach (var (number, put, wording) in steps)
-            {
-                if (put) { changed.Put(Slip(number), wording); now[number] = wording; }
-                else { changed.Remove(Slip(number)); now.Remove(number); }
-            }
-            using var fresh = new NearIndex();
-            foreach (var (number, wording) in now) fresh.Put(Slip(number), wording);
-            var a = changed.Nearest(asked, 20, 0).OrderBy(n => n.Thing.Number).ToList();
-            var b = fresh.Nearest(asked, 20, 0).OrderBy(n => n.Thing.Number).ToList();
-            a.Select(n => n.Thing).ShouldBe(b.Select(n => n.Thing));
-            foreach (var (left, right) in a.Zip(b)) left.Likeness.ShouldBe(right.Likeness, 1e-5);
-        }, iter: 300);
+        Gen.Select(step.List[1, 60], text)
+            .Sample(
+                (steps, asked) =>
+                {
+                    using var changed = new NearIndex();
+                    var now = new Dictionary<int, string>();
+                    foreach (var (number, put, wording) in steps)
+                    {
+                        if (put)
+                        {
+                            changed.Put(Slip(number), wording);
+                            now[number] = wording;
+                        }
+                        else
+                        {
+                            changed.Remove(Slip(number));
+                            now.Remove(number);
+                        }
+                    }
+                    using var fresh = new NearIndex();
+                    foreach (var (number, wording) in now)
+                        fresh.Put(Slip(number), wording);
+                    var a = changed.Nearest(asked, 20, 0).OrderBy(n => n.Thing.Number).ToList();
+                    var b = fresh.Nearest(asked, 20, 0).OrderBy(n => n.Thing.Number).ToList();
+                    a.Select(n => n.Thing).ShouldBe(b.Select(n => n.Thing));
+                    foreach (var (left, right) in a.Zip(b))
+                        left.Likeness.ShouldBe(right.Likeness, 1e-5);
+                },
+                iter: 300
+            );
     }
 
     [Fact]
     public void Likeness_lies_between_nothing_and_all()
     {
         var text = Some.Of("river", "rope", "bell", "bread", "toll").List[0, 30].Select(words => string.Join(' ', words));
-        Gen.Select(text.List[1, 20], text).Sample((texts, asked) =>
-        {
-            using var index = With([.. texts]);
-            index.Nearest(asked, 50, 0).ShouldAllBe(n => n.Likeness >= 0 && n.Likeness <= 1);
-        }, iter: 200);
+        Gen.Select(text.List[1, 20], text)
+            .Sample(
+                (texts, asked) =>
+                {
+                    using var index = With([.. texts]);
+                    index.Nearest(asked, 50, 0).ShouldAllBe(n => n.Likeness >= 0 && n.Likeness <= 1);
+                },
+                iter: 200
+            );
     }
 }

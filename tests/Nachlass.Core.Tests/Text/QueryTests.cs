@@ -75,7 +75,8 @@ public class QueryTests
     {
         QueryReader.Read("night be", isTyping: true).Query!.Leaves().OfType<Query.Words>().Last().IsUnfinished.ShouldBeTrue();
         QueryReader.Read("night be ", isTyping: true).Query!.Leaves().OfType<Query.Words>().Last().IsUnfinished.ShouldBeFalse();
-        foreach (var begun in (string[])["kind:", "kind:que", "pull>", "since:2026-1", "bell used:n"]) QueryReader.Read(begun, isTyping: true).Problem.ShouldBeNull(begun);
+        foreach (var begun in (string[])["kind:", "kind:que", "pull>", "since:2026-1", "bell used:n"])
+            QueryReader.Read(begun, isTyping: true).Problem.ShouldBeNull(begun);
         QueryReader.Read("kind:que", isTyping: true).Query.ShouldBe(new Query.Everything());
         QueryReader.Read("kind:que bell", isTyping: true).Problem.ShouldNotBeNull();
         QueryReader.Read("kind:x", isTyping: true).Problem.ShouldNotBeNull();
@@ -85,29 +86,58 @@ public class QueryTests
     private static Gen<T> One<T>(params T[] values) => Gen.Int[0, values.Length - 1].Select(i => values[i]);
 
     private static readonly Gen<Query> Leaf = Gen.OneOf<Query>(
-        One("bell", "Ferry", "don't", "1784", "or", "Not", "Note:", "a/b", "—").Select(w => (Query)new Query.Words(w, IsExact: w is "or" or "Not")),
+        One("bell", "Ferry", "don't", "1784", "or", "Not", "Note:", "a/b", "—")
+            .Select(w => (Query)new Query.Words(w, IsExact: w is "or" or "Not")),
         One("night bell", "or", "bell").Select(w => (Query)new Query.Words(w, IsExact: true)),
-        One<(QueryField, Comparison, string)>((QueryField.Pull, Comparison.AtLeast, "4"), (QueryField.Effort, Comparison.Below, "3"), (QueryField.Pull, Comparison.Is, "none"),
-            (QueryField.Topic, Comparison.Is, "women of the river"), (QueryField.Topic, Comparison.Is, "bells"), (QueryField.Since, Comparison.Is, "7d"), (QueryField.Link, Comparison.Is, "slip 214"),
-            (QueryField.In, Comparison.Is, "P 12"), (QueryField.Kind, Comparison.Is, "ask")).Select(f => (Query)new Query.Field(f.Item1, f.Item2, f.Item3)));
+        One<(QueryField, Comparison, string)>(
+                (QueryField.Pull, Comparison.AtLeast, "4"),
+                (QueryField.Effort, Comparison.Below, "3"),
+                (QueryField.Pull, Comparison.Is, "none"),
+                (QueryField.Topic, Comparison.Is, "women of the river"),
+                (QueryField.Topic, Comparison.Is, "bells"),
+                (QueryField.Since, Comparison.Is, "7d"),
+                (QueryField.Link, Comparison.Is, "slip 214"),
+                (QueryField.In, Comparison.Is, "P 12"),
+                (QueryField.Kind, Comparison.Is, "ask")
+            )
+            .Select(f => (Query)new Query.Field(f.Item1, f.Item2, f.Item3))
+    );
 
-    private static readonly Gen<Query> Any = Gen.Recursive<Query>((depth, deeper) => depth > 4 ? Leaf : Gen.OneOf(Leaf, deeper.Select(q => (Query)new Query.Not(q)),
-        deeper.Array[2, 3].Select(parts => Query.All(parts)), deeper.Array[2, 3].Select(parts => Query.Any(parts))));
+    private static readonly Gen<Query> Any = Gen.Recursive<Query>(
+        (depth, deeper) =>
+            depth > 4
+                ? Leaf
+                : Gen.OneOf(
+                    Leaf,
+                    deeper.Select(q => (Query)new Query.Not(q)),
+                    deeper.Array[2, 3].Select(parts => Query.All(parts)),
+                    deeper.Array[2, 3].Select(parts => Query.Any(parts))
+                )
+    );
 
     [Fact]
     public void Printing_and_reading_gives_the_same_query() => Any.Sample(query => Read(query.ToString()).Equals(query), iter: 3_000);
 
     [Fact]
     public void Whatever_is_typed_gives_a_query_or_a_place_inside_the_text() =>
-        Gen.OneOf(Gen.String, One("(", ")", "\"", "or", "and", "not", "pull>", "topic:", "bell", " ", ":", "#", "<=").Array[0, 12].Select(string.Concat)).Sample(typed =>
-        {
-            foreach (var isTyping in new[] { true, false })
-            {
-                var reading = QueryReader.Read(typed, isTyping);
-                if (reading.Problem is { } problem) (problem.At >= 0 && problem.At + problem.Length <= typed.Length && problem.Message.Length > 0).ShouldBeTrue();
-                else reading.Query.ShouldNotBeNull();
-            }
-        }, iter: 5_000);
+        Gen.OneOf(
+                Gen.String,
+                One("(", ")", "\"", "or", "and", "not", "pull>", "topic:", "bell", " ", ":", "#", "<=").Array[0, 12].Select(string.Concat)
+            )
+            .Sample(
+                typed =>
+                {
+                    foreach (var isTyping in new[] { true, false })
+                    {
+                        var reading = QueryReader.Read(typed, isTyping);
+                        if (reading.Problem is { } problem)
+                            (problem.At >= 0 && problem.At + problem.Length <= typed.Length && problem.Message.Length > 0).ShouldBeTrue();
+                        else
+                            reading.Query.ShouldNotBeNull();
+                    }
+                },
+                iter: 5_000
+            );
 
     [Theory]
     [InlineData("", "everything in sight")]
@@ -129,19 +159,29 @@ public class QueryTests
     public void Fields_and_values_are_completed(string typed, params string[] offered)
     {
         string[] topics = ["ferries", "women of the river"];
-        QueryCompletion.At(typed, typed.Length, (field, begun) => field == QueryField.Topic ? topics.Where(t => t.StartsWith(begun, StringComparison.OrdinalIgnoreCase)) : [])
-            .Select(c => c.Text).ShouldBe(offered);
+        QueryCompletion
+            .At(
+                typed,
+                typed.Length,
+                (field, begun) =>
+                    field == QueryField.Topic ? topics.Where(t => t.StartsWith(begun, StringComparison.OrdinalIgnoreCase)) : []
+            )
+            .Select(c => c.Text)
+            .ShouldBe(offered);
     }
 
     [Fact]
     public void A_completion_replaces_what_was_begun_and_can_be_read()
     {
         foreach (var typed in (string[])["topic:\"women of", "(bell or ki", "#wom", "pull>"])
-            foreach (var offered in QueryCompletion.At(typed, typed.Length, (field, _) => field == QueryField.Topic ? ["women of the river"] : []))
-            {
-                var completed = typed[..offered.At] + offered.Text + typed[(offered.At + offered.Length)..];
-                completed.ShouldStartWith(typed[..offered.At]);
-                if (!offered.Text.EndsWith(':')) (QueryReader.Read(completed).Problem?.Message ?? "not closed").ShouldContain("not closed");
-            }
+        foreach (
+            var offered in QueryCompletion.At(typed, typed.Length, (field, _) => field == QueryField.Topic ? ["women of the river"] : [])
+        )
+        {
+            var completed = typed[..offered.At] + offered.Text + typed[(offered.At + offered.Length)..];
+            completed.ShouldStartWith(typed[..offered.At]);
+            if (!offered.Text.EndsWith(':'))
+                (QueryReader.Read(completed).Problem?.Message ?? "not closed").ShouldContain("not closed");
+        }
     }
 }

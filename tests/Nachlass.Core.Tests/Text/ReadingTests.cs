@@ -55,7 +55,10 @@ public class ReadingTests
     [InlineData("only [[slip 3]]", "only [[slip 3]]")]
     [InlineData("a line\nsee [[slip 3]] here\nand on", "see [[slip 3]] here")]
     [InlineData("Dr. no? Yes! See [[slip 3]]!", "See [[slip 3]]!")]
-    [InlineData("The book has it at f. 31r [[slip 3]] and twice on p. 40. Not later.", "The book has it at f. 31r [[slip 3]] and twice on p. 40.")]
+    [InlineData(
+        "The book has it at f. 31r [[slip 3]] and twice on p. 40. Not later.",
+        "The book has it at f. 31r [[slip 3]] and twice on p. 40."
+    )]
     [InlineData("So says J. Pell in [[slip 3]]. He would.", "So says J. Pell in [[slip 3]].")]
     public void The_sentence_around_a_reference_is_found(string text, string sentence)
     {

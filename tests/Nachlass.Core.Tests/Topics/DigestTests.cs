@@ -52,19 +52,35 @@ public class DigestTests
         (Digest.Opposed(b, a) is not null).ShouldBe(opposed);
     }
 
-    private static readonly Gen<DigestPassage[]> Any = Gen.Select(Gen.Int[1, 5], Gen.Int[0, 9].Array[0, 12]).Array[0, 14]
-        .Select(all => all.Select((p, i) => Passage(i + 1, p.Item1, string.Join(' ', p.Item2.Select(w => "toll flood bell rope ice weir eel ford bread stage".Split(' ')[w])))).ToArray());
+    private static readonly Gen<DigestPassage[]> Any = Gen.Select(Gen.Int[1, 5], Gen.Int[0, 9].Array[0, 12])
+        .Array[0, 14]
+        .Select(all =>
+            all.Select(
+                    (p, i) =>
+                        Passage(
+                            i + 1,
+                            p.Item1,
+                            string.Join(' ', p.Item2.Select(w => "toll flood bell rope ice weir eel ford bread stage".Split(' ')[w]))
+                        )
+                )
+                .ToArray()
+        );
 
     [Fact]
-    public void Every_passage_stands_in_it_once_whatever_their_order() => Any.Sample(passages =>
-    {
-        var themes = Digest.Of(passages);
-        themes.SelectMany(t => t.Lines).Select(l => l.Slip.Value).Order().ShouldBe(passages.Select(p => p.Slip.Value).Order());
-        var again = Digest.Of([.. passages.Reverse()]);
-        string Shape(IReadOnlyList<DigestTheme> d) => string.Join('|', d.Select(t => t.Name + ":" + string.Join(',', t.Lines.Select(l => l.Slip))));
-        Shape(again).ShouldBe(Shape(themes));
-        foreach (var line in themes.SelectMany(t => t.Lines))
-            foreach (var other in line.Against)
-                passages.Single(p => p.Slip == other.Slip).Source.ShouldNotBe(passages.Single(p => p.Slip == line.Slip).Source);
-    }, iter: 300);
+    public void Every_passage_stands_in_it_once_whatever_their_order() =>
+        Any.Sample(
+            passages =>
+            {
+                var themes = Digest.Of(passages);
+                themes.SelectMany(t => t.Lines).Select(l => l.Slip.Value).Order().ShouldBe(passages.Select(p => p.Slip.Value).Order());
+                var again = Digest.Of([.. passages.Reverse()]);
+                string Shape(IReadOnlyList<DigestTheme> d) =>
+                    string.Join('|', d.Select(t => t.Name + ":" + string.Join(',', t.Lines.Select(l => l.Slip))));
+                Shape(again).ShouldBe(Shape(themes));
+                foreach (var line in themes.SelectMany(t => t.Lines))
+                foreach (var other in line.Against)
+                    passages.Single(p => p.Slip == other.Slip).Source.ShouldNotBe(passages.Single(p => p.Slip == line.Slip).Source);
+            },
+            iter: 300
+        );
 }

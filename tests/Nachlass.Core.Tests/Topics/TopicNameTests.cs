@@ -18,16 +18,25 @@ public class TopicNameTests
     [InlineData("a]b")]
     [InlineData("a, b")]
     [InlineData("a#b")]
-    public void What_can_not_stand_in_a_link_or_a_list_is_refused(string typed) => Should.Throw<BadInputException>(() => TopicName.Clean(typed, "topic")).Field.ShouldBe("topic");
+    public void What_can_not_stand_in_a_link_or_a_list_is_refused(string typed) =>
+        Should.Throw<BadInputException>(() => TopicName.Clean(typed, "topic")).Field.ShouldBe("topic");
 
     [Fact]
-    public void A_kept_name_is_kept_as_it_is() => Gen.String[Gen.Char["ab -#ü"], 1, 20].Sample(typed =>
-    {
-        string kept;
-        try { kept = TopicName.Clean(typed); }
-        catch (BadInputException) { return; }
-        TopicName.Clean(kept).ShouldBe(kept);
-    });
+    public void A_kept_name_is_kept_as_it_is() =>
+        Gen.String[Gen.Char["ab -#ü"], 1, 20]
+            .Sample(typed =>
+            {
+                string kept;
+                try
+                {
+                    kept = TopicName.Clean(typed);
+                }
+                catch (BadInputException)
+                {
+                    return;
+                }
+                TopicName.Clean(kept).ShouldBe(kept);
+            });
 
     [Theory]
     [InlineData("flood-marks", "flood marks")]
@@ -36,5 +45,6 @@ public class TopicNameTests
     public void A_tag_reads_as_words(string tag, string name) => TopicName.FromTag(tag).ShouldBe(name);
 
     [Fact]
-    public void Topics_made_one_after_the_other_differ_in_colour() => Gen.Int[0, 1_000].Sample(before => TopicName.ColourFor(before) != TopicName.ColourFor(before + 1));
+    public void Topics_made_one_after_the_other_differ_in_colour() =>
+        Gen.Int[0, 1_000].Sample(before => TopicName.ColourFor(before) != TopicName.ColourFor(before + 1));
 }

@@ -23,7 +23,9 @@ public sealed class DraftTests : IDisposable
         draft.Sections.Select(s => (s.Title, s.Counts.Words)).ShouldBe([("One", 4), ("Two", 2)]);
         draft.Counts.Words.ShouldBe(6);
         desk.Pieces.Get(piece).Words.ShouldBe(6);
-        var moved = desk.Drafts.MoveSection(piece, draft.Sections[1].Number, new SectionMove(draft.Version, draft.Sections[0].Number, 1), Once.Unkeyed).Answer;
+        var moved = desk
+            .Drafts.MoveSection(piece, draft.Sections[1].Number, new SectionMove(draft.Version, draft.Sections[0].Number, 1), Once.Unkeyed)
+            .Answer;
         moved.Text.ShouldBe("## Two\n\nand two\n\n## One\n\nfour words stand here\n\n");
         moved.Sections.Select(s => s.Start).ShouldBe([0, 17]);
     }
@@ -58,7 +60,9 @@ public sealed class DraftTests : IDisposable
     public void A_fence_left_open_swallows_headings_without_losing_text()
     {
         var draft = Save("## One\n\ntext\n\n## Two\n\n```\nopen\n");
-        var moved = desk.Drafts.MoveSection(piece, draft.Sections[1].Number, new SectionMove(draft.Version, draft.Sections[0].Number, 1), Once.Unkeyed).Answer;
+        var moved = desk
+            .Drafts.MoveSection(piece, draft.Sections[1].Number, new SectionMove(draft.Version, draft.Sections[0].Number, 1), Once.Unkeyed)
+            .Answer;
         moved.Text.ShouldContain("## One\n\ntext");
         moved.Sections.ShouldHaveSingleItem().Title.ShouldBe("Two");
         Save(moved.Text.Replace("open\n", "open\n```\n", StringComparison.Ordinal)).Sections.Count.ShouldBe(2);
@@ -67,7 +71,9 @@ public sealed class DraftTests : IDisposable
     [Fact]
     public void Stages_are_those_of_the_format_and_the_last_one_is_out()
     {
-        Should.Throw<BadInputException>(() => desk.Pieces.Edit(piece, new PieceChange { Version = 1, Stage = "Record" }, Once.Unkeyed)).Field.ShouldBe("stage");
+        Should
+            .Throw<BadInputException>(() => desk.Pieces.Edit(piece, new PieceChange { Version = 1, Stage = "Record" }, Once.Unkeyed))
+            .Field.ShouldBe("stage");
         desk.Pieces.Edit(piece, new PieceChange { Version = 1, Stage = "Out" }, Once.Unkeyed).Answer.OutOn.ShouldBe(desk.Today);
         desk.Pieces.Edit(piece, new PieceChange { Version = 2, Stage = "Draft" }, Once.Unkeyed).Answer.OutOn.ShouldBeNull();
         desk.Pieces.Edit(piece, new PieceChange { Version = 3, Format = "thread" }, Once.Unkeyed).Answer.Stage.ShouldBe("Draft");
@@ -82,8 +88,12 @@ public sealed class DraftTests : IDisposable
         desk.Pieces.Material(piece).WouldFit.ShouldHaveSingleItem().Thing.Number.ShouldBe(1);
         desk.Pieces.Place(piece, Reference.To(SlipNumber.Of(1)), null, Once.Unkeyed);
         desk.Pieces.Material(piece).WouldFit.ShouldBeEmpty();
-        Should.Throw<BadInputException>(() => desk.Pieces.Place(piece, Reference.To(SlipNumber.Of(99)), null, Once.Unkeyed)).Field.ShouldBe("slip");
-        Should.Throw<BadInputException>(() => desk.Pieces.Place(piece, Reference.To(SlipNumber.Of(1)), SectionNumber.Of(99), Once.Unkeyed)).Field.ShouldBe("section");
+        Should
+            .Throw<BadInputException>(() => desk.Pieces.Place(piece, Reference.To(SlipNumber.Of(99)), null, Once.Unkeyed))
+            .Field.ShouldBe("slip");
+        Should
+            .Throw<BadInputException>(() => desk.Pieces.Place(piece, Reference.To(SlipNumber.Of(1)), SectionNumber.Of(99), Once.Unkeyed))
+            .Field.ShouldBe("section");
     }
 
     [Fact]
@@ -115,7 +125,9 @@ public sealed class DraftTests : IDisposable
         Save("## One\n\nthe geese of Quillan\n");
         desk.Days.Write(desk.Today, "dreamt of geese", 0, Once.Unkeyed);
         desk.Catch("geese, by the score #geese");
-        desk.Find.Find("geese").Hits.Select(h => h.Thing.Kind).ShouldBe([ThingKind.Piece, ThingKind.Day, ThingKind.Slip, ThingKind.Topic], ignoreOrder: true);
+        desk.Find.Find("geese")
+            .Hits.Select(h => h.Thing.Kind)
+            .ShouldBe([ThingKind.Piece, ThingKind.Day, ThingKind.Slip, ThingKind.Topic], ignoreOrder: true);
         desk.Find.Find("P 1").Hits[0].Address.ShouldBe("/bench/1");
         desk.Find.Find("1").Hits.Select(h => h.Address).Take(2).ShouldBe(["/library/slip/1", "/bench/1"]);
         desk.Find.Find("99").Hits.ShouldBeEmpty();

@@ -14,13 +14,20 @@ public sealed class PieceStoreTests : IDisposable
 
     private Piece Start(string title, string? format = null) => desk.Pieces.Start(new NewPiece(title, format), Once.Unkeyed).Answer;
 
-    private Piece Edit(Piece piece, PieceChange change) => desk.Pieces.Edit(piece.Number, change with { Version = desk.Pieces.Get(piece.Number).Version }, Once.Unkeyed).Answer;
+    private Piece Edit(Piece piece, PieceChange change) =>
+        desk.Pieces.Edit(piece.Number, change with { Version = desk.Pieces.Get(piece.Number).Version }, Once.Unkeyed).Answer;
 
     [Fact]
     public void A_piece_begins_with_the_sections_of_its_format_and_what_they_aim_at()
     {
-        var piece = desk.Pieces.Start(new NewPiece("The far bank", "essay", "for people who think crossings are free", Topics: ["tolls"]), Once.Unkeyed).Answer;
-        piece.ShouldSatisfyAllConditions(p => p.Stage.ShouldBe(ReadyFormats.Essay.Stages[0]), p => p.Topics.ShouldHaveSingleItem().Name.ShouldBe("tolls"), p => p.Brief.ShouldNotBeEmpty());
+        var piece = desk
+            .Pieces.Start(new NewPiece("The far bank", "essay", "for people who think crossings are free", Topics: ["tolls"]), Once.Unkeyed)
+            .Answer;
+        piece.ShouldSatisfyAllConditions(
+            p => p.Stage.ShouldBe(ReadyFormats.Essay.Stages[0]),
+            p => p.Topics.ShouldHaveSingleItem().Name.ShouldBe("tolls"),
+            p => p.Brief.ShouldNotBeEmpty()
+        );
         desk.Drafts.Get(piece.Number).Sections.Sum(s => s.Aim ?? 0).ShouldBe(piece.Aim);
         piece.Aim.ShouldBeGreaterThan(0);
     }
@@ -82,7 +89,8 @@ public sealed class PieceStoreTests : IDisposable
         desk.Pieces.Place(piece.Number, Reference.To(used), sections[0].Number, Once.Unkeyed);
         desk.Pieces.Place(piece.Number, Reference.To(source), null, Once.Unkeyed);
         var hand = desk.Pieces.Material(piece.Number);
-        hand.Items.Select(m => (m.Slip?.Number, m.Source?.Number, m.Section)).ShouldBe([(used, null, sections[0].Number), (null, source, (SectionNumber?)null)]);
+        hand.Items.Select(m => (m.Slip?.Number, m.Source?.Number, m.Section))
+            .ShouldBe([(used, null, sections[0].Number), (null, source, (SectionNumber?)null)]);
         hand.WouldFit.ShouldHaveSingleItem().Thing.ShouldBe(Reference.To(near));
         hand.Items[0].Referred.ShouldBeFalse();
         var draft = desk.Drafts.Get(piece.Number);
@@ -98,6 +106,11 @@ public sealed class PieceStoreTests : IDisposable
         Should.Throw<NotThereException>(() => desk.Pieces.Untie(piece.Number, Reference.To(slip), Once.Unkeyed));
         Should.Throw<NotThereException>(() => desk.Pieces.Get(PieceNumber.Of(9)));
         Should.Throw<BadInputException>(() => Start(" ")).Field.ShouldBe("title");
-        Should.Throw<StaleException>(() => desk.Pieces.Edit(piece.Number, new PieceChange { Version = piece.Version + 7, Title = "z" }, Once.Unkeyed)).Current.ShouldBeOfType<Piece>().Title.ShouldBe("x");
+        Should
+            .Throw<StaleException>(() =>
+                desk.Pieces.Edit(piece.Number, new PieceChange { Version = piece.Version + 7, Title = "z" }, Once.Unkeyed)
+            )
+            .Current.ShouldBeOfType<Piece>()
+            .Title.ShouldBe("x");
     }
 }

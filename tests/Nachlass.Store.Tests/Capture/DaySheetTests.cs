@@ -21,7 +21,10 @@ public sealed class DaySheetTests : IDisposable
     [Fact]
     public void A_sheet_follows_the_plan_until_it_is_begun_and_then_keeps_what_it_has()
     {
-        Plan(new(1, BlockKind.Question, "Best", BlockDays.Every, "What was best?"), new(2, BlockKind.Writing, "Loose", BlockDays.Every, Size: 5));
+        Plan(
+            new(1, BlockKind.Question, "Best", BlockDays.Every, "What was best?"),
+            new(2, BlockKind.Writing, "Loose", BlockDays.Every, Size: 5)
+        );
         desk.Days.WriteBlock(desk.Today, 1, "The bread column.", 0, Once.Unkeyed);
         Plan(new PlanBlock(3, BlockKind.Question, "Worst", BlockDays.Every, "What was worst?"));
         Blocks(desk.Today).Select(b => (b.Heading, b.Text)).ShouldBe([("Best", "The bread column."), ("Loose", "")]);
@@ -40,12 +43,18 @@ public sealed class DaySheetTests : IDisposable
     [Fact]
     public void A_block_that_goes_on_begins_as_it_was_left_the_last_time()
     {
-        Plan(new(1, BlockKind.Again, "Standing list", BlockDays.Every, "first"), new(2, BlockKind.Aims, "Aims", BlockDays.Every, "A book in March"));
+        Plan(
+            new(1, BlockKind.Again, "Standing list", BlockDays.Every, "first"),
+            new(2, BlockKind.Aims, "Aims", BlockDays.Every, "A book in March")
+        );
         Blocks(desk.Today)[0].Text.ShouldBe("first");
         desk.Days.WriteBlock(desk.Today.AddDays(-4), 1, "as it was left", 0, Once.Unkeyed);
         Blocks(desk.Today)[0].Text.ShouldBe("as it was left");
         // Aims are one text on all sheets, the begun ones too.
-        Plan(new(1, BlockKind.Again, "Standing list", BlockDays.Every, "first"), new(2, BlockKind.Aims, "Aims", BlockDays.Every, "A book in May"));
+        Plan(
+            new(1, BlockKind.Again, "Standing list", BlockDays.Every, "first"),
+            new(2, BlockKind.Aims, "Aims", BlockDays.Every, "A book in May")
+        );
         Blocks(desk.Today.AddDays(-4))[1].Prompt.ShouldBe("A book in May");
     }
 
@@ -57,7 +66,15 @@ public sealed class DaySheetTests : IDisposable
         desk.Pieces.Edit(piece.Number, new PieceChange { Version = 1, Stage = "Out" }, Once.Unkeyed);
         desk.Pieces.Start(new NewPiece("Five fords"), Once.Unkeyed);
         desk.Clock.Advance(TimeSpan.FromDays(3));
-        Plan(new PlanBlock(1, BlockKind.Text, "", BlockDays.Every, "{{ weekday }} {{ time }}, {{ days_since_release }} days, {{ waiting }} waiting, on {{ piece }}"));
+        Plan(
+            new PlanBlock(
+                1,
+                BlockKind.Text,
+                "",
+                BlockDays.Every,
+                "{{ weekday }} {{ time }}, {{ days_since_release }} days, {{ waiting }} waiting, on {{ piece }}"
+            )
+        );
         Blocks(desk.Today)[0].Text.ShouldBe("Friday 08:00, 3 days, 1 waiting, on Five fords");
         Plan(new PlanBlock(1, BlockKind.Text, "", BlockDays.Every, "{{ weekdy }}"));
         Blocks(desk.Today)[0].ShouldSatisfyAllConditions(b => b.Text.ShouldBe("{{ weekdy }}"), b => b.Fault!.Line.ShouldBe(1));
@@ -67,13 +84,31 @@ public sealed class DaySheetTests : IDisposable
     public void A_ruled_line_becomes_a_slip_of_that_day()
     {
         var yesterday = desk.Today.AddDays(-1);
-        var slip = desk.Days.CatchLine(yesterday, 1, new SheetLine("Why do fords keep saints’ names? #fords", "Saints", "Ask at Harnsby.", 4, 2), Once.Unkeyed).Answer;
-        slip.ShouldSatisfyAllConditions(s => s.Text.ShouldBe("Saints\n\nWhy do fords keep saints’ names?\n\nAsk at Harnsby."), s => s.Kind.ShouldBe(SlipKind.Question), s => s.Day.ShouldBe(yesterday),
-            s => s.Pull.ShouldBe(4), s => s.Effort.ShouldBe(2), s => s.Origin.ShouldBe(Origin.Sheet), s => s.OriginNote.ShouldBe("First thoughts"), s => s.Block.ShouldBe(1), s => s.Topics[0].Name.ShouldBe("fords"));
+        var slip = desk
+            .Days.CatchLine(
+                yesterday,
+                1,
+                new SheetLine("Why do fords keep saints’ names? #fords", "Saints", "Ask at Harnsby.", 4, 2),
+                Once.Unkeyed
+            )
+            .Answer;
+        slip.ShouldSatisfyAllConditions(
+            s => s.Text.ShouldBe("Saints\n\nWhy do fords keep saints’ names?\n\nAsk at Harnsby."),
+            s => s.Kind.ShouldBe(SlipKind.Question),
+            s => s.Day.ShouldBe(yesterday),
+            s => s.Pull.ShouldBe(4),
+            s => s.Effort.ShouldBe(2),
+            s => s.Origin.ShouldBe(Origin.Sheet),
+            s => s.OriginNote.ShouldBe("First thoughts"),
+            s => s.Block.ShouldBe(1),
+            s => s.Topics[0].Name.ShouldBe("fords")
+        );
         desk.Days.Day(yesterday).Slips.ShouldHaveSingleItem();
         desk.Sift.Sitting().Waiting.ShouldBe(1);
         Should.Throw<NotThereException>(() => desk.Days.CatchLine(yesterday, 2, new SheetLine("no lines there"), Once.Unkeyed));
-        Should.Throw<BadInputException>(() => desk.Days.CatchLine(yesterday, 1, new SheetLine("x", Pull: 6), Once.Unkeyed)).Field.ShouldBe("pull");
+        Should
+            .Throw<BadInputException>(() => desk.Days.CatchLine(yesterday, 1, new SheetLine("x", Pull: 6), Once.Unkeyed))
+            .Field.ShouldBe("pull");
     }
 
     [Fact]
@@ -81,17 +116,27 @@ public sealed class DaySheetTests : IDisposable
     {
         var sheet = desk.Days.Write(desk.Today, "Rain.\n\nThe bell woke the wrong ba #voi", 0, Once.Unkeyed).Answer;
         desk.Sift.Sitting().Waiting.ShouldBe(0);
-        sheet = desk.Days.Write(desk.Today, "Rain.\n\nThe bell woke the wrong bank #voices", sheet.Version, Once.Unkeyed, left: true).Answer;
-        sheet = desk.Days.Write(desk.Today, "Rain still.\n\nThe bell woke the wrong bank #voices", sheet.Version, Once.Unkeyed, left: true).Answer;
+        sheet = desk
+            .Days.Write(desk.Today, "Rain.\n\nThe bell woke the wrong bank #voices", sheet.Version, Once.Unkeyed, left: true)
+            .Answer;
+        sheet = desk
+            .Days.Write(desk.Today, "Rain still.\n\nThe bell woke the wrong bank #voices", sheet.Version, Once.Unkeyed, left: true)
+            .Answer;
         var slip = desk.Days.Day(desk.Today).Slips.ShouldHaveSingleItem();
-        slip.ShouldSatisfyAllConditions(s => s.Text.ShouldBe("The bell woke the wrong bank"), s => s.Topics[0].Name.ShouldBe("voices"), s => s.Origin.ShouldBe(Origin.Sheet));
+        slip.ShouldSatisfyAllConditions(
+            s => s.Text.ShouldBe("The bell woke the wrong bank"),
+            s => s.Topics[0].Name.ShouldBe("voices"),
+            s => s.Origin.ShouldBe(Origin.Sheet)
+        );
 
         // Reworded, it is the same idea while nothing was decided; afterwards the slip is left alone and a new one is made.
         sheet = desk.Days.Write(desk.Today, "The bell woke the wrong bank, twice #voices", sheet.Version, Once.Unkeyed, left: true).Answer;
         desk.Days.Day(desk.Today).Slips.ShouldHaveSingleItem().Text.ShouldBe("The bell woke the wrong bank, twice");
         desk.Decisions.Decide(slip.Number, new Decision.Keep(), Once.Unkeyed);
         desk.Days.Write(desk.Today, "The bell woke the wrong bank, three times #voices", sheet.Version, Once.Unkeyed, left: true);
-        desk.Days.Day(desk.Today).Slips.Select(s => s.Text).ShouldBe(["The bell woke the wrong bank, twice", "The bell woke the wrong bank, three times"]);
+        desk.Days.Day(desk.Today)
+            .Slips.Select(s => s.Text)
+            .ShouldBe(["The bell woke the wrong bank, twice", "The bell woke the wrong bank, three times"]);
     }
 
     [Fact]
@@ -99,9 +144,13 @@ public sealed class DaySheetTests : IDisposable
     {
         const string text = "The rain stopped. Whoever names the far bank lives on the near one. Tea.";
         var sheet = desk.Days.Write(desk.Today, text, 0, Once.Unkeyed, idea: "Whoever names the far bank lives on the near one.").Answer;
-        sheet = desk.Days.Write(desk.Today, text, sheet.Version, Once.Unkeyed, idea: "Whoever names the far bank lives on the near one.").Answer;
+        sheet = desk
+            .Days.Write(desk.Today, text, sheet.Version, Once.Unkeyed, idea: "Whoever names the far bank lives on the near one.")
+            .Answer;
         desk.Days.Day(desk.Today).Slips.ShouldHaveSingleItem().Text.ShouldBe("Whoever names the far bank lives on the near one.");
-        Should.Throw<BadInputException>(() => desk.Days.Write(desk.Today, text, sheet.Version, Once.Unkeyed, idea: "never written")).Field.ShouldBe("idea");
+        Should
+            .Throw<BadInputException>(() => desk.Days.Write(desk.Today, text, sheet.Version, Once.Unkeyed, idea: "never written"))
+            .Field.ShouldBe("idea");
     }
 
     [Fact]
@@ -111,7 +160,10 @@ public sealed class DaySheetTests : IDisposable
         desk.Days.WriteBlock(desk.Today, 1, "mine", 0, Once.Unkeyed);
         desk.Days.WriteBlock(desk.Today, 2, "also mine", 0, Once.Unkeyed);
         desk.Days.Write(desk.Today, "loose", 0, Once.Unkeyed);
-        Should.Throw<StaleException>(() => desk.Days.WriteBlock(desk.Today, 1, "theirs", 0, Once.Unkeyed)).Current.ShouldBeOfType<SheetBlock>().Text.ShouldBe("mine");
+        Should
+            .Throw<StaleException>(() => desk.Days.WriteBlock(desk.Today, 1, "theirs", 0, Once.Unkeyed))
+            .Current.ShouldBeOfType<SheetBlock>()
+            .Text.ShouldBe("mine");
         Should.Throw<NotThereException>(() => desk.Days.WriteBlock(desk.Today, 3, "x", 0, Once.Unkeyed));
         desk.Find.Find("mine").Hits.ShouldHaveSingleItem().Thing.ShouldBe(Reference.To(desk.Today));
     }

@@ -13,11 +13,24 @@ public sealed class ImportTests : IDisposable
 
     public void Dispose() => desk.Dispose();
 
-    private static readonly FoundSource Bells = new("Bells over Water") { Creators = "Osei, Martin", Topics = ["bells"], Passages = [new("“A recast bell loses the voice.”") { Kind = SlipKind.Quote, Locator = "p. 61" }] };
+    private static readonly FoundSource Bells = new("Bells over Water")
+    {
+        Creators = "Osei, Martin",
+        Topics = ["bells"],
+        Passages = [new("“A recast bell loses the voice.”") { Kind = SlipKind.Quote, Locator = "p. 61" }],
+    };
 
     private static readonly IReadOnlyList<Found> Mixed =
     [
-        new Found.OfSlip(1, new FoundSlip("The fog bell") { Topics = ["bells", "fog"], Pull = 4, CaughtAt = new DateTimeOffset(2026, 3, 4, 9, 0, 0, TimeSpan.Zero) }),
+        new Found.OfSlip(
+            1,
+            new FoundSlip("The fog bell")
+            {
+                Topics = ["bells", "fog"],
+                Pull = 4,
+                CaughtAt = new DateTimeOffset(2026, 3, 4, 9, 0, 0, TimeSpan.Zero),
+            }
+        ),
         new Found.OfSource(2, Bells) { Doubt = "look at it" },
         new Found.OfSlip(3, new FoundSlip("Pitched to echo") { Source = Bells with { Topics = [], Passages = [] }, Locator = "p. 20" }),
         new Found.OfMove(4, "Ask the foundry", new DateOnly(2026, 12, 1)),
@@ -28,7 +41,16 @@ public sealed class ImportTests : IDisposable
 
     private static Finding Finding(IEnumerable<Found>? found = null) => () => (found ?? Mixed).Select(f => ("notes.txt", f));
 
-    private Done<ImportCounts> Run(IEnumerable<Found>? found = null, bool settled = false) => desk.Imports.Run("brought in notes", Origin.Import, null, Finding(found), Once.Unkeyed, settled: settled, stop: TestContext.Current.CancellationToken);
+    private Done<ImportCounts> Run(IEnumerable<Found>? found = null, bool settled = false) =>
+        desk.Imports.Run(
+            "brought in notes",
+            Origin.Import,
+            null,
+            Finding(found),
+            Once.Unkeyed,
+            settled: settled,
+            stop: TestContext.Current.CancellationToken
+        );
 
     [Fact]
     public void What_the_preview_says_is_what_comes_in()
@@ -37,7 +59,9 @@ public sealed class ImportTests : IDisposable
         var before = desk.Everything();
         var preview = desk.Imports.Preview(Finding(), (_, found, isNew) => seen.Add((found, isNew)), TestContext.Current.CancellationToken);
         desk.Everything().ShouldBe(before);
-        preview.ShouldBe(new ImportCounts(Slips: 3, Sources: 1, Topics: 2, Moves: 1, Pieces: 1, Occasions: 1, Files: 0, Known: 0, Doubtful: 1, Unread: 1));
+        preview.ShouldBe(
+            new ImportCounts(Slips: 3, Sources: 1, Topics: 2, Moves: 1, Pieces: 1, Occasions: 1, Files: 0, Known: 0, Doubtful: 1, Unread: 1)
+        );
         seen.Count(s => s.Item2).ShouldBe(6);
         Run().Answer.ShouldBe(preview);
     }
@@ -47,9 +71,18 @@ public sealed class ImportTests : IDisposable
     {
         Run();
         var slip = desk.Slips.Get(SlipNumber.Of(1));
-        slip.ShouldSatisfyAllConditions(s => s.State.ShouldBe(SlipState.Waiting), s => s.Origin.ShouldBe(Origin.Import), s => s.OriginNote.ShouldBe("notes.txt"), s => s.Day.ShouldBe(new DateOnly(2026, 3, 4)), s => s.Pull.ShouldBe(4), s => s.Topics.Select(t => t.Name).ShouldBe(["bells", "fog"]));
+        slip.ShouldSatisfyAllConditions(
+            s => s.State.ShouldBe(SlipState.Waiting),
+            s => s.Origin.ShouldBe(Origin.Import),
+            s => s.OriginNote.ShouldBe("notes.txt"),
+            s => s.Day.ShouldBe(new DateOnly(2026, 3, 4)),
+            s => s.Pull.ShouldBe(4),
+            s => s.Topics.Select(t => t.Name).ShouldBe(["bells", "fog"])
+        );
         var opened = desk.Sources.Open(SourceNumber.Of(1));
-        opened.Passages.Select(p => (p.Text, p.Locator)).ShouldBe([("“A recast bell loses the voice.”", "p. 61"), ("Pitched to echo", "p. 20")]);
+        opened
+            .Passages.Select(p => (p.Text, p.Locator))
+            .ShouldBe([("“A recast bell loses the voice.”", "p. 61"), ("Pitched to echo", "p. 20")]);
         opened.Source.IsNew.ShouldBeTrue();
         desk.Drafts.Get(PieceNumber.Of(1)).Sections.ShouldHaveSingleItem().Title.ShouldBe("Bell");
         desk.Days.OpenMoves().ShouldHaveSingleItem().Due.ShouldBe(new DateOnly(2026, 12, 1));
@@ -72,7 +105,16 @@ public sealed class ImportTests : IDisposable
     public void What_was_written_by_hand_is_known_too()
     {
         desk.Catch("The fog  bell");
-        desk.Sources.Add(new SourceChange { Title = "Bells over water", Creators = "M. Osei", Container = "A series", Details = new Dictionary<string, string> { ["ISBN"] = "0-306-40615-2" } }, Once.Unkeyed);
+        desk.Sources.Add(
+            new SourceChange
+            {
+                Title = "Bells over water",
+                Creators = "M. Osei",
+                Container = "A series",
+                Details = new Dictionary<string, string> { ["ISBN"] = "0-306-40615-2" },
+            },
+            Once.Unkeyed
+        );
         var counts = Run().Answer;
         (counts.Slips, counts.Sources, counts.Known).ShouldBe((2, 0, 2));
         desk.Sources.Open(SourceNumber.Of(1)).Passages.Count.ShouldBe(2);
@@ -108,7 +150,9 @@ public sealed class ImportTests : IDisposable
             stop.Cancel();
             yield return new Found.OfSlip(2, new FoundSlip("two"));
         }
-        Should.Throw<OperationCanceledException>(() => desk.Imports.Run("x", Origin.Import, null, Finding(Stopping()), Once.Unkeyed, stop: stop.Token));
+        Should.Throw<OperationCanceledException>(() =>
+            desk.Imports.Run("x", Origin.Import, null, Finding(Stopping()), Once.Unkeyed, stop: stop.Token)
+        );
         desk.Everything().ShouldBe(before);
     }
 
@@ -118,17 +162,22 @@ public sealed class ImportTests : IDisposable
         var path = Path.Combine(desk.Folder, "x.txt");
         File.WriteAllText(path, "words of the attached file");
         var file = new FoundFile("x.txt", path, "the proof");
-        Run([new Found.OfSlip(1, new FoundSlip("one") { Files = [file] }), new Found.OfSlip(2, new FoundSlip("two") { Files = [file] })]).Answer.Files.ShouldBe(2);
+        Run([new Found.OfSlip(1, new FoundSlip("one") { Files = [file] }), new Found.OfSlip(2, new FoundSlip("two") { Files = [file] })])
+            .Answer.Files.ShouldBe(2);
         Directory.EnumerateFiles(Path.Combine(desk.Folder, "files"), "*", SearchOption.AllDirectories).ShouldHaveSingleItem();
         desk.Attachments.Of(Reference.To(SlipNumber.Of(1))).ShouldHaveSingleItem().Why.ShouldBe("the proof");
-        desk.Find.Find("attached words").Hits.Select(h => h.Address).Distinct().ShouldBe(["/library/slip/1", "/library/slip/2"], ignoreOrder: true);
+        desk.Find.Find("attached words")
+            .Hits.Select(h => h.Address)
+            .Distinct()
+            .ShouldBe(["/library/slip/1", "/library/slip/2"], ignoreOrder: true);
     }
 
     [Fact]
     public void Chosen_ones_come_in_as_kept_on_the_day_they_were_caught()
     {
         Run(settled: true);
-        desk.Slips.Get(SlipNumber.Of(1)).ShouldSatisfyAllConditions(s => s.State.ShouldBe(SlipState.Kept), s => s.SettledAt.ShouldBe(s.CaughtAt));
+        desk.Slips.Get(SlipNumber.Of(1))
+            .ShouldSatisfyAllConditions(s => s.State.ShouldBe(SlipState.Kept), s => s.SettledAt.ShouldBe(s.CaughtAt));
         desk.Sources.New().ShouldBeEmpty();
     }
 
@@ -151,21 +200,29 @@ public sealed class ImportTests : IDisposable
         (desk.Slips.Get(SlipNumber.Of(2)).State, desk.Slips.Get(SlipNumber.Of(3)).State).ShouldBe((SlipState.Kept, SlipState.Dropped));
         desk.Undo(kept.Command);
         desk.Sources.Review(SourceNumber.Of(1), keep: false, [], Once.Unkeyed);
-        (desk.Sources.Get(SourceNumber.Of(1)).TrashedAt is null, desk.Slips.Get(SlipNumber.Of(2)).State).ShouldBe((false, SlipState.Dropped));
+        (desk.Sources.Get(SourceNumber.Of(1)).TrashedAt is null, desk.Slips.Get(SlipNumber.Of(2)).State).ShouldBe(
+            (false, SlipState.Dropped)
+        );
     }
 
     [Fact]
     public void Only_feeds_of_this_machine_are_watched()
     {
         var feed = desk.Feeds.Watch("http://127.0.0.1:5241/notices.atom", 60, Once.Unkeyed).Answer;
-        Should.Throw<BadInputException>(() => desk.Feeds.Watch("http://127.0.0.1:5241/notices.atom", 60, Once.Unkeyed)).Message.ShouldContain("already");
-        Should.Throw<BadInputException>(() => desk.Feeds.Watch("https://news.example/feed", 60, Once.Unkeyed)).Message.ShouldContain("news.example");
+        Should
+            .Throw<BadInputException>(() => desk.Feeds.Watch("http://127.0.0.1:5241/notices.atom", 60, Once.Unkeyed))
+            .Message.ShouldContain("already");
+        Should
+            .Throw<BadInputException>(() => desk.Feeds.Watch("https://news.example/feed", 60, Once.Unkeyed))
+            .Message.ShouldContain("news.example");
         Should.Throw<BadInputException>(() => desk.Feeds.Watch("notices", 60, Once.Unkeyed)).Field.ShouldBe("address");
         Should.Throw<BadInputException>(() => desk.Feeds.Edit(feed.Number, 0, Once.Unkeyed)).Field.ShouldBe("minutes");
         feed.IsDue(desk.Clock.GetUtcNow()).ShouldBeTrue();
         desk.Feeds.Asked(feed, "Notices", "", came: true, "\"1\"", "");
         var asked = desk.Feeds.List().ShouldHaveSingleItem();
-        (asked.Title, asked.IsDue(desk.Clock.GetUtcNow()), asked.IsDue(desk.Clock.GetUtcNow().AddHours(1))).ShouldBe(("Notices", false, true));
+        (asked.Title, asked.IsDue(desk.Clock.GetUtcNow()), asked.IsDue(desk.Clock.GetUtcNow().AddHours(1))).ShouldBe(
+            ("Notices", false, true)
+        );
         desk.Feeds.Stop(feed.Number, Once.Unkeyed);
         desk.Feeds.List().ShouldBeEmpty();
     }

@@ -16,7 +16,8 @@ public sealed class MoveTests : IDisposable
     public void A_date_in_its_words_is_its_due_date_unless_one_is_given()
     {
         Add("call the archive on 3 December").Due.ShouldBe(new DateOnly(2026, 12, 3));
-        desk.Days.AddMove("call tomorrow", new DateOnly(2026, 12, 9), null, null, Once.Unkeyed).Answer.Due.ShouldBe(new DateOnly(2026, 12, 9));
+        desk.Days.AddMove("call tomorrow", new DateOnly(2026, 12, 9), null, null, Once.Unkeyed)
+            .Answer.Due.ShouldBe(new DateOnly(2026, 12, 9));
         Add("some day").Due.ShouldBeNull();
     }
 
@@ -37,7 +38,13 @@ public sealed class MoveTests : IDisposable
         ticked.DoneAt.ShouldBe(desk.Clock.GetUtcNow());
         desk.Days.OpenMoves().ShouldBeEmpty();
         desk.Days.EditMove(move.Number, ticked.Version, "walk all fords", new DateOnly(2026, 12, 1), default, false, Once.Unkeyed);
-        desk.Days.OpenMoves().ShouldHaveSingleItem().ShouldSatisfyAllConditions(m => m.Text.ShouldBe("walk all fords"), m => m.Due.ShouldBe(new DateOnly(2026, 12, 1)), m => m.DoneAt.ShouldBeNull());
+        desk.Days.OpenMoves()
+            .ShouldHaveSingleItem()
+            .ShouldSatisfyAllConditions(
+                m => m.Text.ShouldBe("walk all fords"),
+                m => m.Due.ShouldBe(new DateOnly(2026, 12, 1)),
+                m => m.DoneAt.ShouldBeNull()
+            );
     }
 
     [Fact]
@@ -54,7 +61,10 @@ public sealed class MoveTests : IDisposable
     {
         var move = Add("one");
         desk.Days.EditMove(move.Number, move.Version, "two", default, default, null, Once.Unkeyed);
-        Should.Throw<StaleException>(() => desk.Days.EditMove(move.Number, move.Version, "three", default, default, null, Once.Unkeyed)).Current.ShouldBeOfType<Core.Capture.Move>().Text.ShouldBe("two");
+        Should
+            .Throw<StaleException>(() => desk.Days.EditMove(move.Number, move.Version, "three", default, default, null, Once.Unkeyed))
+            .Current.ShouldBeOfType<Core.Capture.Move>()
+            .Text.ShouldBe("two");
         var removed = desk.Days.RemoveMove(move.Number, Once.Unkeyed);
         desk.Days.OpenMoves().ShouldBeEmpty();
         desk.Undo(removed.Command);

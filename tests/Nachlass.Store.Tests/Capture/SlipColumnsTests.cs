@@ -22,7 +22,10 @@ public sealed class SlipColumnsTests : IDisposable
     public void After_any_commands_and_undos_it_is_as_if_read_anew(int seed)
     {
         var random = new Random(seed);
-        var topics = Enumerable.Range(1, 3).Select(i => desk.Topics.Add(new TopicChange { Name = $"Topic {i}" }, Once.Unkeyed).Answer.Number).ToList();
+        var topics = Enumerable
+            .Range(1, 3)
+            .Select(i => desk.Topics.Add(new TopicChange { Name = $"Topic {i}" }, Once.Unkeyed).Answer.Number)
+            .ToList();
         var slips = Enumerable.Range(0, 6).Select(i => desk.Catch($"Slip of a test, the {i}th #topic-1").Number).ToList();
         var done = new Stack<CommandNumber>();
         for (var i = 0; i < 40; i++)
@@ -30,19 +33,36 @@ public sealed class SlipColumnsTests : IDisposable
             var slip = slips[random.Next(slips.Count)];
             try
             {
-                done.Push(random.Next(8) switch
-                {
-                    0 => desk.Decisions.Decide(slip, new Decision.Keep(), Once.Unkeyed).Command,
-                    1 => desk.Decisions.Decide(slip, new Decision.Drop(), Once.Unkeyed).Command,
-                    2 => desk.Decisions.Decide(slip, new Decision.Hold(desk.Today.AddDays(3)), Once.Unkeyed).Command,
-                    3 => desk.Pieces.Start(new NewPiece("A piece", Brief: $"about [[slip {slip}]]", Slip: slip), Once.Unkeyed).Command,
-                    4 => desk.Slips.Edit(slip, new SlipChange { Version = desk.Slips.Get(slip).Version, Topics = random.Next(2) == 0 ? [] : ["Topic 1", "Topic 2"], Effort = random.Next(1, 6), Format = "essay" }, Once.Unkeyed).Command,
-                    5 => desk.Topics.Merge(topics[2], topics[0], Once.Unkeyed).Command,
-                    6 => Caught(),
-                    _ => Undone(),
-                });
+                done.Push(
+                    random.Next(8) switch
+                    {
+                        0 => desk.Decisions.Decide(slip, new Decision.Keep(), Once.Unkeyed).Command,
+                        1 => desk.Decisions.Decide(slip, new Decision.Drop(), Once.Unkeyed).Command,
+                        2 => desk.Decisions.Decide(slip, new Decision.Hold(desk.Today.AddDays(3)), Once.Unkeyed).Command,
+                        3 => desk.Pieces.Start(new NewPiece("A piece", Brief: $"about [[slip {slip}]]", Slip: slip), Once.Unkeyed).Command,
+                        4 => desk
+                            .Slips.Edit(
+                                slip,
+                                new SlipChange
+                                {
+                                    Version = desk.Slips.Get(slip).Version,
+                                    Topics = random.Next(2) == 0 ? [] : ["Topic 1", "Topic 2"],
+                                    Effort = random.Next(1, 6),
+                                    Format = "essay",
+                                },
+                                Once.Unkeyed
+                            )
+                            .Command,
+                        5 => desk.Topics.Merge(topics[2], topics[0], Once.Unkeyed).Command,
+                        6 => Caught(),
+                        _ => Undone(),
+                    }
+                );
             }
-            catch (Exception refused) when (refused is BadInputException or ClashException or NotThereException or StaleException) { continue; }
+            catch (Exception refused) when (refused is BadInputException or ClashException or NotThereException or StaleException)
+            {
+                continue;
+            }
             Same();
         }
 
@@ -65,7 +85,9 @@ public sealed class SlipColumnsTests : IDisposable
         Assert.Equal(Enumerable.Range(0, read.Slips.Length).Where(read.IsUsed), Enumerable.Range(0, kept.Slips.Length).Where(kept.IsUsed));
 
         static IEnumerable<(int, SlipColumn, string)> Slips(Columns columns) =>
-            columns.Slips.Select((slip, number) => (number, slip with { Format = 0 }, columns.Formats[slip.Format])).Where(s => s.Item2.Exists);
+            columns
+                .Slips.Select((slip, number) => (number, slip with { Format = 0 }, columns.Formats[slip.Format]))
+                .Where(s => s.Item2.Exists);
     }
 
     [Fact]

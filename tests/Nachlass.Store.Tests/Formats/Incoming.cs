@@ -27,7 +27,8 @@ internal sealed class Incoming : IDisposable
     public Parcel Parcel(params (string Name, byte[] Content)[] files)
     {
         var parcel = new Parcel(Path.Combine(folder, Guid.NewGuid().ToString("N")));
-        foreach (var (name, content) in files) parcel.Add(name, new MemoryStream(content));
+        foreach (var (name, content) in files)
+            parcel.Add(name, new MemoryStream(content));
         return parcel;
     }
 
@@ -35,7 +36,12 @@ internal sealed class Incoming : IDisposable
     public IReadOnlyList<Found> Read(string name, string content, DocumentsAs? documents = null) => Read(File(name, content), documents);
 
     public static IReadOnlyList<Found> Read(InFile file, DocumentsAs? documents = null) =>
-        [.. FormatsIn.Recognise(file).ShouldNotBeNull($"nothing recognises {file.Name}").Read(file, new ReadAs(Today, Documents: documents))];
+        [
+            .. FormatsIn
+                .Recognise(file)
+                .ShouldNotBeNull($"nothing recognises {file.Name}")
+                .Read(file, new ReadAs(Today, Documents: documents)),
+        ];
 
     public static IEnumerable<FoundSlip> Slips(IEnumerable<Found> found) => found.OfType<Found.OfSlip>().Select(f => f.Slip);
 
@@ -44,18 +50,37 @@ internal sealed class Incoming : IDisposable
     public static IEnumerable<Found.Unread> Unread(IEnumerable<Found> found) => found.OfType<Found.Unread>();
 
     /// <summary>Slips and sources to write out, from texts that formats find difficult.</summary>
-    public static Slip Slip(int number, string text, params string[] topics) => new()
-    {
-        Number = SlipNumber.Of(number), Text = text, Kind = (SlipKind)(number % 6), CaughtAt = new DateTimeOffset(2026, 3, 1 + number % 28, 9, 30, 0, TimeSpan.Zero), Pull = number % 6 == 0 ? null : number % 6,
-        Topics = [.. topics.Select((t, i) => new TopicMark(TopicNumber.Of(i + 1), t, TopicColour.Teal))],
-    };
+    public static Slip Slip(int number, string text, params string[] topics) =>
+        new()
+        {
+            Number = SlipNumber.Of(number),
+            Text = text,
+            Kind = (SlipKind)(number % 6),
+            CaughtAt = new DateTimeOffset(2026, 3, 1 + number % 28, 9, 30, 0, TimeSpan.Zero),
+            Pull = number % 6 == 0 ? null : number % 6,
+            Topics = [.. topics.Select((t, i) => new TopicMark(TopicNumber.Of(i + 1), t, TopicColour.Teal))],
+        };
 
-    public static Source Source(int number, SourceType type, string words, IReadOnlyDictionary<string, string>? details = null) => new()
-    {
-        Number = SourceNumber.Of(number), Type = type, Title = words, Creators = "Brandt, H.; Parish of Low Ostrey", Container = type is SourceType.Message or SourceType.Observation ? "" : "Part of " + words,
-        Date = "1789-10", Address = $"https://tavle.example/{number}?a=1&b=2", Language = "en", Comments = "It says: " + words, Summary = words, Details = details ?? new Dictionary<string, string>(),
-        Topics = [new TopicMark(TopicNumber.Of(1), "tolls", TopicColour.Teal), new TopicMark(TopicNumber.Of(2), "low water", TopicColour.Plum)],
-    };
+    public static Source Source(int number, SourceType type, string words, IReadOnlyDictionary<string, string>? details = null) =>
+        new()
+        {
+            Number = SourceNumber.Of(number),
+            Type = type,
+            Title = words,
+            Creators = "Brandt, H.; Parish of Low Ostrey",
+            Container = type is SourceType.Message or SourceType.Observation ? "" : "Part of " + words,
+            Date = "1789-10",
+            Address = $"https://tavle.example/{number}?a=1&b=2",
+            Language = "en",
+            Comments = "It says: " + words,
+            Summary = words,
+            Details = details ?? new Dictionary<string, string>(),
+            Topics =
+            [
+                new TopicMark(TopicNumber.Of(1), "tolls", TopicColour.Teal),
+                new TopicMark(TopicNumber.Of(2), "low water", TopicColour.Plum),
+            ],
+        };
 
     public void Dispose() => Directory.Delete(folder, recursive: true);
 }

@@ -39,7 +39,8 @@ public sealed class AttachmentTests : IDisposable
     public void The_same_content_lies_once()
     {
         var (one, two) = (Slip, Slip);
-        desk.Attachments.Add(one, "a.bin", Content("same"), null, Once.Unkeyed).Answer.Hash.ShouldBe(desk.Attachments.Add(two, "b.bin", Content("same"), null, Once.Unkeyed).Answer.Hash);
+        desk.Attachments.Add(one, "a.bin", Content("same"), null, Once.Unkeyed)
+            .Answer.Hash.ShouldBe(desk.Attachments.Add(two, "b.bin", Content("same"), null, Once.Unkeyed).Answer.Hash);
         Directory.EnumerateFiles(Path.Combine(desk.Folder, "files"), "*", SearchOption.AllDirectories).ShouldHaveSingleItem();
     }
 
@@ -47,10 +48,16 @@ public sealed class AttachmentTests : IDisposable
     public void What_can_not_be_tied_is_refused()
     {
         var slip = Slip;
-        Should.Throw<BadInputException>(() => desk.Attachments.Add(slip, "a", Content(""), null, Once.Unkeyed)).Message.ShouldContain("empty");
+        Should
+            .Throw<BadInputException>(() => desk.Attachments.Add(slip, "a", Content(""), null, Once.Unkeyed))
+            .Message.ShouldContain("empty");
         Should.Throw<BadInputException>(() => desk.Attachments.Add(slip, "a/", Content("x"), null, Once.Unkeyed)).Field.ShouldBe("name");
-        Should.Throw<NotThereException>(() => desk.Attachments.Add(new Reference(ThingKind.Slip, 99), "a", Content("x"), null, Once.Unkeyed));
-        Should.Throw<BadInputException>(() => desk.Attachments.Add(Reference.To(desk.Today), "a", Content("x"), null, Once.Unkeyed)).Message.ShouldContain("slips, sources and pieces");
+        Should.Throw<NotThereException>(() =>
+            desk.Attachments.Add(new Reference(ThingKind.Slip, 99), "a", Content("x"), null, Once.Unkeyed)
+        );
+        Should
+            .Throw<BadInputException>(() => desk.Attachments.Add(Reference.To(desk.Today), "a", Content("x"), null, Once.Unkeyed))
+            .Message.ShouldContain("slips, sources and pieces");
         Should.Throw<NotThereException>(() => desk.Shelf.Open("../../papers.db"));
         Directory.Exists(Path.Combine(desk.Folder, "files")).ShouldBeTrue();
         Directory.EnumerateFiles(Path.Combine(desk.Folder, "files"), "arriving*").ShouldBeEmpty();
@@ -61,10 +68,27 @@ public sealed class AttachmentTests : IDisposable
     public void All_that_belongs_to_reading_goes_out_and_comes_in()
     {
         desk.Attachments.Add(Slip, "a.txt", Content("attached"), "why", Once.Unkeyed);
-        var source = desk.Sources.Add(new SourceChange { Title = "S", Text = "# Its own words\n\nlong", Details = new Dictionary<string, string> { ["publisher"] = "P: q" } }, Once.Unkeyed).Answer.Number;
+        var source = desk
+            .Sources.Add(
+                new SourceChange
+                {
+                    Title = "S",
+                    Text = "# Its own words\n\nlong",
+                    Details = new Dictionary<string, string> { ["publisher"] = "P: q" },
+                },
+                Once.Unkeyed
+            )
+            .Answer.Number;
         desk.Transcripts.Write(source, [new(1_000, 2_500, "You heard <it> & went", "Jonas Pell")], Once.Unkeyed);
         desk.Sources.SetQuestions(["Who pays?"], Once.Unkeyed);
-        desk.Imports.Run("x", Core.Capture.Origin.Import, null, () => [("", new Core.Capture.Found.OfOccasion(1, "Lights", new(2026, 12, 6), new(2026, 12, 7), true))], Once.Unkeyed, stop: TestContext.Current.CancellationToken);
+        desk.Imports.Run(
+            "x",
+            Core.Capture.Origin.Import,
+            null,
+            () => [("", new Core.Capture.Found.OfOccasion(1, "Lights", new(2026, 12, 6), new(2026, 12, 7), true))],
+            Once.Unkeyed,
+            stop: TestContext.Current.CancellationToken
+        );
         desk.Cadences.Set("letter", "FREQ=WEEKLY;INTERVAL=2;BYDAY=FR", new(2026, 11, 13), Once.Unkeyed);
         using var zip = new MemoryStream();
         PapersZip.Write(desk.Images.Take(), zip, desk.Shelf.Open);
@@ -87,6 +111,8 @@ public sealed class AttachmentTests : IDisposable
         PapersZip.Write(desk.Images.Take(), zip, _ => Content("another"));
         zip.Position = 0;
         using var other = new Desk();
-        Should.Throw<UnreadableFileException>(() => PapersZip.Read(zip, content => other.Shelf.Keep(content).Hash)).Message.ShouldContain("changed or damaged");
+        Should
+            .Throw<UnreadableFileException>(() => PapersZip.Read(zip, content => other.Shelf.Keep(content).Hash))
+            .Message.ShouldContain("changed or damaged");
     }
 }

@@ -30,7 +30,9 @@ public sealed class PapersFileTests : IDisposable
             again.Answer.Number.Value.ShouldBe(number);
             again.Answer.Text.ShouldBe("only one");
             papers.Read(db => db.ExecuteScalar<int>("SELECT count(*) FROM slip")).ShouldBe(1);
-            Should.Throw<BadInputException>(() => new CaptureStore(papers).Catch([new ToCatch("x")], once with { Of = "POST /api/capture" })).Field.ShouldBe("Idempotency-Key");
+            Should
+                .Throw<BadInputException>(() => new CaptureStore(papers).Catch([new ToCatch("x")], once with { Of = "POST /api/capture" }))
+                .Field.ShouldBe("Idempotency-Key");
         }
     }
 
@@ -38,8 +40,21 @@ public sealed class PapersFileTests : IDisposable
     public void What_catching_answers_is_what_is_read_afterwards()
     {
         using var desk = new Desk();
-        foreach (var caught in desk.Capture.Catch([new ToCatch("Paid in bread #tolls #ferries", Origin: Origin.Paste), new ToCatch("Weir https://tavle.example/weir"), new ToCatch("“Four loaves”")], Once.Unkeyed).Answer)
-            JsonSerializer.Serialize(desk.Slips.Get(caught.Slip!.Number), Answers.Json).ShouldBe(JsonSerializer.Serialize(caught.Slip, Answers.Json));
+        foreach (
+            var caught in desk
+                .Capture.Catch(
+                    [
+                        new ToCatch("Paid in bread #tolls #ferries", Origin: Origin.Paste),
+                        new ToCatch("Weir https://tavle.example/weir"),
+                        new ToCatch("“Four loaves”"),
+                    ],
+                    Once.Unkeyed
+                )
+                .Answer
+        )
+            JsonSerializer
+                .Serialize(desk.Slips.Get(caught.Slip!.Number), Answers.Json)
+                .ShouldBe(JsonSerializer.Serialize(caught.Slip, Answers.Json));
     }
 
     [Fact]
@@ -47,7 +62,15 @@ public sealed class PapersFileTests : IDisposable
     {
         using var desk = new Desk();
         var evening = desk.Clock.GetUtcNow().AddHours(-14);
-        var caught = desk.Capture.Catch([new ToCatch("from the phone", Origin: Origin.Phone, At: evening), new ToCatch("from a wrong clock", At: desk.Clock.GetUtcNow().AddDays(2))], Once.Unkeyed).Answer;
+        var caught = desk
+            .Capture.Catch(
+                [
+                    new ToCatch("from the phone", Origin: Origin.Phone, At: evening),
+                    new ToCatch("from a wrong clock", At: desk.Clock.GetUtcNow().AddDays(2)),
+                ],
+                Once.Unkeyed
+            )
+            .Answer;
         caught[0].Slip!.ShouldSatisfyAllConditions(s => s.CaughtAt.ShouldBe(evening), s => s.Day.ShouldBe(desk.Today.AddDays(-1)));
         caught[1].Slip!.ShouldSatisfyAllConditions(s => s.CaughtAt.ShouldBe(desk.Clock.GetUtcNow()), s => s.Day.ShouldBe(desk.Today));
     }
@@ -58,12 +81,22 @@ public sealed class PapersFileTests : IDisposable
         using var papers = PapersFile.Open(folder, TimeProvider.System);
         var capture = new CaptureStore(papers);
         Should.Throw<BadInputException>(() => capture.Catch([new ToCatch("fine #ferries"), new ToCatch("  ")], Once.Unkeyed));
-        Should.Throw<InvalidOperationException>(() => papers.Run<int>("broke", new Once("k", "x"), change =>
-        {
-            change.Db.Execute("INSERT INTO topic (name, colour) VALUES ('half', 'teal')");
-            throw new InvalidOperationException();
-        }));
-        papers.Read(db => db.ExecuteScalar<int>("SELECT (SELECT count(*) FROM slip) + (SELECT count(*) FROM topic) + (SELECT count(*) FROM command)")).ShouldBe(0);
+        Should.Throw<InvalidOperationException>(() =>
+            papers.Run<int>(
+                "broke",
+                new Once("k", "x"),
+                change =>
+                {
+                    change.Db.Execute("INSERT INTO topic (name, colour) VALUES ('half', 'teal')");
+                    throw new InvalidOperationException();
+                }
+            )
+        );
+        papers
+            .Read(db =>
+                db.ExecuteScalar<int>("SELECT (SELECT count(*) FROM slip) + (SELECT count(*) FROM topic) + (SELECT count(*) FROM command)")
+            )
+            .ShouldBe(0);
         capture.CatchSlip("goes on", null, Once.Unkeyed).Answer.Number.Value.ShouldBe(1);
     }
 
@@ -106,7 +139,9 @@ public sealed class PapersFileTests : IDisposable
     {
         var file = Path.Combine(folder, "file");
         File.WriteAllText(file, "");
-        Should.Throw<CannotOpenException>(() => PapersFile.Open(Path.Combine(file, "papers"), TimeProvider.System)).Message.ShouldContain("can't be written");
+        Should
+            .Throw<CannotOpenException>(() => PapersFile.Open(Path.Combine(file, "papers"), TimeProvider.System))
+            .Message.ShouldContain("can't be written");
     }
 
     [Fact]

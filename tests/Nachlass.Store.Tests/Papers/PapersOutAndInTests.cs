@@ -39,18 +39,23 @@ public sealed class PapersOutAndInTests
     [Fact]
     public void All_papers_out_and_into_empty_papers_are_the_same_papers()
     {
-        Anything.Steps.Sample(steps =>
-        {
-            using var desk = new Desk();
-            foreach (var step in steps) Anything.Do(desk, step);
-            var image = desk.Images.Take();
-            var first = Zip(image);
-            using var other = new Desk();
-            other.Images.Put(PapersZip.Read(new MemoryStream(first), NoFiles), Once.Unkeyed);
-            string.Concat(PapersFiles.Write(other.Images.Take())).ShouldBe(string.Concat(PapersFiles.Write(image)));
-            Zip(other.Images.Take()).SequenceEqual(first).ShouldBeTrue();
-            other.Images.Take().Slips.Select(s => s.Text).ShouldBe(image.Slips.Select(s => s.Text));
-        }, iter: 25, threads: 1);
+        Anything.Steps.Sample(
+            steps =>
+            {
+                using var desk = new Desk();
+                foreach (var step in steps)
+                    Anything.Do(desk, step);
+                var image = desk.Images.Take();
+                var first = Zip(image);
+                using var other = new Desk();
+                other.Images.Put(PapersZip.Read(new MemoryStream(first), NoFiles), Once.Unkeyed);
+                string.Concat(PapersFiles.Write(other.Images.Take())).ShouldBe(string.Concat(PapersFiles.Write(image)));
+                Zip(other.Images.Take()).SequenceEqual(first).ShouldBeTrue();
+                other.Images.Take().Slips.Select(s => s.Text).ShouldBe(image.Slips.Select(s => s.Text));
+            },
+            iter: 25,
+            threads: 1
+        );
     }
 
     [Fact]
@@ -60,22 +65,24 @@ public sealed class PapersOutAndInTests
         desk.Catch("Ferrymen paid in bread #ferries");
         var files = PapersFiles.Write(desk.Images.Take()).ToDictionary(f => f.Name, f => f.Content);
         files.Keys.ShouldBe(["papers.md", "views.json", "topics/0001 ferries.md", "slips/0001.md"]);
-        files["slips/0001.md"].ShouldBe(
-            """
-            ---
-            slip: 1
-            kind: idea
-            state: waiting
-            topics:
-            - ferries
-            origin: strip
-            caught: 2026-11-24T08:00:00.000Z
-            day: 2026-11-24
-            ---
+        files["slips/0001.md"]
+            .ShouldBe(
+                """
+                ---
+                slip: 1
+                kind: idea
+                state: waiting
+                topics:
+                - ferries
+                origin: strip
+                caught: 2026-11-24T08:00:00.000Z
+                day: 2026-11-24
+                ---
 
-            Ferrymen paid in bread
+                Ferrymen paid in bread
 
-            """.ReplaceLineEndings("\n"));
+                """.ReplaceLineEndings("\n")
+            );
     }
 
     [Fact]
@@ -95,19 +102,20 @@ public sealed class PapersOutAndInTests
 
     private const string About = "---\nnachlass: 1\n---\n\n";
 
-    public static TheoryData<string, string, string> Hostile => new()
-    {
-        { "../../etc/cron.md", "---\n---\n", "leads out" },
-        { "slips\\..\\..\\x.md", "---\n---\n", "leads out" },
-        { "/slips/0001.md", "---\n---\n", "leads out" },
-        { "slips/0001.md", "no front matter", "does not begin with front matter" },
-        { "slips/0001.md", "---\nslip: [\n---\n\nx", "can't be read" },
-        { "slips/0001.md", "---\nslip: one\n---\n\nx", "whole number" },
-        { "slips/0001.md", "---\nslip: 1\ncaught: soon\n---\n\nx", "a time such as" },
-        { "slips/0001.md", "---\nslip: 1\ncaught: \"2026-01-01T00:00:00Z\"\ntopics: [nowhere]\n---\n\nx", "no topic “nowhere”" },
-        { "slips/0001.md", "---\nslip: 1\nkind: thought\ncaught: \"2026-01-01T00:00:00Z\"\n---\n\nx", "it should be idea" },
-        { "pieces/0001.md", "---\npiece: 1\nformat: sonnet\n---\n\nx", "no format “sonnet”" },
-    };
+    public static TheoryData<string, string, string> Hostile =>
+        new()
+        {
+            { "../../etc/cron.md", "---\n---\n", "leads out" },
+            { "slips\\..\\..\\x.md", "---\n---\n", "leads out" },
+            { "/slips/0001.md", "---\n---\n", "leads out" },
+            { "slips/0001.md", "no front matter", "does not begin with front matter" },
+            { "slips/0001.md", "---\nslip: [\n---\n\nx", "can't be read" },
+            { "slips/0001.md", "---\nslip: one\n---\n\nx", "whole number" },
+            { "slips/0001.md", "---\nslip: 1\ncaught: soon\n---\n\nx", "a time such as" },
+            { "slips/0001.md", "---\nslip: 1\ncaught: \"2026-01-01T00:00:00Z\"\ntopics: [nowhere]\n---\n\nx", "no topic “nowhere”" },
+            { "slips/0001.md", "---\nslip: 1\nkind: thought\ncaught: \"2026-01-01T00:00:00Z\"\n---\n\nx", "it should be idea" },
+            { "pieces/0001.md", "---\npiece: 1\nformat: sonnet\n---\n\nx", "no format “sonnet”" },
+        };
 
     [Theory]
     [MemberData(nameof(Hostile))]
@@ -123,8 +131,12 @@ public sealed class PapersOutAndInTests
     public void What_is_no_zip_or_no_papers_is_refused()
     {
         Should.Throw<UnreadableFileException>(() => PapersZip.Read(new MemoryStream("not a zip at all"u8.ToArray()), NoFiles));
-        Should.Throw<UnreadableFileException>(() => PapersZip.Read(new MemoryStream(ZipOf(("readme.md", "x"))), NoFiles)).Message.ShouldContain("front matter");
-        Should.Throw<UnreadableFileException>(() => PapersZip.Read(new MemoryStream(ZipOf(("slips/0001.md", "---\n---\n"))), NoFiles)).Message.ShouldContain("papers.md");
+        Should
+            .Throw<UnreadableFileException>(() => PapersZip.Read(new MemoryStream(ZipOf(("readme.md", "x"))), NoFiles))
+            .Message.ShouldContain("front matter");
+        Should
+            .Throw<UnreadableFileException>(() => PapersZip.Read(new MemoryStream(ZipOf(("slips/0001.md", "---\n---\n"))), NoFiles))
+            .Message.ShouldContain("papers.md");
     }
 
     [Fact]
@@ -140,9 +152,16 @@ public sealed class PapersOutAndInTests
     {
         using var desk = new Desk();
         var slip = "---\nslip: 1\nsource: 7\ncaught: \"2026-01-01T00:00:00Z\"\n---\n\nx";
-        Should.Throw<BadInputException>(() => desk.Images.Put(PapersZip.Read(new MemoryStream(ZipOf(("papers.md", About), ("slips/0001.md", slip))), NoFiles), Once.Unkeyed));
+        Should.Throw<BadInputException>(() =>
+            desk.Images.Put(PapersZip.Read(new MemoryStream(ZipOf(("papers.md", About), ("slips/0001.md", slip))), NoFiles), Once.Unkeyed)
+        );
         var twice = slip.Replace("source: 7\n", "", StringComparison.Ordinal);
-        Should.Throw<BadInputException>(() => desk.Images.Put(PapersZip.Read(new MemoryStream(ZipOf(("papers.md", About), ("slips/0001.md", twice), ("slips/0002.md", twice))), NoFiles), Once.Unkeyed));
+        Should.Throw<BadInputException>(() =>
+            desk.Images.Put(
+                PapersZip.Read(new MemoryStream(ZipOf(("papers.md", About), ("slips/0001.md", twice), ("slips/0002.md", twice))), NoFiles),
+                Once.Unkeyed
+            )
+        );
         desk.Images.Take().IsEmpty.ShouldBeTrue();
     }
 }

@@ -22,7 +22,14 @@ public sealed class CadenceStoreTests : IDisposable
         var ahead = desk.Cadences.List().ShouldHaveSingleItem().Dates;
         (ahead[0].Title, ahead[1].Piece, ahead[1].Date).ShouldBe(("Letter 40", null, new DateOnly(2026, 12, 11)));
 
-        desk.Plans.Write(DayPlan.First with { Blocks = [new PlanBlock(9, BlockKind.Text, "", BlockDays.Every, "Open: {{ next_open_date }}")] }, 0, Once.Unkeyed);
+        desk.Plans.Write(
+            DayPlan.First with
+            {
+                Blocks = [new PlanBlock(9, BlockKind.Text, "", BlockDays.Every, "Open: {{ next_open_date }}")],
+            },
+            0,
+            Once.Unkeyed
+        );
         desk.Days.Day(desk.Today).Blocks.Single(b => b.Block == 9).Text.ShouldBe("Open: Friday 11 December");
         desk.Cadences.Set("letter", "", null, Once.Unkeyed).Answer.ShouldBeEmpty();
         Should.Throw<BadInputException>(() => desk.Cadences.Set("sonnet", "FREQ=DAILY", null, Once.Unkeyed));

@@ -19,7 +19,8 @@ public sealed class PilesTests : IDisposable
 
     private SlipNumber Catch(string text) => desk.Catch(text).Number;
 
-    private CommandNumber Decide(SlipNumber slip, Decision decision, Reference? again = null) => desk.Decisions.Decide(slip, decision, Once.Unkeyed, again).Command;
+    private CommandNumber Decide(SlipNumber slip, Decision decision, Reference? again = null) =>
+        desk.Decisions.Decide(slip, decision, Once.Unkeyed, again).Command;
 
     private int[] Order(Pile pile) => [.. desk.Sift.Sitting(pile).Groups.SelectMany(g => g.Slips).Select(s => s.Number.Value)];
 
@@ -33,7 +34,16 @@ public sealed class PilesTests : IDisposable
         Catch("two #bells");
         desk.Clock.Advance(TimeSpan.FromDays(1));
         Catch("three");
-        desk.Slips.Edit(SlipNumber.Of(2), new SlipChange { Version = 1, Pull = 5, Effort = 1 }, Once.Unkeyed);
+        desk.Slips.Edit(
+            SlipNumber.Of(2),
+            new SlipChange
+            {
+                Version = 1,
+                Pull = 5,
+                Effort = 1,
+            },
+            Once.Unkeyed
+        );
         Order(new(PileOrder.Oldest)).ShouldBe([1, 2, 3]);
         Order(new(PileOrder.Newest)).ShouldBe([3, 2, 1]);
         Order(new(PileOrder.Topic)).ShouldBe([2, 1, 3]);
@@ -67,7 +77,13 @@ public sealed class PilesTests : IDisposable
         Order(pile).ShouldBe([1, 2]);
         desk.Decisions.PassOver(first, tolls, Once.Unkeyed);
         var dropped = Decide(second, new Decision.Drop(), tolls);
-        desk.Sift.Sitting(pile).ShouldSatisfyAllConditions(s => s.Waiting.ShouldBe(0), s => s.Settled.ShouldBe(2), s => s.Name.ShouldBe("tolls"), s => s.Before.ShouldBeNull());
+        desk.Sift.Sitting(pile)
+            .ShouldSatisfyAllConditions(
+                s => s.Waiting.ShouldBe(0),
+                s => s.Settled.ShouldBe(2),
+                s => s.Name.ShouldBe("tolls"),
+                s => s.Before.ShouldBeNull()
+            );
         desk.Undo(dropped);
         Order(pile).ShouldBe([2]);
         desk.Decisions.PassOver(second, tolls, Once.Unkeyed);
@@ -97,9 +113,25 @@ public sealed class PilesTests : IDisposable
     {
         var all = Enumerable.Range(1, 6).Select(n => Catch($"slip {n} #old")).ToList();
         var before = desk.Everything();
-        var changed = desk.Decisions.Several(new SeveralChange { Slips = all, Topics = ["bells"], WithoutTopics = ["old"], Kind = SlipKind.Note, Pull = 4, Decision = new Decision.Keep() }, Once.Unkeyed);
-        changed.Answer.ShouldAllBe(s => s.State == SlipState.Kept && s.Kind == SlipKind.Note && s.Pull == 4 && s.Topics.Single().Name == "bells");
-        var started = desk.Decisions.Several(new SeveralChange { Slips = [.. all.Take(3)], Decision = new Decision.StartPiece(Title: "From three") }, Once.Unkeyed);
+        var changed = desk.Decisions.Several(
+            new SeveralChange
+            {
+                Slips = all,
+                Topics = ["bells"],
+                WithoutTopics = ["old"],
+                Kind = SlipKind.Note,
+                Pull = 4,
+                Decision = new Decision.Keep(),
+            },
+            Once.Unkeyed
+        );
+        changed.Answer.ShouldAllBe(s =>
+            s.State == SlipState.Kept && s.Kind == SlipKind.Note && s.Pull == 4 && s.Topics.Single().Name == "bells"
+        );
+        var started = desk.Decisions.Several(
+            new SeveralChange { Slips = [.. all.Take(3)], Decision = new Decision.StartPiece(Title: "From three") },
+            Once.Unkeyed
+        );
         desk.Pieces.List().ShouldHaveSingleItem().Title.ShouldBe("From three");
         desk.Papers.Read(db => Dapper.SqlMapper.ExecuteScalar<int>(db, "SELECT count(*) FROM material")).ShouldBe(3);
         var merged = desk.Decisions.Several(new SeveralChange { Slips = all, Decision = new Decision.MergeInto(all[0]) }, Once.Unkeyed);
@@ -109,8 +141,12 @@ public sealed class PilesTests : IDisposable
         desk.Undo(changed.Command);
         desk.Everything().ShouldBe(before);
         Should.Throw<BadInputException>(() => desk.Decisions.Several(new SeveralChange(), Once.Unkeyed)).Field.ShouldBe("slips");
-        Should.Throw<BadInputException>(() => desk.Decisions.Several(new SeveralChange { Slips = all, Pull = 9 }, Once.Unkeyed)).Field.ShouldBe("pull");
-        Should.Throw<NotThereException>(() => desk.Decisions.Several(new SeveralChange { Slips = [all[0], SlipNumber.Of(99)], Pull = 2 }, Once.Unkeyed));
+        Should
+            .Throw<BadInputException>(() => desk.Decisions.Several(new SeveralChange { Slips = all, Pull = 9 }, Once.Unkeyed))
+            .Field.ShouldBe("pull");
+        Should.Throw<NotThereException>(() =>
+            desk.Decisions.Several(new SeveralChange { Slips = [all[0], SlipNumber.Of(99)], Pull = 2 }, Once.Unkeyed)
+        );
         desk.Everything().ShouldBe(before);
     }
 
@@ -118,11 +154,18 @@ public sealed class PilesTests : IDisposable
     public void A_slip_is_split_and_its_parts_keep_what_it_had()
     {
         desk.Sources.Add(new SourceChange { Title = "The toll board" }, Once.Unkeyed);
-        var slip = desk.Sources.AddPassage(SourceNumber.Of(1), new NewPassage("Nine prices. One crossed out.", "p. 3"), Once.Unkeyed).Answer;
+        var slip = desk
+            .Sources.AddPassage(SourceNumber.Of(1), new NewPassage("Nine prices. One crossed out.", "p. 3"), Once.Unkeyed)
+            .Answer;
         var piece = desk.Pieces.Start(new NewPiece("Tolls"), Once.Unkeyed).Answer.Number;
         Decide(slip.Number, new Decision.PutIntoPiece(piece));
         var before = desk.Everything();
-        var split = desk.Decisions.Split(slip.Number, desk.Slips.Get(slip.Number).Version, ["Nine prices.", "One crossed out.", "Whose hand?"], Once.Unkeyed);
+        var split = desk.Decisions.Split(
+            slip.Number,
+            desk.Slips.Get(slip.Number).Version,
+            ["Nine prices.", "One crossed out.", "Whose hand?"],
+            Once.Unkeyed
+        );
         split.Answer.Select(s => s.Text).ShouldBe(["Nine prices.", "One crossed out.", "Whose hand?"]);
         split.Answer.ShouldAllBe(s => s.Locator == "p. 3" && s.Source == SourceNumber.Of(1) && s.State == SlipState.Kept);
         desk.Papers.Read(db => Dapper.SqlMapper.ExecuteScalar<int>(db, "SELECT count(*) FROM material")).ShouldBe(3);
@@ -139,7 +182,11 @@ public sealed class PilesTests : IDisposable
         var (a, b, c) = (Catch("alpha #one"), Catch("beta #two"), Catch("gamma"));
         var before = desk.Everything();
         var joined = desk.Decisions.Join([b, a, c], Once.Unkeyed);
-        joined.Answer.ShouldSatisfyAllConditions(s => s.Number.ShouldBe(b), s => s.Text.ShouldBe("beta\n\nalpha\n\ngamma"), s => s.Topics.Select(t => t.Name).ShouldBe(["two", "one"]));
+        joined.Answer.ShouldSatisfyAllConditions(
+            s => s.Number.ShouldBe(b),
+            s => s.Text.ShouldBe("beta\n\nalpha\n\ngamma"),
+            s => s.Topics.Select(t => t.Name).ShouldBe(["two", "one"])
+        );
         desk.Slips.Get(a).MergedInto.ShouldBe(b);
         desk.Undo(joined.Command);
         desk.Everything().ShouldBe(before);
@@ -152,7 +199,10 @@ public sealed class PilesTests : IDisposable
         using var watch = new EnoughWatch(desk.Papers, desk.Nearby);
         var slip = Catch("Ferrymen were paid in bread on flood days");
         Decide(slip, new Decision.Hold(Sources: 2));
-        desk.Sources.Add(new SourceChange { Title = "Account book", Summary = "In flood weeks the ferrymen are paid in bread." }, Once.Unkeyed);
+        desk.Sources.Add(
+            new SourceChange { Title = "Account book", Summary = "In flood weeks the ferrymen are paid in bread." },
+            Once.Unkeyed
+        );
         watch.Settle();
         watch.Speaking(slip).ShouldBe([SourceNumber.Of(1)]);
         desk.Slips.Get(slip).HeldUntil.ShouldBeNull();
@@ -168,10 +218,19 @@ public sealed class PilesTests : IDisposable
     [Fact]
     public void A_slip_is_held_for_an_occasion_or_until_there_are_sources()
     {
-        desk.Papers.Run("test", Once.Unkeyed, change => Dapper.SqlMapper.Execute(change.Db, "INSERT INTO occasion (name, from_day, to_day, every_year) VALUES ('Ferry Lights', '2025-12-06', '2025-12-08', 1)"));
+        desk.Papers.Run(
+            "test",
+            Once.Unkeyed,
+            change =>
+                Dapper.SqlMapper.Execute(
+                    change.Db,
+                    "INSERT INTO occasion (name, from_day, to_day, every_year) VALUES ('Ferry Lights', '2025-12-06', '2025-12-08', 1)"
+                )
+        );
         var (season, enough) = (Catch("lights"), Catch("sources"));
         Decide(season, new Decision.Hold(Occasion: OccasionNumber.Of(1)));
-        desk.Slips.Get(season).ShouldSatisfyAllConditions(s => s.HeldUntil.ShouldBe(new DateOnly(2026, 12, 6)), s => s.HeldOccasion!.Value.Value.ShouldBe(1));
+        desk.Slips.Get(season)
+            .ShouldSatisfyAllConditions(s => s.HeldUntil.ShouldBe(new DateOnly(2026, 12, 6)), s => s.HeldOccasion!.Value.Value.ShouldBe(1));
         Decide(enough, new Decision.Hold(Sources: 3));
         desk.Sift.Sitting().Waiting.ShouldBe(0);
         desk.Library.List(new LibraryQuery("state:held")).Total.ShouldBe(2);

@@ -16,18 +16,41 @@ public sealed class RuleTests : IDisposable
     private SlipNumber Catch(string text, int? pull = null, string? format = null)
     {
         var slip = desk.Catch(text);
-        desk.Slips.Edit(slip.Number, new SlipChange { Version = slip.Version, Pull = pull, Format = format }, Once.Unkeyed);
+        desk.Slips.Edit(
+            slip.Number,
+            new SlipChange
+            {
+                Version = slip.Version,
+                Pull = pull,
+                Format = format,
+            },
+            Once.Unkeyed
+        );
         return slip.Number;
     }
 
     private CommandNumber Keep(SlipNumber slip) => desk.Decisions.Decide(slip, new Decision.Keep(), Once.Unkeyed).Command;
 
-    private Rule On(string query, RuleAct act, RuleWhen when = RuleWhen.Kept) => desk.Rules.Add(new RuleChange { Name = "a rule", Query = query, Act = act, When = when, IsOn = true }, Once.Unkeyed).Answer;
+    private Rule On(string query, RuleAct act, RuleWhen when = RuleWhen.Kept) =>
+        desk
+            .Rules.Add(
+                new RuleChange
+                {
+                    Name = "a rule",
+                    Query = query,
+                    Act = act,
+                    When = when,
+                    IsOn = true,
+                },
+                Once.Unkeyed
+            )
+            .Answer;
 
     [Fact]
     public void A_rule_is_tried_on_the_last_hundred_before_it_is_switched_on()
     {
-        foreach (var i in Enumerable.Range(1, 12)) Keep(Catch($"essay {i}", i % 3 == 0 ? 5 : 2, "essay"));
+        foreach (var i in Enumerable.Range(1, 12))
+            Keep(Catch($"essay {i}", i % 3 == 0 ? 5 : 2, "essay"));
         var made = new RuleChange { Query = "format:essay pull>=4", Act = new RuleAct.Start() };
         var tried = desk.Rules.Try(made);
         tried.Looked.ShouldBe(12);
@@ -73,10 +96,22 @@ public sealed class RuleTests : IDisposable
     {
         On("origin:phone", new RuleAct.Sort(["on the way"], SlipKind.Ask), RuleWhen.Caught);
         On("spam", new RuleAct.Drop(), RuleWhen.Caught);
-        desk.Capture.Catch([new ToCatch("Please write about eels") { Origin = Origin.Phone }, new ToCatch("spam and more spam"), new ToCatch("left alone")], Once.Unkeyed);
-        desk.Slips.Get(SlipNumber.Of(1)).ShouldSatisfyAllConditions(s => s.Kind.ShouldBe(SlipKind.Ask), s => s.Topics.ShouldHaveSingleItem().Name.ShouldBe("on the way"));
+        desk.Capture.Catch(
+            [
+                new ToCatch("Please write about eels") { Origin = Origin.Phone },
+                new ToCatch("spam and more spam"),
+                new ToCatch("left alone"),
+            ],
+            Once.Unkeyed
+        );
+        desk.Slips.Get(SlipNumber.Of(1))
+            .ShouldSatisfyAllConditions(
+                s => s.Kind.ShouldBe(SlipKind.Ask),
+                s => s.Topics.ShouldHaveSingleItem().Name.ShouldBe("on the way")
+            );
         desk.Slips.Get(SlipNumber.Of(2)).State.ShouldBe(SlipState.Dropped);
-        desk.Slips.Get(SlipNumber.Of(3)).ShouldSatisfyAllConditions(s => s.State.ShouldBe(SlipState.Waiting), s => s.Topics.ShouldBeEmpty());
+        desk.Slips.Get(SlipNumber.Of(3))
+            .ShouldSatisfyAllConditions(s => s.State.ShouldBe(SlipState.Waiting), s => s.Topics.ShouldBeEmpty());
         desk.History.Latest(1)[0].What.ShouldContain("by the rule “a rule” dropped slip 2");
     }
 
@@ -98,7 +133,14 @@ public sealed class RuleTests : IDisposable
         desk.Catch("toll #tolls");
         using var other = new Desk();
         other.Images.Put(Exchange.Papers.PapersFiles.Read(Exchange.Papers.PapersFiles.Write(desk.Images.Take())), Once.Unkeyed);
-        other.Rules.List().ShouldHaveSingleItem().ShouldSatisfyAllConditions(r => r.IsOn.ShouldBeTrue(), r => r.When.ShouldBe(RuleWhen.Caught), r => ((RuleAct.Sort)r.Act).Kind.ShouldBe(SlipKind.Note));
+        other
+            .Rules.List()
+            .ShouldHaveSingleItem()
+            .ShouldSatisfyAllConditions(
+                r => r.IsOn.ShouldBeTrue(),
+                r => r.When.ShouldBe(RuleWhen.Caught),
+                r => ((RuleAct.Sort)r.Act).Kind.ShouldBe(SlipKind.Note)
+            );
         other.Slips.Get(SlipNumber.Of(1)).Topics.Count.ShouldBe(2);
     }
 
@@ -109,11 +151,24 @@ public sealed class RuleTests : IDisposable
         {
             var slip = Catch($"slip {i}");
             desk.Clock.Advance(TimeSpan.FromMinutes(1));
-            desk.Decisions.Decide(slip, i % 2 == 0 ? new Decision.Drop() : i % 5 == 1 ? new Decision.Hold(desk.Today.AddDays(9)) : new Decision.Keep(), Once.Unkeyed);
+            desk.Decisions.Decide(
+                slip,
+                i % 2 == 0 ? new Decision.Drop()
+                    : i % 5 == 1 ? new Decision.Hold(desk.Today.AddDays(9))
+                    : new Decision.Keep(),
+                Once.Unkeyed
+            );
         }
         var flow = desk.Flow.Over(3);
         flow.Months.Select(m => m.Month.Month).ShouldBe([9, 10, 11]);
-        flow.Months[^1].ShouldSatisfyAllConditions(m => m.Decided.ShouldBe(30), m => m.Dropped.ShouldBe(15), m => m.Held.ShouldBe(3), m => m.Kept.ShouldBe(12), m => m.Used.ShouldBe(0));
+        flow.Months[^1]
+            .ShouldSatisfyAllConditions(
+                m => m.Decided.ShouldBe(30),
+                m => m.Dropped.ShouldBe(15),
+                m => m.Held.ShouldBe(3),
+                m => m.Kept.ShouldBe(12),
+                m => m.Used.ShouldBe(0)
+            );
         (flow.ShareKept + flow.ShareHeld + flow.ShareDropped).ShouldBe(1);
         flow.Says.ShouldContain("healthy flow");
         new Desk().Flow.Over(3).ShouldSatisfyAllConditions(f => f.ShareDropped.ShouldBeNull(), f => f.Says.ShouldContain("From 20 on"));

@@ -59,7 +59,9 @@ public sealed class SiftTests : IDisposable
         desk.Catch("written");
         desk.Capture.Catch([new ToCatch("a", Origin: Origin.Paste), new ToCatch("b", Origin: Origin.Paste)], Once.Unkeyed);
         desk.Capture.Catch([new ToCatch("weir", Origin: Origin.Feed, OriginNote: "River Trust")], Once.Unkeyed);
-        desk.Sift.Sitting().Groups.Select(g => (g.Origin, g.Note, g.Slips.Count)).ShouldBe([(Origin.Feed, "River Trust", 1), (Origin.Paste, "", 2), (Origin.Strip, "", 1)], ignoreOrder: true);
+        desk.Sift.Sitting()
+            .Groups.Select(g => (g.Origin, g.Note, g.Slips.Count))
+            .ShouldBe([(Origin.Feed, "River Trust", 1), (Origin.Paste, "", 2), (Origin.Strip, "", 1)], ignoreOrder: true);
     }
 
     [Fact]
@@ -69,7 +71,11 @@ public sealed class SiftTests : IDisposable
         var settled = Decide(slip, new Decision.StartPiece("letter"));
         var piece = desk.Pieces.Get(settled.Piece!.Value);
         piece.ShouldSatisfyAllConditions(
-            p => p.Title.ShouldBe("Ferrymen paid in bread"), p => p.Format.ShouldBe("letter"), p => p.Stage.ShouldBe("Gather"), p => p.Topics.Single().Name.ShouldBe("tolls"));
+            p => p.Title.ShouldBe("Ferrymen paid in bread"),
+            p => p.Format.ShouldBe("letter"),
+            p => p.Stage.ShouldBe("Gather"),
+            p => p.Topics.Single().Name.ShouldBe("tolls")
+        );
         desk.Drafts.Get(piece.Number).Sections.Select(s => s.Title).ShouldContain("Sign-off");
         desk.Pieces.Material(piece.Number).Items.ShouldHaveSingleItem().Slip!.Number.ShouldBe(slip);
         desk.Slips.Get(slip).ShouldSatisfyAllConditions(s => s.State.ShouldBe(SlipState.Kept), s => s.Used.ShouldBeFalse());
@@ -134,7 +140,8 @@ public sealed class SiftTests : IDisposable
         var slip = desk.Catch("what a loaf of bread cost, and the ferry").Number;
         desk.Advice.For(slip).WouldFit.ShouldHaveSingleItem().Thing.ShouldBe(Reference.To(piece.Number));
         desk.Pieces.Edit(piece.Number, new PieceChange { Version = 1, Stage = "Out" }, Once.Unkeyed);
-        desk.Advice.For(slip).ShouldSatisfyAllConditions(a => a.WouldFit.ShouldBeEmpty(), a => a.ReadsLike.ShouldContain(r => r.OutOn == desk.Today));
+        desk.Advice.For(slip)
+            .ShouldSatisfyAllConditions(a => a.WouldFit.ShouldBeEmpty(), a => a.ReadsLike.ShouldContain(r => r.OutOn == desk.Today));
     }
 
     [Fact]
@@ -160,19 +167,33 @@ public sealed class SiftTests : IDisposable
     {
         for (var i = 0; i < 40; i++)
         {
-            desk.Decisions.Decide(desk.Catch($"the toll of loaf {i} was doubled in flood {i} #tolls").Number, new Decision.Keep(), Once.Unkeyed);
-            desk.Decisions.Decide(desk.Catch($"the bell of tower {i} was cast by founder {i} #bells").Number, new Decision.Keep(), Once.Unkeyed);
+            desk.Decisions.Decide(
+                desk.Catch($"the toll of loaf {i} was doubled in flood {i} #tolls").Number,
+                new Decision.Keep(),
+                Once.Unkeyed
+            );
+            desk.Decisions.Decide(
+                desk.Catch($"the bell of tower {i} was cast by founder {i} #bells").Number,
+                new Decision.Keep(),
+                Once.Unkeyed
+            );
         }
         desk.Learning.Learn();
         var likely = desk.Advice.For(desk.Catch("which toll was doubled in that flood").Number).Topics[0];
-        likely.ShouldSatisfyAllConditions(l => l.Topic.Name.ShouldBe("tolls"), l => l.IsCalibrated.ShouldBeTrue(), l => l.Figure.ShouldBeGreaterThan(0.8));
+        likely.ShouldSatisfyAllConditions(
+            l => l.Topic.Name.ShouldBe("tolls"),
+            l => l.IsCalibrated.ShouldBeTrue(),
+            l => l.Figure.ShouldBeGreaterThan(0.8)
+        );
     }
 
     [Fact]
     public void What_is_nearly_the_same_is_marked_with_what_differs()
     {
         desk.Catch("The Harnsby bell was rung every quarter of an hour in fog so that its stopping would mean something");
-        var again = desk.Catch("The bell at Harnsby was rung every quarter of an hour in fog, so that when it stopped it meant something").Number;
+        var again = desk.Catch(
+            "The bell at Harnsby was rung every quarter of an hour in fog, so that when it stopped it meant something"
+        ).Number;
         var near = desk.Advice.For(again).ReadsLike.ShouldHaveSingleItem();
         near.Differences.ShouldNotBeNull().ShouldContain(s => s.In == Core.Text.StretchIn.Second && s.Text.Contains("stopping"));
     }
@@ -181,15 +202,29 @@ public sealed class SiftTests : IDisposable
     public void A_release_that_says_it_and_the_section_it_would_stand_in_are_named()
     {
         var letter = desk.Pieces.Start(new NewPiece("Letter 12"), Once.Unkeyed).Answer;
-        desk.Drafts.Save(letter.Number, "## Main\n\nThe night bell of Quillan was muffled with a glove by the clerk.\n", desk.Drafts.Get(letter.Number).Version, Once.Unkeyed);
+        desk.Drafts.Save(
+            letter.Number,
+            "## Main\n\nThe night bell of Quillan was muffled with a glove by the clerk.\n",
+            desk.Drafts.Get(letter.Number).Version,
+            Once.Unkeyed
+        );
         var slip = desk.Catch("A clerk muffled the night bell of Quillan with a glove").Number;
-        desk.Advice.For(slip).ShouldSatisfyAllConditions(a => a.Said.ShouldBeEmpty(), a => a.WouldFit.ShouldHaveSingleItem().Section!.Title.ShouldBe("Main"));
+        desk.Advice.For(slip)
+            .ShouldSatisfyAllConditions(
+                a => a.Said.ShouldBeEmpty(),
+                a => a.WouldFit.ShouldHaveSingleItem().Section!.Title.ShouldBe("Main")
+            );
         var section = desk.Advice.For(slip).WouldFit[0].Section!.Number;
         desk.Decisions.Decide(slip, new Decision.PutIntoPiece(letter.Number, section), Once.Unkeyed);
         desk.Slips.Get(slip).Used.ShouldBeTrue();
         desk.Pieces.Edit(letter.Number, new PieceChange { Version = desk.Pieces.Get(letter.Number).Version, Stage = "Out" }, Once.Unkeyed);
         var advice = desk.Advice.For(slip);
-        advice.Said.ShouldHaveSingleItem().ShouldSatisfyAllConditions(s => s.OutOn.ShouldBe(desk.Today), s => s.Saying.Passage.ShouldStartWith("The night bell of Quillan"));
+        advice
+            .Said.ShouldHaveSingleItem()
+            .ShouldSatisfyAllConditions(
+                s => s.OutOn.ShouldBe(desk.Today),
+                s => s.Saying.Passage.ShouldStartWith("The night bell of Quillan")
+            );
         advice.Effort!.Because.ShouldHaveSingleItem().Title.ShouldBe("Letter 12");
     }
 
@@ -199,7 +234,10 @@ public sealed class SiftTests : IDisposable
         var slip = desk.Catch("Ring the night bell of Quillan once more").Number;
         desk.Decisions.Decide(slip, new Decision.Drop(), Once.Unkeyed);
         desk.Advice.Again().ShouldBeEmpty();
-        desk.Sources.Add(new Store.Sources.SourceChange { Title = "Who will ring the night bell of Quillan?", Summary = "A plea to ring it once more." }, Once.Unkeyed);
+        desk.Sources.Add(
+            new Store.Sources.SourceChange { Title = "Who will ring the night bell of Quillan?", Summary = "A plea to ring it once more." },
+            Once.Unkeyed
+        );
         var again = desk.Advice.Again().ShouldHaveSingleItem();
         again.ShouldSatisfyAllConditions(w => w.Slip.Thing.ShouldBe(Reference.To(slip)), w => w.New.Kind.ShouldBe(ThingKind.Source));
         desk.Advice.For(desk.Catch("could one ring the night bell of Quillan once more?").Number).Dropped.ShouldHaveSingleItem();

@@ -2,10 +2,10 @@ using Dapper;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sift;
-using Nachlass.Store.Text;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Sources;
+using Nachlass.Store.Text;
 
 namespace Nachlass.Store.Tests.Sources;
 
@@ -22,7 +22,15 @@ public sealed class LibraryTests : IDisposable
         desk.Decisions.Decide(SlipNumber.Of(2), new Decision.Keep(), Once.Unkeyed);
         desk.Decisions.Decide(SlipNumber.Of(3), new Decision.Hold(desk.Today.AddDays(9)), Once.Unkeyed);
         desk.Decisions.Decide(SlipNumber.Of(4), new Decision.Drop(), Once.Unkeyed);
-        desk.Sources.Add(new SourceChange { Title = "Account book of the ferry", Summary = "A bread column without a heading.", Topics = ["ferries"] }, Once.Unkeyed);
+        desk.Sources.Add(
+            new SourceChange
+            {
+                Title = "Account book of the ferry",
+                Summary = "A bread column without a heading.",
+                Topics = ["ferries"],
+            },
+            Once.Unkeyed
+        );
     }
 
     public void Dispose() => desk.Dispose();
@@ -31,14 +39,16 @@ public sealed class LibraryTests : IDisposable
         [.. desk.Library.List(query).Items.Select(e => e.Slip is { } slip ? $"slip {slip.Number}" : $"source {e.Source!.Number}")];
 
     [Fact]
-    public void In_sight_are_waiting_and_kept_slips_and_sources() => Names(new()).ShouldBe(["slip 1", "slip 2", "source 1"], ignoreOrder: true);
+    public void In_sight_are_waiting_and_kept_slips_and_sources() =>
+        Names(new()).ShouldBe(["slip 1", "slip 2", "source 1"], ignoreOrder: true);
 
     [Theory]
     [InlineData(InState.Waiting, "slip 1")]
     [InlineData(InState.Held, "slip 3")]
     [InlineData(InState.Dropped, "slip 4")]
     [InlineData(InState.Kept, "slip 2,source 1")]
-    public void States_narrow_the_list(InState state, string names) => Names(new(State: state)).ShouldBe(names.Split(','), ignoreOrder: true);
+    public void States_narrow_the_list(InState state, string names) =>
+        Names(new(State: state)).ShouldBe(names.Split(','), ignoreOrder: true);
 
     [Fact]
     public void A_held_slip_is_in_sight_again_on_its_date()
@@ -47,7 +57,8 @@ public sealed class LibraryTests : IDisposable
         Names(new(State: InState.Waiting)).ShouldBe(["slip 1", "slip 3"], ignoreOrder: true);
         Names(new(State: InState.Held)).ShouldBeEmpty();
         Names(new("saints")).ShouldBe(["slip 3"]);
-        desk.Library.Facets(new()).States.ShouldSatisfyAllConditions(s => s["waiting"].ShouldBe(2), s => s["held"].ShouldBe(0), s => s["sight"].ShouldBe(4));
+        desk.Library.Facets(new())
+            .States.ShouldSatisfyAllConditions(s => s["waiting"].ShouldBe(2), s => s["held"].ShouldBe(0), s => s["sight"].ShouldBe(4));
     }
 
     [Theory]
@@ -55,14 +66,32 @@ public sealed class LibraryTests : IDisposable
     [InlineData("bread")]
     public void What_a_facet_promises_is_what_its_filter_leaves(string? words)
     {
-        foreach (var start in new LibraryQuery[] { new(words), new(words, InState.All), new(words, Kind: SlipKind.Quote), new(words, Sources: true), new(words, InState.Kept, Used: false) })
+        foreach (
+            var start in new LibraryQuery[]
+            {
+                new(words),
+                new(words, InState.All),
+                new(words, Kind: SlipKind.Quote),
+                new(words, Sources: true),
+                new(words, InState.Kept, Used: false),
+            }
+        )
         {
             var facets = desk.Library.Facets(start);
-            foreach (var state in Enum.GetValues<InState>()) facets.States[state.ToString().ToLowerInvariant()].ShouldBe(desk.Library.List(start with { State = state }).Total, $"{start} in {state}");
-            foreach (var kind in Enum.GetValues<SlipKind>()) facets.Kinds[kind.ToString().ToLowerInvariant()].ShouldBe(desk.Library.List(start with { Kind = kind, Sources = null }).Total, $"{start} of {kind}");
+            foreach (var state in Enum.GetValues<InState>())
+                facets
+                    .States[state.ToString().ToLowerInvariant()]
+                    .ShouldBe(desk.Library.List(start with { State = state }).Total, $"{start} in {state}");
+            foreach (var kind in Enum.GetValues<SlipKind>())
+                facets
+                    .Kinds[kind.ToString().ToLowerInvariant()]
+                    .ShouldBe(desk.Library.List(start with { Kind = kind, Sources = null }).Total, $"{start} of {kind}");
             facets.Used.ShouldBe(desk.Library.List(start with { Used = true }).Total);
             facets.Unused.ShouldBe(desk.Library.List(start with { Used = false }).Total);
-            foreach (var topic in desk.Topics.List()) facets.Topics.GetValueOrDefault(topic.Number.Value).ShouldBe(desk.Library.List(start with { Topic = topic.Number }).Total, $"{start} on {topic.Name}");
+            foreach (var topic in desk.Topics.List())
+                facets
+                    .Topics.GetValueOrDefault(topic.Number.Value)
+                    .ShouldBe(desk.Library.List(start with { Topic = topic.Number }).Total, $"{start} on {topic.Name}");
         }
     }
 
@@ -85,11 +114,16 @@ public sealed class LibraryTests : IDisposable
     public void Words_that_stand_nearly_everywhere_bring_names_and_then_the_newest()
     {
         const int made = Asked.MostRanked + 50;
-        desk.Papers.Run("many", Once.Unkeyed, change =>
-        {
-            for (var i = 0; i < made; i++) SlipRows.Insert(change, new NewSlip($"Bread again, {i}") { State = i % 2 == 0 ? SlipState.Kept : SlipState.Dropped });
-            return 0;
-        });
+        desk.Papers.Run(
+            "many",
+            Once.Unkeyed,
+            change =>
+            {
+                for (var i = 0; i < made; i++)
+                    SlipRows.Insert(change, new NewSlip($"Bread again, {i}") { State = i % 2 == 0 ? SlipState.Kept : SlipState.Dropped });
+                return 0;
+            }
+        );
         desk.Topics.Add(new Store.Topics.TopicChange { Name = "bread and coin" }, Once.Unkeyed);
         var found = desk.Find.Find("br");
         found.Hits[0].Title.ShouldBe("bread and coin");
@@ -123,22 +157,38 @@ public sealed class LibraryTests : IDisposable
     public void Facets_count_what_each_filter_would_leave()
     {
         var facets = desk.Library.Facets(new());
-        facets.States.ShouldSatisfyAllConditions(s => s["sight"].ShouldBe(3), s => s["waiting"].ShouldBe(1), s => s["dropped"].ShouldBe(1), s => s["all"].ShouldBe(5));
+        facets.States.ShouldSatisfyAllConditions(
+            s => s["sight"].ShouldBe(3),
+            s => s["waiting"].ShouldBe(1),
+            s => s["dropped"].ShouldBe(1),
+            s => s["all"].ShouldBe(5)
+        );
         facets.Kinds.ShouldSatisfyAllConditions(k => k["quote"].ShouldBe(1), k => k["idea"].ShouldBe(1), k => k["source"].ShouldBe(1));
         facets.Unused.ShouldBe(2);
         desk.Library.Facets(new("bread")).States["sight"].ShouldBe(3);
-        desk.Library.Facets(new("column")).ShouldSatisfyAllConditions(f => f.States["sight"].ShouldBe(1), f => f.Topics.Values.Sum().ShouldBe(1));
+        desk.Library.Facets(new("column"))
+            .ShouldSatisfyAllConditions(f => f.States["sight"].ShouldBe(1), f => f.Topics.Values.Sum().ShouldBe(1));
     }
 
     [Fact]
     public void Links_are_listed_from_both_ends_with_their_sentence()
     {
-        desk.Slips.Edit(SlipNumber.Of(1), new SlipChange { Version = 1, Text = "First. Compare [[slip 2]] and [[Account book of the ferry]]. Last." }, Once.Unkeyed);
+        desk.Slips.Edit(
+            SlipNumber.Of(1),
+            new SlipChange { Version = 1, Text = "First. Compare [[slip 2]] and [[Account book of the ferry]]. Last." },
+            Once.Unkeyed
+        );
         var opened = desk.Slips.Open(SlipNumber.Of(2));
-        opened.LinkedFrom.ShouldHaveSingleItem().ShouldSatisfyAllConditions(
-            l => l.From.ShouldBe(Reference.To(SlipNumber.Of(1))), l => l.Sentence.ShouldBe("Compare slip 2 and Account book of the ferry."));
+        opened
+            .LinkedFrom.ShouldHaveSingleItem()
+            .ShouldSatisfyAllConditions(
+                l => l.From.ShouldBe(Reference.To(SlipNumber.Of(1))),
+                l => l.Sentence.ShouldBe("Compare slip 2 and Account book of the ferry.")
+            );
         desk.Sources.Open(SourceNumber.Of(1)).LinkedFrom.ShouldHaveSingleItem();
-        desk.Slips.Open(SlipNumber.Of(1)).LinksOut.Select(l => l.To).ShouldBe([Reference.To(SlipNumber.Of(2)), Reference.To(SourceNumber.Of(1))]);
+        desk.Slips.Open(SlipNumber.Of(1))
+            .LinksOut.Select(l => l.To)
+            .ShouldBe([Reference.To(SlipNumber.Of(2)), Reference.To(SourceNumber.Of(1))]);
     }
 
     [Fact]
@@ -153,10 +203,25 @@ public sealed class LibraryTests : IDisposable
     [Fact]
     public void A_passage_says_where_it_stands_in_its_own_line()
     {
-        var film = desk.Sources.Add(new SourceChange { Title = "The ropewalker’s daughter", Type = Core.Sources.SourceType.Video, Address = "https://tavle.example/film" }, Once.Unkeyed).Answer.Number;
-        Slip Passage(string text, string? locator = null) => desk.Sources.AddPassage(film, new NewPassage(text, locator), Once.Unkeyed).Answer;
+        var film = desk
+            .Sources.Add(
+                new SourceChange
+                {
+                    Title = "The ropewalker’s daughter",
+                    Type = Core.Sources.SourceType.Video,
+                    Address = "https://tavle.example/film",
+                },
+                Once.Unkeyed
+            )
+            .Answer.Number;
+        Slip Passage(string text, string? locator = null) =>
+            desk.Sources.AddPassage(film, new NewPassage(text, locator), Once.Unkeyed).Answer;
         var timed = Passage("12:40-13:05: She counts the strands aloud");
-        timed.ShouldSatisfyAllConditions(p => p.Text.ShouldBe("She counts the strands aloud"), p => p.Locator.ShouldBe("12:40–13:05"), p => p.Kind.ShouldBe(SlipKind.Takeaway));
+        timed.ShouldSatisfyAllConditions(
+            p => p.Text.ShouldBe("She counts the strands aloud"),
+            p => p.Locator.ShouldBe("12:40–13:05"),
+            p => p.Kind.ShouldBe(SlipKind.Takeaway)
+        );
         var quoted = Passage("“Three hundred yards of shed”");
         Passage("“No window but one”", "fol 3 recto").Locator.ShouldBe("f. 3r");
         Should.Throw<BadInputException>(() => Passage("backwards", "13:05-12:40")).Field.ShouldBe("locator");
@@ -172,8 +237,16 @@ public sealed class LibraryTests : IDisposable
     public void A_source_needs_a_title_and_an_address_that_is_one()
     {
         Should.Throw<BadInputException>(() => desk.Sources.Add(new SourceChange { Title = " " }, Once.Unkeyed)).Field.ShouldBe("title");
-        Should.Throw<BadInputException>(() => desk.Sources.Edit(SourceNumber.Of(1), new SourceChange { Version = 1, Address = "javascript:alert(1)" }, Once.Unkeyed)).Field.ShouldBe("address");
-        Should.Throw<StaleException>(() => desk.Sources.Edit(SourceNumber.Of(1), new SourceChange { Version = 7, Date = "1789" }, Once.Unkeyed)).Current.ShouldBeOfType<Core.Sources.Source>();
+        Should
+            .Throw<BadInputException>(() =>
+                desk.Sources.Edit(SourceNumber.Of(1), new SourceChange { Version = 1, Address = "javascript:alert(1)" }, Once.Unkeyed)
+            )
+            .Field.ShouldBe("address");
+        Should
+            .Throw<StaleException>(() =>
+                desk.Sources.Edit(SourceNumber.Of(1), new SourceChange { Version = 7, Date = "1789" }, Once.Unkeyed)
+            )
+            .Current.ShouldBeOfType<Core.Sources.Source>();
     }
 
     /// <summary>No list that a screen shows reads a big table from end to end.</summary>
@@ -191,9 +264,14 @@ public sealed class LibraryTests : IDisposable
                 var asked = Asked.Typed(db, desk.Papers, words);
                 var sql = LibraryStore.ListSql(new LibraryQuery(words, state, kind), asked);
                 asked.Arguments.AddDynamicParams(new { most = 50, skip = 0 });
-                return db.Query<(int, int, int, string Detail)>("EXPLAIN QUERY PLAN " + sql, asked.Arguments).Select(r => r.Detail).ToList();
+                return db.Query<(int, int, int, string Detail)>("EXPLAIN QUERY PLAN " + sql, asked.Arguments)
+                    .Select(r => r.Detail)
+                    .ToList();
             });
-            plan.ShouldNotContain(step => step.StartsWith("SCAN s", StringComparison.Ordinal) && !step.Contains("INDEX", StringComparison.Ordinal), string.Join('\n', plan));
+            plan.ShouldNotContain(
+                step => step.StartsWith("SCAN s", StringComparison.Ordinal) && !step.Contains("INDEX", StringComparison.Ordinal),
+                string.Join('\n', plan)
+            );
         }
     }
 }

@@ -15,7 +15,12 @@ public sealed class LinkingTests : IDisposable
 
     public void Dispose() => desk.Dispose();
 
-    private void Write(int slip, string text) => desk.Slips.Edit(SlipNumber.Of(slip), new SlipChange { Version = desk.Slips.Get(SlipNumber.Of(slip)).Version, Text = text }, Once.Unkeyed);
+    private void Write(int slip, string text) =>
+        desk.Slips.Edit(
+            SlipNumber.Of(slip),
+            new SlipChange { Version = desk.Slips.Get(SlipNumber.Of(slip)).Version, Text = text },
+            Once.Unkeyed
+        );
 
     [Fact]
     public void One_text_stands_in_two_places_and_is_edited_in_one()
@@ -27,7 +32,12 @@ public sealed class LinkingTests : IDisposable
         desk.Drafts.Save(piece, "## Main\n\n[[slip 1]]\n", desk.Drafts.Get(piece).Version, Once.Unkeyed);
         desk.Slips.Get(SlipNumber.Of(1)).Used.ShouldBeTrue();
         Write(1, "Flood is a closing hour.");
-        desk.Slips.Open(SlipNumber.Of(2)).Html.ShouldSatisfyAllConditions(h => h.ShouldContain("Flood is a closing hour."), h => h.ShouldContain("/library/slip/1"), h => h.ShouldContain("<blockquote>"));
+        desk.Slips.Open(SlipNumber.Of(2))
+            .Html.ShouldSatisfyAllConditions(
+                h => h.ShouldContain("Flood is a closing hour."),
+                h => h.ShouldContain("/library/slip/1"),
+                h => h.ShouldContain("<blockquote>")
+            );
         desk.Sources.Open(SourceNumber.Of(1)).SummaryHtml.ShouldContain("Flood is a closing hour.");
         desk.Drafts.WrittenOut(desk.Drafts.Get(piece).Text).ShouldBe("## Main\n\nFlood is a closing hour.\n");
     }
@@ -37,7 +47,9 @@ public sealed class LinkingTests : IDisposable
     {
         desk.Catch("one");
         desk.Catch("[[slip 1]]");
-        Should.Throw<BadInputException>(() => Write(1, "one\n\n[[slip 2]]")).ShouldSatisfyAllConditions(e => e.Field.ShouldBe("text"), e => e.Message.ShouldContain("slip 1 shows slip 2 shows slip 1"));
+        Should
+            .Throw<BadInputException>(() => Write(1, "one\n\n[[slip 2]]"))
+            .ShouldSatisfyAllConditions(e => e.Field.ShouldBe("text"), e => e.Message.ShouldContain("slip 1 shows slip 2 shows slip 1"));
         desk.Slips.Get(SlipNumber.Of(1)).Text.ShouldBe("one");
         Write(1, "one, see [[slip 2]] beside it");
     }
@@ -72,10 +84,17 @@ public sealed class LinkingTests : IDisposable
     public void A_link_leads_to_a_section_by_number_or_by_title()
     {
         var (piece, _) = Letter("## The bread column\n\nLoaves.\n\n## Who crossed free\n\nThe midwife.\n");
-        desk.Catch("See [[P 1, the bread column]] and [[The price, in bread, Who crossed free]], not [[P 1, The end]] and [[The price, in bread]].");
-        desk.Slips.Open(SlipNumber.Of(1)).LinksOut.Select(l => (l.To, l.Part, l.Gone)).ShouldBe([
-            (Reference.To(piece), "the bread column", null), (Reference.To(piece), "Who crossed free", null),
-            (Reference.To(piece), "The end", "has no section “The end”"), (Reference.To(piece), "", null)]);
+        desk.Catch(
+            "See [[P 1, the bread column]] and [[The price, in bread, Who crossed free]], not [[P 1, The end]] and [[The price, in bread]]."
+        );
+        desk.Slips.Open(SlipNumber.Of(1))
+            .LinksOut.Select(l => (l.To, l.Part, l.Gone))
+            .ShouldBe([
+                (Reference.To(piece), "the bread column", null),
+                (Reference.To(piece), "Who crossed free", null),
+                (Reference.To(piece), "The end", "has no section “The end”"),
+                (Reference.To(piece), "", null),
+            ]);
         desk.Pieces.LinkedFrom(piece).Count(l => l.Part == "Who crossed free").ShouldBe(1);
         desk.Find.AddressOf("The price, in bread, Who crossed free").ShouldBe("/bench/1?section=Who%20crossed%20free");
         desk.Slips.Open(SlipNumber.Of(1)).Html.ShouldContain("/bench/1?section=the%20bread%20column");
@@ -84,19 +103,35 @@ public sealed class LinkingTests : IDisposable
     [Fact]
     public void Links_follow_a_heading_that_is_changed_in_the_draft_or_in_the_outline()
     {
-        var (piece, draft) = Letter("## The bread column\n\nLoaves.\n\n## Who crossed free\n\nThe midwife; see [[P 1, The bread column]].\n");
+        var (piece, draft) = Letter(
+            "## The bread column\n\nLoaves.\n\n## Who crossed free\n\nThe midwife; see [[P 1, The bread column]].\n"
+        );
         var slip = desk.Catch("Against [[P 1, The bread column]].").Number;
-        var typed = desk.Drafts.Save(piece, draft.Text.Replace("## The bread column", "## The thin column", StringComparison.Ordinal), draft.Version, Once.Unkeyed);
+        var typed = desk.Drafts.Save(
+            piece,
+            draft.Text.Replace("## The bread column", "## The thin column", StringComparison.Ordinal),
+            draft.Version,
+            Once.Unkeyed
+        );
         desk.Slips.Get(slip).Text.ShouldBe("Against [[P 1, The thin column]].");
         desk.Undo(typed.Command);
         desk.Slips.Get(slip).Text.ShouldBe("Against [[P 1, The bread column]].");
         var now = desk.Drafts.Get(piece);
-        var named = desk.Drafts.EditSection(piece, now.Sections[0].Number, new SectionChange { Title = "Loaves", Version = now.Version }, Once.Unkeyed);
+        var named = desk.Drafts.EditSection(
+            piece,
+            now.Sections[0].Number,
+            new SectionChange { Title = "Loaves", Version = now.Version },
+            Once.Unkeyed
+        );
         named.Answer.Text.ShouldEndWith("see [[P 1, Loaves]].\n");
         desk.Slips.Get(slip).Text.ShouldBe("Against [[P 1, Loaves]].");
         var source = desk.Sources.Add(new SourceChange { Title = "Dues", Text = "# Tolls\n\na\n\n# Bread\n\nb" }, Once.Unkeyed).Answer;
         var other = desk.Catch("By [[Dues, Tolls]].").Number;
-        desk.Sources.Edit(source.Number, new SourceChange { Version = source.Version, Text = "# Tolls and dues\n\na\n\n# Bread\n\nb" }, Once.Unkeyed);
+        desk.Sources.Edit(
+            source.Number,
+            new SourceChange { Version = source.Version, Text = "# Tolls and dues\n\na\n\n# Bread\n\nb" },
+            Once.Unkeyed
+        );
         desk.Slips.Get(other).Text.ShouldBe("By [[Dues, Tolls and dues]].");
     }
 
@@ -105,7 +140,9 @@ public sealed class LinkingTests : IDisposable
     {
         Letter("## The bread column\n\nLoaves.\n\n## Who crossed free\n\nThe midwife.\n");
         desk.Mentions.Offers("P 1,").Select(o => o.Write).ShouldBe(["P 1, The bread column", "P 1, Who crossed free"]);
-        desk.Mentions.Offers("The price, in bread, who").ShouldHaveSingleItem().ShouldSatisfyAllConditions(o => o.Part.ShouldBe("Who crossed free"), o => o.Title.ShouldBe("Who crossed free"));
+        desk.Mentions.Offers("The price, in bread, who")
+            .ShouldHaveSingleItem()
+            .ShouldSatisfyAllConditions(o => o.Part.ShouldBe("Who crossed free"), o => o.Title.ShouldBe("Who crossed free"));
         desk.Mentions.Offers("bread col").ShouldContain(o => o.Write == "P 1, The bread column");
     }
 
@@ -132,12 +169,24 @@ public sealed class LinkingTests : IDisposable
         desk.Sources.Add(new SourceChange { Title = "Crossing Dues" }, Once.Unkeyed);
         desk.Sources.AddPassage(SourceNumber.Of(1), new NewPassage("The toll was doubled when the river flooded.", "p. 31"), Once.Unkeyed);
         var claim = desk.Claims.Refine(slip, "Flood was a closing hour", Once.Unkeyed).Answer;
-        claim.Offers.ShouldHaveSingleItem().ShouldSatisfyAllConditions(o => o.Side.ShouldBe(Side.Against), o => o.Because!.ShouldContain("not"));
+        claim
+            .Offers.ShouldHaveSingleItem()
+            .ShouldSatisfyAllConditions(o => o.Side.ShouldBe(Side.Against), o => o.Because!.ShouldContain("not"));
         var weighed = desk.Claims.Weigh(slip, new Reference(ThingKind.Slip, 2), Side.Against, "He has only the board.", Once.Unkeyed);
-        weighed.Answer.ShouldSatisfyAllConditions(c => c.Evidence.ShouldHaveSingleItem().Source.ShouldBe(SourceNumber.Of(1)), c => c.Offers.ShouldBeEmpty(), c => c.Readiness.Figure.ShouldBeGreaterThan(claim.Readiness.Figure));
-        desk.Topics.Open(desk.Topics.List().Single().Number).Claims.ShouldHaveSingleItem().ShouldSatisfyAllConditions(c => c.Title.ShouldBe("Flood was a closing hour"), c => c.Against.ShouldBe(1));
-        Should.Throw<BadInputException>(() => desk.Claims.Weigh(slip, Reference.To(slip), Side.For, null, Once.Unkeyed)).Field.ShouldBe("thing");
-        Should.Throw<BadInputException>(() => desk.Claims.Weigh(SlipNumber.Of(2), Reference.To(slip), Side.For, null, Once.Unkeyed)).Field.ShouldBe("slip");
+        weighed.Answer.ShouldSatisfyAllConditions(
+            c => c.Evidence.ShouldHaveSingleItem().Source.ShouldBe(SourceNumber.Of(1)),
+            c => c.Offers.ShouldBeEmpty(),
+            c => c.Readiness.Figure.ShouldBeGreaterThan(claim.Readiness.Figure)
+        );
+        desk.Topics.Open(desk.Topics.List().Single().Number)
+            .Claims.ShouldHaveSingleItem()
+            .ShouldSatisfyAllConditions(c => c.Title.ShouldBe("Flood was a closing hour"), c => c.Against.ShouldBe(1));
+        Should
+            .Throw<BadInputException>(() => desk.Claims.Weigh(slip, Reference.To(slip), Side.For, null, Once.Unkeyed))
+            .Field.ShouldBe("thing");
+        Should
+            .Throw<BadInputException>(() => desk.Claims.Weigh(SlipNumber.Of(2), Reference.To(slip), Side.For, null, Once.Unkeyed))
+            .Field.ShouldBe("slip");
         desk.Undo(weighed.Command);
         desk.Claims.Get(slip)!.Evidence.ShouldBeEmpty();
     }
@@ -151,7 +200,11 @@ public sealed class LinkingTests : IDisposable
         desk.Usable.Mark(slip, paragraph.Text, "thread", Once.Unkeyed);
         Write(1, "First paragraph about the river.\n\nEveryone who stops on the bridge looks upstream, as if something were due.");
         var usable = desk.Usable.List().ShouldHaveSingleItem();
-        usable.ShouldSatisfyAllConditions(u => u.Text.ShouldEndWith("as if something were due."), u => u.IsGone.ShouldBeFalse(), u => u.Limit.ShouldBe(300));
+        usable.ShouldSatisfyAllConditions(
+            u => u.Text.ShouldEndWith("as if something were due."),
+            u => u.IsGone.ShouldBeFalse(),
+            u => u.Limit.ShouldBe(300)
+        );
         desk.Usable.Paragraphs(slip)[1].Marked.ShouldBe(usable.Number);
         var used = desk.Usable.Use(usable.Number, Once.Unkeyed);
         desk.Drafts.Get(used.Answer).Text.ShouldBe("Everyone who stops on the bridge looks upstream, as if something were due.\n");

@@ -59,10 +59,18 @@ public sealed class TopicTests : IDisposable
     public void Names_that_are_taken_and_circles_are_refused()
     {
         desk.Catch("one #ferries #tolls");
-        Should.Throw<BadInputException>(() => desk.Topics.Edit(Named("tolls").Number, new TopicChange { Version = 1, Name = "FERRIES" }, Once.Unkeyed)).Field.ShouldBe("name");
+        Should
+            .Throw<BadInputException>(() =>
+                desk.Topics.Edit(Named("tolls").Number, new TopicChange { Version = 1, Name = "FERRIES" }, Once.Unkeyed)
+            )
+            .Field.ShouldBe("name");
         Should.Throw<BadInputException>(() => desk.Topics.Add(new TopicChange { Name = "Tolls" }, Once.Unkeyed)).Field.ShouldBe("name");
         desk.Topics.Edit(Named("tolls").Number, new TopicChange { Version = 1, Wider = Named("ferries").Number }, Once.Unkeyed);
-        Should.Throw<BadInputException>(() => desk.Topics.Edit(Named("ferries").Number, new TopicChange { Version = 1, Wider = Named("tolls").Number }, Once.Unkeyed)).Field.ShouldBe("wider");
+        Should
+            .Throw<BadInputException>(() =>
+                desk.Topics.Edit(Named("ferries").Number, new TopicChange { Version = 1, Wider = Named("tolls").Number }, Once.Unkeyed)
+            )
+            .Field.ShouldBe("wider");
         Should.Throw<StaleException>(() => desk.Topics.Edit(Named("tolls").Number, new TopicChange { Version = 1 }, Once.Unkeyed));
     }
 }

@@ -6,50 +6,71 @@ using Nachlass.Core.Capture;
 namespace Nachlass.Core.Text.Queries;
 
 /// <summary>What can be asked about besides words.</summary>
-public enum QueryField { Topic, Kind, State, Effort, Pull, Since, Until, Used, Source, In, Link, Origin, Format }
+public enum QueryField
+{
+    Topic,
+    Kind,
+    State,
+    Effort,
+    Pull,
+    Since,
+    Until,
+    Used,
+    Source,
+    In,
+    Link,
+    Origin,
+    Format,
+}
 
 /// <summary>What each field takes and means.</summary>
 public static partial class QueryFields
 {
     /// <summary>What a field asks, in a few words, for the completion.</summary>
-    public static string About(QueryField field) => field switch
-    {
-        QueryField.Topic => "on a topic, by any of its names, or on one under it",
-        QueryField.Kind => "a kind of slip",
-        QueryField.State => "where a slip stands",
-        QueryField.Effort => "how much work it would be, 1 to 5",
-        QueryField.Pull => "how much it draws you, 1 to 5",
-        QueryField.Since => "caught on or after a day",
-        QueryField.Until => "caught on or before a day",
-        QueryField.Used => "whether it stands in a piece",
-        QueryField.Source => "a passage of a source",
-        QueryField.In => "slips, sources, pieces, sheets, or the material of a piece",
-        QueryField.Link => "what it links to",
-        QueryField.Origin => "by which door it came in",
-        _ => "the format it would make",
-    };
+    public static string About(QueryField field) =>
+        field switch
+        {
+            QueryField.Topic => "on a topic, by any of its names, or on one under it",
+            QueryField.Kind => "a kind of slip",
+            QueryField.State => "where a slip stands",
+            QueryField.Effort => "how much work it would be, 1 to 5",
+            QueryField.Pull => "how much it draws you, 1 to 5",
+            QueryField.Since => "caught on or after a day",
+            QueryField.Until => "caught on or before a day",
+            QueryField.Used => "whether it stands in a piece",
+            QueryField.Source => "a passage of a source",
+            QueryField.In => "slips, sources, pieces, sheets, or the material of a piece",
+            QueryField.Link => "what it links to",
+            QueryField.Origin => "by which door it came in",
+            _ => "the format it would make",
+        };
 
     /// <summary>The values a field knows; empty when it takes names or numbers.</summary>
-    public static IReadOnlyList<string> Values(QueryField field) => field switch
-    {
-        QueryField.Topic => ["none"],
-        QueryField.Kind => Names<SlipKind>(),
-        QueryField.State => [.. Names<SlipState>(), "any"],
-        QueryField.Effort or QueryField.Pull => ["1", "2", "3", "4", "5", "none"],
-        QueryField.Since or QueryField.Until => ["today", "yesterday", "7d", "2w", "3m", "1y"],
-        QueryField.Used => ["yes", "no"],
-        QueryField.Source or QueryField.Link => ["any", "none"],
-        QueryField.In => Places,
-        QueryField.Origin => Names<Origin>(),
-        _ => [.. ReadyFormats.All.Select(f => f.Key), "none"],
-    };
+    public static IReadOnlyList<string> Values(QueryField field) =>
+        field switch
+        {
+            QueryField.Topic => ["none"],
+            QueryField.Kind => Names<SlipKind>(),
+            QueryField.State => [.. Names<SlipState>(), "any"],
+            QueryField.Effort or QueryField.Pull => ["1", "2", "3", "4", "5", "none"],
+            QueryField.Since or QueryField.Until => ["today", "yesterday", "7d", "2w", "3m", "1y"],
+            QueryField.Used => ["yes", "no"],
+            QueryField.Source or QueryField.Link => ["any", "none"],
+            QueryField.In => Places,
+            QueryField.Origin => Names<Origin>(),
+            _ => [.. ReadyFormats.All.Select(f => f.Key), "none"],
+        };
 
     internal static readonly string[] Places = ["slips", "sources", "pieces", "sheets"];
 
     /// <summary>Whether a value could still become one the field takes.</summary>
-    internal static bool IsBegun(QueryField field, string value) => field is QueryField.Since or QueryField.Until
-        ? Fault(field, Comparison.Is, value) is not null && (value.All(c => char.IsDigit(c) || c == '-') || Values(field).Any(v => v.StartsWith(value, StringComparison.Ordinal)))
-        : !Values(field).Contains(value) && Fault(field, Comparison.Is, value) is not null && Values(field).Any(v => v.StartsWith(value, StringComparison.Ordinal));
+    internal static bool IsBegun(QueryField field, string value) =>
+        field is QueryField.Since or QueryField.Until
+            ? Fault(field, Comparison.Is, value) is not null
+                && (value.All(c => char.IsDigit(c) || c == '-') || Values(field).Any(v => v.StartsWith(value, StringComparison.Ordinal)))
+            : !Values(field).Contains(value)
+                && Fault(field, Comparison.Is, value) is not null
+                && Values(field).Any(v => v.StartsWith(value, StringComparison.Ordinal));
 
     /// <summary>Whether a field can be compared by more or less.</summary>
     public static bool IsStep(QueryField field) => field is QueryField.Effort or QueryField.Pull;
@@ -58,13 +79,17 @@ public static partial class QueryFields
     internal static string? Fault(QueryField field, Comparison comparison, string value)
     {
         var name = field.ToString().ToLowerInvariant();
-        if (comparison != Comparison.Is && !IsStep(field)) return $"“{name}” is given with a colon; only effort and pull go by more or less.";
-        if (value.Length == 0) return $"“{name}” needs a value, such as {name}:{(field == QueryField.Topic ? "ferries" : Values(field)[0])}.";
-        if (comparison != Comparison.Is && value == "none") return $"“{name}” is compared with a number from 1 to 5.";
+        if (comparison != Comparison.Is && !IsStep(field))
+            return $"“{name}” is given with a colon; only effort and pull go by more or less.";
+        if (value.Length == 0)
+            return $"“{name}” needs a value, such as {name}:{(field == QueryField.Topic ? "ferries" : Values(field)[0])}.";
+        if (comparison != Comparison.Is && value == "none")
+            return $"“{name}” is compared with a number from 1 to 5.";
         return field switch
         {
             QueryField.Since or QueryField.Until => Day(value, false, new DateOnly(2000, 1, 1)) is null
-                ? "A day is written 2026-03-14, 2026-03 or 2026, today, yesterday, or as a time ago: 7d, 2w, 3m, 1y." : null,
+                ? "A day is written 2026-03-14, 2026-03 or 2026, today, yesterday, or as a time ago: 7d, 2w, 3m, 1y."
+                : null,
             QueryField.Topic or QueryField.Source or QueryField.In or QueryField.Link => null,
             _ => Values(field).Contains(value) ? null : $"“{value}” is no {name}; it can be {List(Values(field))}.",
         };
@@ -77,8 +102,10 @@ public static partial class QueryFields
     /// <returns>Null when it is none of these.</returns>
     public static DateOnly? Day(string value, bool isEnd, DateOnly today)
     {
-        if (value == "today") return today;
-        if (value == "yesterday") return today.AddDays(-1);
+        if (value == "today")
+            return today;
+        if (value == "yesterday")
+            return today.AddDays(-1);
         if (Ago().Match(value) is { Success: true } ago)
         {
             var count = int.Parse(ago.Groups[1].Value, CultureInfo.InvariantCulture);
@@ -90,15 +117,24 @@ public static partial class QueryFields
                 _ => today.AddYears(-count),
             };
         }
-        if (DateOnly.TryParseExact(value, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day)) return day;
-        if (DateOnly.TryParseExact(value + "-01", "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var month) && value.Length == 7)
+        if (DateOnly.TryParseExact(value, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day))
+            return day;
+        if (
+            DateOnly.TryParseExact(value + "-01", "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var month)
+            && value.Length == 7
+        )
             return isEnd ? month.AddMonths(1).AddDays(-1) : month;
-        if (value.Length == 4 && int.TryParse(value, NumberStyles.None, CultureInfo.InvariantCulture, out var year) && year is >= 1000 and <= 9998)
+        if (
+            value.Length == 4
+            && int.TryParse(value, NumberStyles.None, CultureInfo.InvariantCulture, out var year)
+            && year is >= 1000 and <= 9998
+        )
             return isEnd ? new DateOnly(year, 12, 31) : new DateOnly(year, 1, 1);
         return null;
     }
 
-    private static string[] Names<T>() where T : struct, Enum => [.. Enum.GetNames<T>().Select(n => n.ToLowerInvariant())];
+    private static string[] Names<T>()
+        where T : struct, Enum => [.. Enum.GetNames<T>().Select(n => n.ToLowerInvariant())];
 
     private static string List(IReadOnlyList<string> values) =>
         values.Count < 2 ? string.Concat(values) : string.Join(", ", values.SkipLast(1)) + " or " + values[^1];

@@ -37,22 +37,28 @@ public sealed partial class QueryReader
     public static QueryReading Read(string? typed, bool isTyping = false)
     {
         var text = typed ?? "";
-        if (text.Length > Longest) return new(null, new(Longest, text.Length - Longest, $"A query is at most {Longest:N0} characters long."));
+        if (text.Length > Longest)
+            return new(null, new(Longest, text.Length - Longest, $"A query is at most {Longest:N0} characters long."));
         var reader = new QueryReader(text, isTyping);
         try
         {
             reader.Cut();
             var query = reader.tokens.Count == 0 ? new Query.Everything() : reader.Or();
-            if (reader.at < reader.tokens.Count) throw Wrong(reader.tokens[reader.at], "This bracket closes nothing.");
+            if (reader.at < reader.tokens.Count)
+                throw Wrong(reader.tokens[reader.at], "This bracket closes nothing.");
             return new(query, null);
         }
-        catch (Fault fault) { return new(null, fault.Problem); }
+        catch (Fault fault)
+        {
+            return new(null, fault.Problem);
+        }
     }
 
     private Query Or()
     {
         var parts = new List<Query> { And() };
-        while (Takes("or")) parts.Add(And());
+        while (Takes("or"))
+            parts.Add(And());
         return Query.Any(parts);
     }
 
@@ -69,7 +75,8 @@ public sealed partial class QueryReader
 
     private Query Not()
     {
-        if (++depth > Deepest) throw Wrong(tokens[Math.Min(at, tokens.Count - 1)], "Brackets and “not” go too deep here.");
+        if (++depth > Deepest)
+            throw Wrong(tokens[Math.Min(at, tokens.Count - 1)], "Brackets and “not” go too deep here.");
         var query = Is("not") ? Negated() : Single();
         depth--;
         return query;
@@ -83,37 +90,52 @@ public sealed partial class QueryReader
 
     private Query Single()
     {
-        if (at >= tokens.Count) throw new Fault(new(text.Length, 0, tokens.Count == 0 ? "Something is missing here." : $"After “{tokens[^1].Text}” something is missing."));
+        if (at >= tokens.Count)
+            throw new Fault(
+                new(text.Length, 0, tokens.Count == 0 ? "Something is missing here." : $"After “{tokens[^1].Text}” something is missing.")
+            );
         var token = tokens[at++];
         switch (token.Kind)
         {
             case Shape.Open:
                 var inside = Or();
-                if (at >= tokens.Count) throw Wrong(token, "This bracket is not closed.");
+                if (at >= tokens.Count)
+                    throw Wrong(token, "This bracket is not closed.");
                 at++;
                 return inside;
-            case Shape.Close: throw Wrong(token, "Before this bracket something is missing.");
-            case Shape.Quoted: return new Query.Words(token.Text, IsExact: true);
-            case Shape.Field: return token.Asked!;
-            case Shape.Join: throw Wrong(token, $"Before “{token.Text}” something is missing. To look for the word itself, put it in quotation marks.");
-            default: return new Query.Words(token.Text, IsUnfinished: isTyping && token.At + token.Length == text.Length);
+            case Shape.Close:
+                throw Wrong(token, "Before this bracket something is missing.");
+            case Shape.Quoted:
+                return new Query.Words(token.Text, IsExact: true);
+            case Shape.Field:
+                return token.Asked!;
+            case Shape.Join:
+                throw Wrong(token, $"Before “{token.Text}” something is missing. To look for the word itself, put it in quotation marks.");
+            default:
+                return new Query.Words(token.Text, IsUnfinished: isTyping && token.At + token.Length == text.Length);
         }
     }
 
-    private bool Is(string join) => at < tokens.Count && tokens[at].Kind == Shape.Join && tokens[at].Text.Equals(join, StringComparison.OrdinalIgnoreCase);
+    private bool Is(string join) =>
+        at < tokens.Count && tokens[at].Kind == Shape.Join && tokens[at].Text.Equals(join, StringComparison.OrdinalIgnoreCase);
 
     private bool Takes(string join)
     {
-        if (!Is(join)) return false;
+        if (!Is(join))
+            return false;
         at++;
         return true;
     }
 
     private void Cut()
     {
-        for (var i = 0; i < text.Length;)
+        for (var i = 0; i < text.Length; )
         {
-            if (char.IsWhiteSpace(text[i])) { i++; continue; }
+            if (char.IsWhiteSpace(text[i]))
+            {
+                i++;
+                continue;
+            }
             if (text[i] is '(' or ')')
             {
                 tokens.Add(new(text[i] == '(' ? Shape.Open : Shape.Close, text[i].ToString(), i, 1));
@@ -123,7 +145,8 @@ public sealed partial class QueryReader
             if (IsQuote(text[i]))
             {
                 var (quoted, after) = Quotation(i);
-                if (quoted.Length > 0) tokens.Add(new(Shape.Quoted, quoted, i, after - i));
+                if (quoted.Length > 0)
+                    tokens.Add(new(Shape.Quoted, quoted, i, after - i));
                 i = after;
                 continue;
             }
@@ -135,10 +158,14 @@ public sealed partial class QueryReader
                 continue;
             }
             var end = i;
-            while (end < text.Length && !char.IsWhiteSpace(text[end]) && text[end] is not '(' and not ')' && !IsQuote(text[end])) end++;
+            while (end < text.Length && !char.IsWhiteSpace(text[end]) && text[end] is not '(' and not ')' && !IsQuote(text[end]))
+                end++;
             var word = text[i..end];
-            tokens.Add(word.Length > 1 && word[0] == '#' ? new(Shape.Field, word, i, word.Length, new Query.Field(QueryField.Topic, Comparison.Is, TopicName.FromTag(word[1..])))
-                : new(Query.IsJoin(word) ? Shape.Join : Shape.Word, word, i, word.Length));
+            tokens.Add(
+                word.Length > 1 && word[0] == '#'
+                    ? new(Shape.Field, word, i, word.Length, new Query.Field(QueryField.Topic, Comparison.Is, TopicName.FromTag(word[1..])))
+                    : new(Query.IsJoin(word) ? Shape.Join : Shape.Word, word, i, word.Length)
+            );
             i = end;
         }
     }
@@ -155,10 +182,21 @@ public sealed partial class QueryReader
         if (!Enum.TryParse<QueryField>(name, true, out var field) || char.IsDigit(name[0]))
         {
             // "Note: …" and addresses are words; a name that meets a value was meant as a field.
-            if (sign != ":" || value.Length == 0 || value.StartsWith("//", StringComparison.Ordinal)) return null;
-            var near = Enum.GetNames<QueryField>().Select(n => n.ToLowerInvariant()).OrderBy(n => Spelling.Distance(n, name.ToLowerInvariant())).First();
-            throw new Fault(new(from, name.Length, Spelling.Distance(near, name.ToLowerInvariant()) <= 2 ? $"There is no field “{name}”; is “{near}” meant?"
-                : $"There is no field “{name}”. To look for the words, put them in quotation marks."));
+            if (sign != ":" || value.Length == 0 || value.StartsWith("//", StringComparison.Ordinal))
+                return null;
+            var near = Enum.GetNames<QueryField>()
+                .Select(n => n.ToLowerInvariant())
+                .OrderBy(n => Spelling.Distance(n, name.ToLowerInvariant()))
+                .First();
+            throw new Fault(
+                new(
+                    from,
+                    name.Length,
+                    Spelling.Distance(near, name.ToLowerInvariant()) <= 2
+                        ? $"There is no field “{name}”; is “{near}” meant?"
+                        : $"There is no field “{name}”. To look for the words, put them in quotation marks."
+                )
+            );
         }
         var comparison = sign switch
         {
@@ -169,11 +207,19 @@ public sealed partial class QueryReader
             _ => Comparison.Is,
         };
         // Names of topics and titles keep their capitals for the eye; the fixed values are one in any case.
-        if (field is not (QueryField.Topic or QueryField.Source or QueryField.In or QueryField.Link)) value = value.ToLowerInvariant();
-        else if (QueryFields.Values(field).Contains(value.ToLowerInvariant())) value = value.ToLowerInvariant();
-        if (field == QueryField.Topic && !isQuoted) value = TopicName.FromTag(value.TrimStart('#'));
+        if (field is not (QueryField.Topic or QueryField.Source or QueryField.In or QueryField.Link))
+            value = value.ToLowerInvariant();
+        else if (QueryFields.Values(field).Contains(value.ToLowerInvariant()))
+            value = value.ToLowerInvariant();
+        if (field == QueryField.Topic && !isQuoted)
+            value = TopicName.FromTag(value.TrimStart('#'));
         // A value that is still being typed asks nothing yet, and is no mistake.
-        if (isTyping && end == text.Length && (value.Length == 0 || QueryFields.IsBegun(field, value)) && (comparison == Comparison.Is || QueryFields.IsStep(field)))
+        if (
+            isTyping
+            && end == text.Length
+            && (value.Length == 0 || QueryFields.IsBegun(field, value))
+            && (comparison == Comparison.Is || QueryFields.IsStep(field))
+        )
             return new(Shape.Field, text[from..end], from, end - from, new Query.Everything());
         if (QueryFields.Fault(field, comparison, value) is { } fault)
             throw new Fault(value.Length == 0 ? new(from, end - from, fault) : new(valueAt, end - valueAt, fault));
@@ -183,17 +229,21 @@ public sealed partial class QueryReader
     private (string Value, int End) Bare(int from)
     {
         var end = from;
-        while (end < text.Length && !char.IsWhiteSpace(text[end]) && text[end] is not '(' and not ')' && !IsQuote(text[end])) end++;
+        while (end < text.Length && !char.IsWhiteSpace(text[end]) && text[end] is not '(' and not ')' && !IsQuote(text[end]))
+            end++;
         return (text[from..end], end);
     }
 
     private (string Value, int End) Quotation(int from)
     {
         var end = from + 1;
-        while (end < text.Length && !IsQuote(text[end])) end++;
+        while (end < text.Length && !IsQuote(text[end]))
+            end++;
         if (end == text.Length)
             // While it is typed the closing mark is still to come.
-            return isTyping ? (Clean(text[(from + 1)..]), end) : throw new Fault(new(from, text.Length - from, "This quotation is not closed."));
+            return isTyping
+                ? (Clean(text[(from + 1)..]), end)
+                : throw new Fault(new(from, text.Length - from, "This quotation is not closed."));
         return (Clean(text[(from + 1)..end]), end + 1);
     }
 
@@ -203,7 +253,15 @@ public sealed partial class QueryReader
 
     private static Fault Wrong(Token token, string message) => new(new(token.At, token.Length, message));
 
-    private enum Shape { Word, Quoted, Field, Join, Open, Close }
+    private enum Shape
+    {
+        Word,
+        Quoted,
+        Field,
+        Join,
+        Open,
+        Close,
+    }
 
     private sealed record Token(Shape Kind, string Text, int At, int Length, Query? Asked = null);
 

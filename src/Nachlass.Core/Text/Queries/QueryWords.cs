@@ -8,15 +8,18 @@ public static class QueryWords
     /// <summary>For example: <c>on ferries, kept or waiting, pull 4 or more, with “night bell”</c>.</summary>
     public static string Of(Query query, DateOnly today) => query is Query.Everything ? "everything in sight" : Say(query, today);
 
-    private static string Say(Query query, DateOnly today) => query switch
-    {
-        Query.Words words => words.IsExact ? $"with “{words.Text}” as it stands" : words.IsUnfinished ? $"with “{words.Text}…”" : $"with “{words.Text}”",
-        Query.Field field => Say(field, today),
-        Query.And and => string.Join(", ", and.Parts.Select(p => Say(p, today))),
-        Query.Or or => "either " + string.Join(" or ", or.Parts.Select(p => p is Query.And ? $"({Say(p, today)})" : Say(p, today))),
-        Query.Not not => not.Part is Query.And or Query.Or ? $"not ({Say(not.Part, today)})" : "not " + Say(not.Part, today),
-        _ => "everything",
-    };
+    private static string Say(Query query, DateOnly today) =>
+        query switch
+        {
+            Query.Words words => words.IsExact ? $"with “{words.Text}” as it stands"
+            : words.IsUnfinished ? $"with “{words.Text}…”"
+            : $"with “{words.Text}”",
+            Query.Field field => Say(field, today),
+            Query.And and => string.Join(", ", and.Parts.Select(p => Say(p, today))),
+            Query.Or or => "either " + string.Join(" or ", or.Parts.Select(p => p is Query.And ? $"({Say(p, today)})" : Say(p, today))),
+            Query.Not not => not.Part is Query.And or Query.Or ? $"not ({Say(not.Part, today)})" : "not " + Say(not.Part, today),
+            _ => "everything",
+        };
 
     private static string Say(Query.Field field, DateOnly today)
     {
@@ -30,9 +33,21 @@ public static class QueryWords
             QueryField.Since => $"caught since {Day(value, false, today)}",
             QueryField.Until => $"caught until {Day(value, true, today)}",
             QueryField.Used => value == "yes" ? "standing in a piece" : "not used yet",
-            QueryField.Source => value switch { "any" => "from a source", "none" => "from no source", _ => int.TryParse(value, out _) ? $"from source {value}" : $"from a source named “{value}”" },
-            QueryField.In => QueryFields.Places.Contains(value) ? $"among the {(value == "sheets" ? "day sheets" : value)}" : $"in the material of {value}",
-            QueryField.Link => value switch { "any" => "linked to something", "none" => "linked to nothing and by nothing", _ => $"linked to {value}" },
+            QueryField.Source => value switch
+            {
+                "any" => "from a source",
+                "none" => "from no source",
+                _ => int.TryParse(value, out _) ? $"from source {value}" : $"from a source named “{value}”",
+            },
+            QueryField.In => QueryFields.Places.Contains(value)
+                ? $"among the {(value == "sheets" ? "day sheets" : value)}"
+                : $"in the material of {value}",
+            QueryField.Link => value switch
+            {
+                "any" => "linked to something",
+                "none" => "linked to nothing and by nothing",
+                _ => $"linked to {value}",
+            },
             QueryField.Origin => value switch
             {
                 "strip" => "written in the strip",
@@ -49,14 +64,15 @@ public static class QueryWords
         };
     }
 
-    private static string Compared(Comparison comparison, string value) => comparison switch
-    {
-        Comparison.Below => $"under {value}",
-        Comparison.AtMost => $"{value} or less",
-        Comparison.Above => $"over {value}",
-        Comparison.AtLeast => $"{value} or more",
-        _ => value == "none" ? "not set" : value,
-    };
+    private static string Compared(Comparison comparison, string value) =>
+        comparison switch
+        {
+            Comparison.Below => $"under {value}",
+            Comparison.AtMost => $"{value} or less",
+            Comparison.Above => $"over {value}",
+            Comparison.AtLeast => $"{value} or more",
+            _ => value == "none" ? "not set" : value,
+        };
 
     private static string Day(string value, bool isEnd, DateOnly today) =>
         QueryFields.Day(value, isEnd, today) is { } day ? day.ToString("d MMMM yyyy", CultureInfo.InvariantCulture) : value;

@@ -6,21 +6,60 @@ namespace Nachlass.Core.Text.Queries;
 public readonly record struct ViewNumber(int Value) : INumber<ViewNumber>
 {
     public static ViewNumber Of(int value) => new(value);
+
     public static bool TryParse(string? text, out ViewNumber number) => NumberText.TryParse(text, out number);
+
     public override string ToString() => NumberText.Format(Value);
 }
 
 /// <summary>How a view is laid out.</summary>
-public enum ViewLayout { List, Table }
+public enum ViewLayout
+{
+    List,
+    Table,
+}
 
 /// <summary>A column of a table.</summary>
-public enum ViewColumn { Number, Text, Kind, State, Topics, Pull, Effort, Format, Source, Locator, Caught, Origin, Used }
+public enum ViewColumn
+{
+    Number,
+    Text,
+    Kind,
+    State,
+    Topics,
+    Pull,
+    Effort,
+    Format,
+    Source,
+    Locator,
+    Caught,
+    Origin,
+    Used,
+}
 
 /// <summary>What a list can be sorted by.</summary>
-public enum ListSort { Caught, Pull, Effort, Kind, State, Number, Text }
+public enum ListSort
+{
+    Caught,
+    Pull,
+    Effort,
+    Kind,
+    State,
+    Number,
+    Text,
+}
 
 /// <summary>What the rows of a table can be gathered under.</summary>
-public enum ViewGroup { Topic, Kind, State, Origin, Source, Format, Month }
+public enum ViewGroup
+{
+    Topic,
+    Kind,
+    State,
+    Origin,
+    Source,
+    Format,
+    Month,
+}
 
 /// <summary>A query worth asking again, with how its answer is laid out.</summary>
 public sealed record SavedView
@@ -28,7 +67,17 @@ public sealed record SavedView
     public const int LongestName = 80;
 
     /// <summary>The columns a table has until the writer chooses.</summary>
-    public static readonly IReadOnlyList<ViewColumn> UsualColumns = [ViewColumn.Number, ViewColumn.Text, ViewColumn.Kind, ViewColumn.Topics, ViewColumn.Pull, ViewColumn.Effort, ViewColumn.State, ViewColumn.Caught];
+    public static readonly IReadOnlyList<ViewColumn> UsualColumns =
+    [
+        ViewColumn.Number,
+        ViewColumn.Text,
+        ViewColumn.Kind,
+        ViewColumn.Topics,
+        ViewColumn.Pull,
+        ViewColumn.Effort,
+        ViewColumn.State,
+        ViewColumn.Caught,
+    ];
 
     public ViewNumber Number { get; init; }
     public required string Name { get; init; }
@@ -59,7 +108,13 @@ public sealed record SavedView
     public SavedView Checked()
     {
         var reading = QueryReader.Read(Query);
-        if (reading.Problem is { } problem) throw new BadInputException("query", $"{problem.Message} (at character {problem.At + 1})");
-        return this with { Name = Check.Text("name", Name, LongestName), Query = reading.Query!.ToString(), Columns = [.. Columns.Distinct()] };
+        if (reading.Problem is { } problem)
+            throw new BadInputException("query", $"{problem.Message} (at character {problem.At + 1})");
+        return this with
+        {
+            Name = Check.Text("name", Name, LongestName),
+            Query = reading.Query!.ToString(),
+            Columns = [.. Columns.Distinct()],
+        };
     }
 }
