@@ -56,7 +56,7 @@ internal static class Measuring
         using var learning = new TopicLearning(papers, nearby);
         var advice = new AdviceStore(papers, nearby, learning, new FindStore(papers, nearby));
         var pieces = new PieceStore(papers, history, advice);
-        var drafts = new DraftStore(papers);
+        var drafts = new DraftStore(papers, history);
         var capture = new CaptureStore(papers);
         var library = new LibraryStore(papers, columns);
         var sift = new SiftStore(papers, nearby, columns);

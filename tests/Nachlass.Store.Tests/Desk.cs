@@ -47,7 +47,7 @@ public sealed class Desk : IDisposable
         Coverage = new CoverageStore(Papers, Topics, Columns);
         Mentions = new MentionStore(Papers);
         Pieces = new PieceStore(Papers, History, Advice);
-        Drafts = new DraftStore(Papers);
+        Drafts = new DraftStore(Papers, History);
         Views = new ViewStore(Papers, Library);
         Shelf = new FileShelf(Papers);
         ReadFile look = (name, path) => new FileReading(FileKinds.TypeOf(name, path), FileKinds.WordsOf(name, path));
@@ -103,13 +103,25 @@ public sealed class Desk : IDisposable
 
     public void Undo(CommandNumber command) => History.Undo(command, Once.Unkeyed);
 
+    /// <summary>The last step back or forward over a command.</summary>
+    public CommandNumber LastStepOver(CommandNumber command) =>
+        CommandNumber.Of(
+            Papers.Read(db => db.ExecuteScalar<int>("SELECT max(number) FROM command WHERE root = @command", new { command }))
+        );
+
+    /// <summary>Whether a command changed any row.</summary>
+    public bool IsLogged(CommandNumber command) =>
+        Papers.Read(db => db.ExecuteScalar<bool>("SELECT EXISTS (SELECT 1 FROM undo_log WHERE command = @command)", new { command }));
+
+    /// <summary>How many characters the undo log holds.</summary>
+    public long LogLength() => Papers.Read(db => db.ExecuteScalar<long>("SELECT sum(length(inverse)) FROM undo_log"));
+
     /// <summary>Every row of every table that undo looks after, versions aside, as one text to compare.</summary>
     public string Everything() =>
         Papers.Read(db =>
         {
             var tables = db.Query<string>(
-                    "SELECT name FROM sqlite_master WHERE type = 'table' "
-                        + "AND name IN ('papers','slip','source','topic','topic_alias','slip_topic','source_topic','piece_topic','piece','draft','section','material','move','day_sheet','link','day_plan','day_block','day_idea','transcript_line','attachment','brought','feed','occasion','cadence','saved_view','gone_through','topic_refusal','topic_apart','digest','digest_line','digest_theme','rule','claim','evidence','usable') ORDER BY name"
+                    "SELECT DISTINCT tbl_name FROM sqlite_master WHERE type = 'trigger' AND name LIKE 'undo\\_%' ESCAPE '\\' ORDER BY tbl_name"
                 )
                 .ToList();
             return string.Join(

@@ -16,6 +16,13 @@ public sealed record DraftPart(string Title, int Depth, string Raw, int BodyStar
         return new DraftPart(title, depth, heading, heading.Length);
     }
 
+    /// <summary>The same heading over another text.</summary>
+    public DraftPart With(string body)
+    {
+        var heading = DraftText.Heading(Title, Depth) + "\n";
+        return new DraftPart(Title, Depth, heading + body, heading.Length);
+    }
+
     /// <summary>The same text under another heading; the body stays to the letter.</summary>
     public DraftPart WithHeading(string title, int depth)
     {

@@ -24,6 +24,25 @@ public static class Insertion
         return Credit(source, slip.Locator) is { Length: > 0 } credit ? $"{quoted}\n>\n> — {credit} {reference}" : $"{quoted} {reference}";
     }
 
+    /// <summary>What is to be put into a draft at a place so that the text reads on: with a space beside a word, or, as a paragraph of its
+    /// own, with empty lines around it.</summary>
+    /// <returns>What goes in, and where in it the text itself begins.</returns>
+    public static (int Start, string Inserted) Into(string draft, int at, string text, bool own)
+    {
+        var before = draft.AsSpan(0, at);
+        var after = draft.AsSpan(at);
+        if (!own)
+        {
+            var space = before.Length > 0 && !char.IsWhiteSpace(before[^1]) ? " " : "";
+            return (space.Length, space + text + (after.Length > 0 && char.IsLetterOrDigit(after[0]) ? " " : ""));
+        }
+        var breaks = before.TrimEnd('\n').Length;
+        var lead = breaks == 0 ? "" : new string('\n', Math.Max(0, 2 - (before.Length - breaks)));
+        var lines = after.Length - after.TrimStart('\n').Length;
+        var tail = after.Length == 0 ? "\n" : new string('\n', Math.Max(0, 2 - lines));
+        return (lead.Length, lead + text + tail);
+    }
+
     private static string Credit(Source? source, string locator)
     {
         if (source is null)

@@ -7,21 +7,36 @@ namespace Nachlass.Core.Bench;
 /// <param name="Part">Its heading and text.</param>
 /// <param name="Aim">Words it should have.</param>
 /// <param name="Beat">The job it does; empty when it has none.</param>
-public sealed record Section(SectionNumber? Number, DraftPart Part, int? Aim = null, string Beat = "")
+/// <param name="Material">How many slips and sources are placed in it.</param>
+public sealed record Section(SectionNumber? Number, DraftPart Part, int? Aim = null, string Beat = "", int Material = 0)
 {
     public const int LongestTitle = 300;
     public const int MostAim = 1_000_000;
     public string Title => Part.Title;
     public int Depth => Part.Depth;
+
+    /// <summary>Whether nothing hangs on it but its heading and text.</summary>
+    public bool IsBare => Aim is null && Beat.Length == 0 && Material == 0;
 }
+
+/// <summary>Where an editor, which followed a section through every keystroke, says its heading begins.</summary>
+/// <param name="Section">The section.</param>
+/// <param name="Start">In the draft, in UTF-16 units.</param>
+public readonly record struct Anchor(SectionNumber Section, int Start);
 
 /// <summary>
 /// A piece's outline and draft, which are one thing: the sections are the draft's headings, and moving a section moves its
 /// text. Every change gives a new outline; no change loses a section or a letter except <see cref="Remove"/>.
 /// </summary>
+/// <param name="Lead">The text before the first heading.</param>
+/// <param name="Sections">The draft's headings in order, each with the text under it.</param>
 public sealed record Outline(string Lead, IReadOnlyList<Section> Sections)
 {
     public static readonly Outline Empty = new("", []);
+
+    /// <summary>Sections whose heading is gone from the draft, with what hung on them and as they last stood, the latest first. They come
+    /// back with their heading.</summary>
+    public IReadOnlyList<Section> Gone { get; init; } = [];
 
     /// <summary>The draft as one text.</summary>
     public string Text => DraftText.Compose(Lead, Sections.Select(s => s.Part));
@@ -31,35 +46,42 @@ public sealed record Outline(string Lead, IReadOnlyList<Section> Sections)
         new("", [.. format.Skeleton.Select(s => new Section(null, DraftPart.Empty(s.Title, s.Depth), s.Aim, s.Beat))]);
 
     /// <summary>
-    /// The outline after the draft was rewritten. Sections are recognised by their title, then by their text, then by their
-    /// place between recognised neighbours, and keep number, aim and beat; headings that are left over are new sections.
+    /// The outline after the draft was rewritten. A section is where an anchor says it is. Without anchors it is recognised by its
+    /// title, then by its text, then by its place between recognised neighbours. A heading that is left over brings back the gone section
+    /// that had it, or its text; else it is a new section. What is no longer in the text is gone, not lost.
     /// </summary>
-    public Outline Rewrite(string text)
+    /// <param name="text">The draft.</param>
+    /// <param name="anchors">Where the sections' headings begin in it; null when nobody followed them.</param>
+    public Outline Rewrite(string text, IReadOnlyList<Anchor>? anchors = null)
     {
         var (lead, parts) = DraftText.Split(text);
-        var old = new Section?[Sections.Count];
-        for (var i = 0; i < old.Length; i++)
-            old[i] = Sections[i];
-        var match = new Section?[parts.Count];
-        Pair((section, part) => section.Title == part.Title && section.Part.Body == part.Body);
-        Pair((section, part) => section.Title == part.Title);
-        Pair((section, part) => section.Part.Body.Trim().Length > 0 && section.Part.Body.Trim() == part.Body.Trim());
-        PairByPlace(old, match);
-        return new Outline(lead, [.. parts.Select((part, i) => (match[i] ?? new Section(null, part)) with { Part = part })]);
+        var recognising = new Recognising(this, parts);
+        if (anchors is not null)
+            recognising.ByAnchor(lead.Length, anchors);
+        else
+            recognising.ByLikeness();
+        recognising.BringBack();
+        return new Outline(lead, recognising.Found()) { Gone = recognising.Left() };
+    }
 
-        void Pair(Func<Section, DraftPart, bool> same)
+    /// <summary>Where its sections begin in the draft.</summary>
+    private IEnumerable<(Section Section, int Start)> Starts()
+    {
+        var at = Lead.Length;
+        foreach (var section in Sections)
         {
-            for (var p = 0; p < parts.Count; p++)
-            {
-                if (match[p] is not null)
-                    continue;
-                var at = Array.FindIndex(old, section => section is not null && same(section, parts[p]));
-                if (at < 0)
-                    continue;
-                match[p] = old[at];
-                old[at] = null;
-            }
+            yield return (section, at);
+            at += section.Part.Raw.Length;
         }
+    }
+
+    /// <summary>The outline as it will be read when it is opened next: a code fence left open swallows the headings after it.</summary>
+    public Outline Reread()
+    {
+        var (lead, parts) = DraftText.Split(Text);
+        var recognising = new Recognising(this, parts);
+        recognising.ByStart(lead.Length, Starts());
+        return new Outline(lead, recognising.Found()) { Gone = recognising.Left() };
     }
 
     /// <summary>Headings that a later form of this outline has put in place of others; one that still stands elsewhere is not given
@@ -73,35 +95,6 @@ public sealed record Outline(string Lead, IReadOnlyList<Section> Sections)
             .Select(s => (s.Title, now[s.Number!.Value]));
     }
 
-    /// <summary>A heading rewritten word for word stands where the old one stood: between the same neighbours, as many left as
-    /// new.</summary>
-    private void PairByPlace(Section?[] old, Section?[] match)
-    {
-        for (var from = 0; from < match.Length; from++)
-        {
-            if (match[from] is not null)
-                continue;
-            var to = from;
-            while (to < match.Length && match[to] is null)
-                to++;
-            var before = from == 0 ? -1 : IndexOf(match[from - 1]!);
-            var after = to == match.Length ? Sections.Count : IndexOf(match[to]!);
-            var left = Enumerable.Range(0, Sections.Count).Where(i => i > before && i < after && old[i] is not null).ToList();
-            if (left.Count == to - from)
-                for (var i = 0; i < left.Count; i++)
-                    (match[from + i], old[left[i]]) = (old[left[i]], null);
-            from = to;
-        }
-    }
-
-    private int IndexOf(Section section)
-    {
-        for (var i = 0; i < Sections.Count; i++)
-            if (ReferenceEquals(Sections[i], section))
-                return i;
-        return -1;
-    }
-
     /// <summary>The outline with one more section.</summary>
     /// <param name="section">The new section.</param>
     /// <param name="after">The section behind whose children it comes; at the end when null.</param>
@@ -110,7 +103,7 @@ public sealed record Outline(string Lead, IReadOnlyList<Section> Sections)
         var at = after is { } number ? EndOf(Find(number)) : Sections.Count;
         var list = Sections.ToList();
         list.Insert(at, section);
-        return Joined(Lead, list);
+        return Joined(list);
     }
 
     /// <summary>The outline with a section's title, aim or beat changed.</summary>
@@ -126,8 +119,8 @@ public sealed record Outline(string Lead, IReadOnlyList<Section> Sections)
     /// <summary>The outline with a section, its children and all their text moved.</summary>
     /// <param name="number">The section.</param>
     /// <param name="before">The section it then stands before; at the end when null. One of its own children leaves it where it is.</param>
-    /// <param name="depth">Its new depth; its children keep theirs relative to it. Never deeper than one below the section before
-    /// it.</param>
+    /// <param name="depth">Its new depth; its children keep theirs relative to it. Never deeper than one below the section before it,
+    /// nor so shallow that it would take the children of another: within a family it becomes one of the family.</param>
     public Outline Move(SectionNumber number, SectionNumber? before, int depth)
     {
         var from = Find(number);
@@ -140,24 +133,88 @@ public sealed record Outline(string Lead, IReadOnlyList<Section> Sections)
         list.RemoveRange(from, count);
         if (to > from)
             to -= count;
-        var deepest = to == 0 ? 1 : list[to - 1].Depth + 1;
-        var shift = Math.Clamp(depth, 1, Math.Min(deepest, DraftText.Deepest)) - moved[0].Depth;
+        var deepest = Math.Min(to == 0 ? 1 : list[to - 1].Depth + 1, DraftText.Deepest);
+        var shallowest = Math.Min(to == list.Count ? 1 : list[to].Depth, deepest);
+        var shift = Math.Clamp(depth, shallowest, deepest) - moved[0].Depth;
         list.InsertRange(
             to,
             moved.Select(s =>
                 shift == 0 ? s : s with { Part = s.Part.WithHeading(s.Title, Math.Clamp(s.Depth + shift, 1, DraftText.Deepest)) }
             )
         );
-        return Joined(Lead, list);
+        return Joined(list);
     }
+
+    /// <summary>The outline with a text put in.</summary>
+    /// <param name="text">What goes in; a quotation becomes a paragraph of its own.</param>
+    /// <param name="into">The section at whose end it goes, before its children.</param>
+    /// <param name="cursor">Where it goes when no section is named, in UTF-16 units; at the end when null. A heading is not broken up: what
+    /// goes in there comes under it.</param>
+    /// <returns>The outline, and where in the draft the text begins and ends.</returns>
+    public (Outline Outline, int Start, int End) Insert(string text, SectionNumber? into, int? cursor)
+    {
+        var draft = Text;
+        var at = into is { } number ? EndOfBody(Find(number)) : Math.Clamp(cursor ?? draft.Length, 0, draft.Length);
+        var own = text.StartsWith('>') || into is not null || cursor is null;
+        if (into is null && HeadingAt(at) is { } below)
+            (at, own) = (below, true);
+        var (start, inserted) = Insertion.Into(draft, at, text, own);
+        var anchors = Starts()
+            .Where(s => s.Section.Number is not null)
+            .Select(s => new Anchor(s.Section.Number!.Value, s.Start >= at ? s.Start + inserted.Length : s.Start))
+            .ToList();
+        return (Rewrite(draft.Insert(at, inserted), anchors), at + start, at + start + text.Length);
+    }
+
+    /// <summary>Behind the last word of a section's own text.</summary>
+    private int EndOfBody(int index)
+    {
+        var (section, start) = Starts().ElementAt(index);
+        return start + section.Part.Raw.TrimEnd().Length;
+    }
+
+    /// <summary>The end of the heading line that a place stands on; null when it stands on none.</summary>
+    private int? HeadingAt(int place)
+    {
+        foreach (var (section, start) in Starts())
+        {
+            var end = start + section.Part.Raw.AsSpan(0, section.Part.BodyStart).TrimEnd('\n').Length;
+            if (place >= start && place <= end)
+                return end;
+        }
+        return null;
+    }
+
+    /// <summary>The outline with a section that is gone standing at the end again, with its text unless that still stands somewhere.</summary>
+    public Outline BringBack(SectionNumber number)
+    {
+        var back =
+            Gone.FirstOrDefault(s => s.Number == number) ?? throw new NotThereException($"section {number} among those that are gone");
+        var stands = back.Part.Body.Trim() is { Length: > 0 } body && Text.Contains(body, StringComparison.Ordinal);
+        var depth = Math.Min(back.Depth, Sections.Count == 0 ? 1 : Sections[^1].Depth + 1);
+        var part = (stands ? DraftPart.Empty(back.Title, depth) : back.Part).WithHeading(back.Title, depth);
+        return Joined([.. Sections, back with { Part = part }]) with { Gone = [.. Gone.Where(s => s.Number != number)] };
+    }
+
+    /// <summary>The outline with every text in it rewritten; the headings stay.</summary>
+    public Outline Each(Func<string, string> rewrite) =>
+        this with
+        {
+            Lead = rewrite(Lead),
+            Sections =
+            [
+                .. Sections.Select(s => s with { Part = s.Part with { Raw = s.Part.Raw[..s.Part.BodyStart] + rewrite(s.Part.Body) } }),
+            ],
+        };
 
     /// <summary>The outline without a section, its children and their text.</summary>
     public Outline Remove(SectionNumber number)
     {
         var from = Find(number);
         var list = Sections.ToList();
-        list.RemoveRange(from, EndOf(from) - from);
-        return Joined(Lead, list);
+        var gone = list.GetRange(from, EndOf(from) - from);
+        list.RemoveRange(from, gone.Count);
+        return Joined(list) with { Gone = [.. gone, .. Gone] };
     }
 
     /// <summary>A section with its children.</summary>
@@ -185,11 +242,11 @@ public sealed record Outline(string Lead, IReadOnlyList<Section> Sections)
     }
 
     /// <summary>Puts an empty line between neighbours that had none, since a heading must begin a line of its own.</summary>
-    private static Outline Joined(string lead, List<Section> list)
+    private Outline Joined(List<Section> list)
     {
         for (var i = 0; i + 1 < list.Count; i++)
             list[i] = list[i] with { Part = Spaced(list[i].Part) };
-        return new Outline(lead.Length == 0 || list.Count == 0 ? lead : Spaced(lead), list);
+        return this with { Lead = Lead.Length == 0 || list.Count == 0 ? Lead : Spaced(Lead), Sections = list };
     }
 
     private static DraftPart Spaced(DraftPart part)

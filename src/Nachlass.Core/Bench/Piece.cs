@@ -58,6 +58,13 @@ public sealed record SectionFigures(
     int Start
 );
 
+/// <summary>A section whose heading is gone from the draft, kept beside the piece.</summary>
+/// <param name="Number">Its number.</param>
+/// <param name="Title">The heading it had.</param>
+/// <param name="Words">Words it had.</param>
+/// <param name="Begins">How its text begins.</param>
+public sealed record GoneSection(SectionNumber Number, string Title, int Words, string Begins);
+
 /// <summary>A piece's draft with what is counted of it.</summary>
 public sealed record Draft(
     PieceNumber Piece,
@@ -66,4 +73,8 @@ public sealed record Draft(
     Counts Counts,
     IReadOnlyList<SectionFigures> Sections,
     DateTimeOffset ChangedAt
-);
+)
+{
+    /// <summary>Sections that are gone, the latest first; they come back with their heading, or when they are brought back.</summary>
+    public IReadOnlyList<GoneSection> Gone { get; init; } = [];
+}

@@ -23,7 +23,14 @@ public sealed class StaleException(string what, object current) : RefusedExcepti
 }
 
 /// <summary>The request contradicts what has happened meanwhile.</summary>
-public sealed class ClashException(string reason) : RefusedException(reason);
+/// <param name="reason">Why, in a sentence a writer understands.</param>
+/// <param name="inTheWay">The command that stands in the way, when it is one.</param>
+/// <param name="thing">What that command was about.</param>
+public sealed class ClashException(string reason, CommandNumber? inTheWay = null, Reference? thing = null) : RefusedException(reason)
+{
+    public CommandNumber? InTheWay { get; } = inTheWay;
+    public Reference? Thing { get; } = thing;
+}
 
 /// <summary>Checks that name the field.</summary>
 public static class Check

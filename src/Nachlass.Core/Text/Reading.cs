@@ -23,9 +23,6 @@ public static class Reading
     /// <summary>HTML as it goes out: no brackets, no numbers of ours.</summary>
     public static string HtmlForOutside(string markdown) => Clean(Markdown.ToHtml(References.Spoken(markdown, Said), Outside));
 
-    /// <summary>Markdown as it goes out: numbered references are gone, named ones are their name.</summary>
-    public static string MarkdownForOutside(string markdown) => References.Spoken(markdown, Said);
-
     private static string Said(TextReference reference) => reference.IsNumbered ? "" : reference.Name;
 
     // HtmlSanitizer is documented as safe for concurrent Sanitize calls once configured.

@@ -44,7 +44,10 @@ public static partial class References
     }
 
     /// <summary>The text with every reference replaced; one that becomes empty takes the space before it along.</summary>
-    public static string Spoken(string text, Func<TextReference, string> say)
+    public static string Spoken(string text, Func<TextReference, string> say) => Spoken(text, (reference, _) => say(reference));
+
+    /// <summary>The same, where what is said depends on what stands before it on its line.</summary>
+    public static string Spoken(string text, Func<TextReference, string, string> say)
     {
         if (!text.Contains("[[", StringComparison.Ordinal))
             return text;
@@ -53,7 +56,8 @@ public static partial class References
                 text,
                 m =>
                 {
-                    var said = say(Read(m.Groups[2].Value));
+                    var line = m.Index == 0 ? 0 : text.LastIndexOf('\n', m.Index - 1) + 1;
+                    var said = say(Read(m.Groups[2].Value), text[line..m.Index]);
                     return said.Length == 0 ? "" : m.Groups[1].Value + said;
                 }
             );

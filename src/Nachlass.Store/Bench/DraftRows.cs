@@ -10,30 +10,34 @@ namespace Nachlass.Store.Bench;
 
 internal static class DraftRows
 {
-    /// <summary>A piece's outline: the draft taken apart, with each section's number, aim and beat.</summary>
+    /// <summary>A piece's outline: the draft taken apart, with what hangs on each section, and the sections that are gone.</summary>
     public static (Outline Outline, int Version, DateTimeOffset ChangedAt) Read(SqliteConnection db, PieceNumber piece)
     {
         var draft =
             db.QuerySingleOrDefault<DraftRow>("SELECT text, version, changed_at FROM draft WHERE piece = @piece", new { piece })
             ?? throw new NotThereException($"P {piece}");
         var (lead, parts) = DraftText.Split(draft.Text);
-        var rows = db.Query<SectionRow>("SELECT number, aim, beat FROM section WHERE piece = @piece ORDER BY position", new { piece })
+        var rows = db.Query<SectionRow>(
+                """
+                SELECT number, aim, beat, gone_at, title, depth, body,
+                    (SELECT count(*) FROM material m WHERE m.section = s.number OR (m.was_in = s.number AND m.section IS NULL)) AS material
+                FROM section s WHERE piece = @piece ORDER BY gone_at IS NOT NULL, position, gone_at DESC
+                """,
+                new { piece }
+            )
             .ToList();
-        return (
-            new Outline(lead, [.. parts.Zip(rows, (part, row) => new Section(row.Number, part, row.Aim, row.Beat))]),
-            draft.Version,
-            draft.ChangedAt
-        );
+        var sections = parts.Zip(rows.Where(r => r.GoneAt is null), (part, row) => row.Under(part));
+        var gone = rows.Where(r => r.GoneAt is not null).OrderByDescending(r => r.GoneAt).Select(row => row.Under(row.Part));
+        return (new Outline(lead, [.. sections]) { Gone = [.. gone] }, draft.Version, draft.ChangedAt);
     }
 
-    /// <summary>Keeps an outline: the draft's text, one row a section, and the links. Material of a section that is gone becomes
-    /// loose.</summary>
+    /// <summary>Keeps an outline: the draft's text, one row a section, and the links. Material of a section that is gone lies loose until
+    /// the section comes back.</summary>
     public static void Write(Change change, PieceNumber piece, Outline outline)
     {
         var db = change.Db;
         var text = Check.Length("text", outline.Text, DraftText.Longest);
-        // What was put together is read once more as it will be read: a code fence left open can swallow the heading after it.
-        var kept = outline.Rewrite(text);
+        var kept = outline.Reread();
         var before = Read(db, piece).Outline;
         var words = (
             Counts.Of(kept.Lead) + kept.Sections.Select(s => Counts.Of(s.Part.Body)).Aggregate(Counts.None, (a, b) => a + b)
@@ -48,21 +52,13 @@ internal static class DraftRows
                 piece,
             }
         );
-        var stay = kept.Sections.Where(s => s.Number is not null).Select(s => s.Number!.Value.Value).ToList();
-        db.Execute(
-            """
-            UPDATE material SET section = NULL WHERE piece = @piece AND section IS NOT NULL AND section NOT IN @stay;
-            DELETE FROM section WHERE piece = @piece AND number NOT IN @stay;
-            """,
-            new { piece, stay }
-        );
         for (var position = 0; position < kept.Sections.Count; position++)
         {
             var section = kept.Sections[position];
             db.Execute(
                 section.Number is null
                     ? "INSERT INTO section (piece, position, aim, beat) VALUES (@piece, @position, @Aim, @Beat)"
-                    : "UPDATE section SET position = @position, aim = @Aim, beat = @Beat WHERE number = @Number",
+                    : "UPDATE section SET position = @position, aim = @Aim, beat = @Beat, gone_at = NULL, title = '', depth = 1, body = '' WHERE number = @Number",
                 new
                 {
                     piece,
@@ -73,8 +69,49 @@ internal static class DraftRows
                 }
             );
         }
+        SetAside(change, piece, before, kept);
         Links.Write(db, Reference.To(piece), text);
         Renaming.Reheaded(change, Reference.To(piece), before.HeadingsChangedIn(kept));
+    }
+
+    /// <summary>Keeps what went with its heading and text, and brings back what hung on what came back.</summary>
+    private static void SetAside(Change change, PieceNumber piece, Outline before, Outline kept)
+    {
+        var db = change.Db;
+        var known = before.Sections.Concat(before.Gone).Select(s => s.Number!.Value).ToHashSet();
+        var here = kept.Sections.Where(s => s.Number is not null).Select(s => s.Number!.Value).ToHashSet();
+        var wasGone = before.Gone.Select(s => s.Number!.Value).ToHashSet();
+        foreach (var section in kept.Gone.Where(s => !wasGone.Contains(s.Number!.Value)))
+            db.Execute(
+                """
+                UPDATE section SET gone_at = @Now, title = @Title, depth = @Depth, body = @Body WHERE number = @Number;
+                UPDATE material SET was_in = section, section = NULL WHERE piece = @piece AND section = @Number;
+                """,
+                new
+                {
+                    change.Now,
+                    section.Title,
+                    section.Depth,
+                    section.Part.Body,
+                    section.Number,
+                    piece,
+                }
+            );
+        foreach (var number in here.Where(wasGone.Contains))
+            db.Execute(
+                "UPDATE material SET section = was_in, was_in = NULL WHERE piece = @piece AND section IS NULL AND was_in = @number",
+                new { piece, number }
+            );
+        var still = kept.Gone.Select(s => s.Number!.Value).ToHashSet();
+        foreach (var number in known.Where(n => !here.Contains(n) && !still.Contains(n)))
+            db.Execute(
+                """
+                UPDATE material SET section = NULL WHERE section = @number;
+                UPDATE material SET was_in = NULL WHERE was_in = @number;
+                DELETE FROM section WHERE number = @number;
+                """,
+                new { number }
+            );
     }
 
     private sealed record DraftRow
@@ -89,5 +126,15 @@ internal static class DraftRows
         public SectionNumber Number { get; init; }
         public int? Aim { get; init; }
         public string Beat { get; init; } = "";
+        public DateTimeOffset? GoneAt { get; init; }
+        public string Title { get; init; } = "";
+        public int Depth { get; init; }
+        public string Body { get; init; } = "";
+        public int Material { get; init; }
+
+        /// <summary>The heading and text it had when it went.</summary>
+        public DraftPart Part => DraftPart.Empty(Title, Depth).With(Body);
+
+        public Section Under(DraftPart part) => new(Number, part, Aim, Beat, Material);
     }
 }

@@ -3,7 +3,9 @@ using Microsoft.Data.Sqlite;
 using Nachlass.Core.Bench;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Text;
+using Nachlass.Store.Capture;
 using Nachlass.Store.Papers;
+using Nachlass.Store.Sources;
 using Nachlass.Store.Text;
 
 namespace Nachlass.Store.Bench;
@@ -30,25 +32,46 @@ public sealed record SectionChange
 /// <summary>Where a section goes: before another one, or to the end; and how deep.</summary>
 public sealed record SectionMove(int? Version, SectionNumber? Before, int Depth);
 
-/// <summary>Reads and writes a piece's draft and outline, which share one version.</summary>
-public sealed class DraftStore(PapersFile papers)
-{
-    /// <summary>Saves that follow each other within this time are one step in the history.</summary>
-    private static readonly TimeSpan OneStretch = TimeSpan.FromMinutes(5);
+/// <summary>A slip that is to stand in the draft.</summary>
+/// <param name="Slip">The slip.</param>
+/// <param name="As">As a quotation or as running text.</param>
+/// <param name="Version">The version of the draft it goes into.</param>
+/// <param name="At">Where the cursor stands, in UTF-16 units; null when it was never in the draft.</param>
+public sealed record InsertionRequest(SlipNumber? Slip, InsertAs? As, int? Version, int? At = null);
 
-    /// <summary>A text as it goes out, with the slips it stands for written out.</summary>
-    public string WrittenOut(string text) => papers.Read(db => Links.WrittenOut(db, text));
+/// <summary>The draft with a slip in it.</summary>
+/// <param name="Draft">The draft.</param>
+/// <param name="Start">Where what was put in begins, in UTF-16 units.</param>
+/// <param name="End">Where it ends.</param>
+/// <param name="Section">The section it stands in; null before the first heading.</param>
+public sealed record Inserted(Draft Draft, int Start, int End, SectionNumber? Section);
+
+/// <summary>What a step back or forward did.</summary>
+/// <param name="What">In words.</param>
+/// <param name="Draft">The draft as it is now.</param>
+public sealed record Stepped(string What, Draft Draft);
+
+/// <summary>Reads and writes a piece's draft and outline, which share one version. Each save is a step of its own.</summary>
+public sealed class DraftStore(PapersFile papers, HistoryStore history)
+{
+    /// <summary>A piece as it goes out, with the slips it stands for written out.</summary>
+    public string Finished(PieceNumber number) =>
+        papers.Read(db =>
+        {
+            var piece = PieceRows.Get(db, number);
+            var text = Links.WrittenOut(db, DraftRows.Read(db, number).Outline.Text);
+            return Core.Bench.Finished.Markdown(piece.Title, piece.Format, text, thing => Links.TitleOf(db, thing));
+        });
+
+    /// <summary>What a writer should know before the piece goes out.</summary>
+    public IReadOnlyList<BeforeOutNote> BeforeOut(PieceNumber number) =>
+        papers.Read(db => Core.Bench.BeforeOut.Of(DraftRows.Read(db, number).Outline.Text, thing => Links.TitleOf(db, thing)));
 
     public Draft Get(PieceNumber piece) => papers.Read(db => Of(db, piece));
 
     private static Draft Of(SqliteConnection db, PieceNumber piece)
     {
         var (outline, version, changedAt) = DraftRows.Read(db, piece);
-        var material = db.Query<(int Section, int Count)>(
-                "SELECT section, count(*) FROM material WHERE piece = @piece AND section IS NOT NULL GROUP BY section",
-                new { piece }
-            )
-            .ToDictionary(r => r.Section, r => r.Count);
         var counts = Counts.Of(outline.Lead);
         var at = outline.Lead.Length;
         var sections = new List<SectionFigures>();
@@ -64,18 +87,29 @@ public sealed class DraftStore(PapersFile papers)
                     section.Aim,
                     section.Beat,
                     own,
-                    material.GetValueOrDefault(section.Number!.Value.Value),
+                    section.Material,
                     at
                 )
             );
             at += section.Part.Raw.Length;
         }
-        return new Draft(piece, version, outline.Text, counts, sections, changedAt);
+        var gone = outline.Gone.Select(s => new GoneSection(
+            s.Number!.Value,
+            s.Title,
+            Counts.Of(s.Part.Body).Words,
+            PlainText.Headline(s.Part.Body)
+        ));
+        return new Draft(piece, version, outline.Text, counts, sections, changedAt) { Gone = [.. gone] };
     }
 
     /// <summary>Saves the draft's text.</summary>
+    /// <param name="piece">The piece.</param>
+    /// <param name="text">The text.</param>
+    /// <param name="version">The version it is based on.</param>
+    /// <param name="anchors">Where the editor, which followed them, says the sections begin; null when nobody did.</param>
+    /// <param name="once">The request.</param>
     /// <exception cref="StaleException">It was saved elsewhere since; holds that draft.</exception>
-    public Done<Draft> Save(PieceNumber piece, string? text, int? version, Once once)
+    public Done<Draft> Save(PieceNumber piece, string? text, int? version, Once once, IReadOnlyList<Anchor>? anchors = null)
     {
         var next = Check.Length("text", text ?? throw new BadInputException("text", "The text is missing."), DraftText.Longest);
         var based = Check.Version(version);
@@ -90,16 +124,76 @@ public sealed class DraftStore(PapersFile papers)
                     return Of(change.Db, piece);
                 if (current != based)
                     throw new StaleException($"The draft of P {piece}", Of(change.Db, piece));
-                var kept = outline.Rewrite(next);
-                // What follows into other texts is a step of its own, so that it can be taken back.
-                if (Renaming.Leading(change.Db, Reference.To(piece), outline.HeadingsChangedIn(kept)).Count == 0)
-                    JoinStretch(change, piece);
-                DraftRows.Write(change, piece, kept);
-                ForgetBetween(change, piece);
+                change.OnPiece = piece;
+                DraftRows.Write(change, piece, outline.Rewrite(next, anchors));
                 return Of(change.Db, piece);
             }
         );
     }
+
+    /// <summary>Takes back the latest step on the piece's page.</summary>
+    public Done<Stepped> Back(PieceNumber piece, Once once) => After(piece, history.StepBack(piece, once));
+
+    /// <summary>Does again the step that was taken back last.</summary>
+    public Done<Stepped> Forward(PieceNumber piece, Once once) => After(piece, history.StepForward(piece, once));
+
+    /// <summary>Takes back, step by step, everything on the piece's page from a command on.</summary>
+    public Done<Stepped> BackTo(PieceNumber piece, CommandNumber command, Once once)
+    {
+        var done = history.StepBackTo(piece, command, once);
+        var what = done.Answer == 1 ? "went back one step" : $"went back {done.Answer} steps";
+        return new Done<Stepped>(done.Command, new Stepped(what, Get(piece)));
+    }
+
+    private Done<Stepped> After(PieceNumber piece, Done<HistoryLine> step) => new(step.Command, new Stepped(step.Answer.What, Get(piece)));
+
+    /// <summary>
+    /// Puts a slip into the draft: at the end of the section where it is placed, else at the cursor, else at the end; and places it where
+    /// it then stands, unless it is placed already.
+    /// </summary>
+    public Done<Inserted> Insert(PieceNumber piece, InsertionRequest asked, Once once)
+    {
+        var slip = asked.Slip ?? throw new BadInputException("slip", "Name the slip that goes in.");
+        var how = asked.As ?? throw new BadInputException("as", "A slip goes in as a quotation or as text.");
+        var based = Check.Version(asked.Version);
+        return papers.Run(
+            $"put slip {slip} into P {piece}",
+            once,
+            change =>
+            {
+                var db = change.Db;
+                var (outline, current, _) = DraftRows.Read(db, piece);
+                if (current != based)
+                    throw new StaleException($"The draft of P {piece}", Of(db, piece));
+                var found = SlipRows.All(db, [slip.Value]).GetValueOrDefault(slip.Value) ?? throw new NotThereException($"slip {slip}");
+                var source = found.Source is { } from ? SourceRows.All(db, [from.Value])[from.Value] : null;
+                var placed = db.QuerySingleOrDefault<int?>(
+                    "SELECT section FROM material WHERE piece = @piece AND slip = @slip",
+                    new { piece, slip }
+                );
+                var (next, start, end) = outline.Insert(
+                    Insertion.Of(found, source, how),
+                    placed is { } section ? SectionNumber.Of(section) : null,
+                    asked.At
+                );
+                change.OnPiece = piece;
+                DraftRows.Write(change, piece, next);
+                var draft = Of(db, piece);
+                var into = draft.Sections.LastOrDefault(s => s.Start <= start)?.Number;
+                if (placed is null)
+                {
+                    MaterialRows.Add(change, piece, Reference.To(slip), into);
+                    MaterialRows.Settle(change, slip);
+                    draft = Of(db, piece);
+                }
+                return new Inserted(draft, start, end, into);
+            }
+        );
+    }
+
+    /// <summary>Puts a section that is gone back at the end, with the text it had unless that still stands in the draft.</summary>
+    public Done<Draft> BringBack(PieceNumber piece, SectionNumber number, int? version, Once once) =>
+        Changed(piece, version, $"brought back a section of P {piece}", once, outline => outline.BringBack(number));
 
     /// <summary>Adds a section at the end, or after one and its children.</summary>
     public Done<Draft> AddSection(PieceNumber piece, NewSection made, Once once)
@@ -140,7 +234,7 @@ public sealed class DraftStore(PapersFile papers)
                     .HeadingsChangedIn(changed)
                     .Aggregate(
                         changed,
-                        (next, heading) => next.Rewrite(Mentions.PartRenamed(next.Text, Reference.To(piece), [], heading.Old, heading.New))
+                        (next, heading) => next.Each(text => Mentions.PartRenamed(text, Reference.To(piece), [], heading.Old, heading.New))
                     );
             }
         );
@@ -165,39 +259,10 @@ public sealed class DraftStore(PapersFile papers)
                 var (outline, current, _) = DraftRows.Read(change.Db, piece);
                 if (current != based)
                     throw new StaleException($"The draft of P {piece}", Of(change.Db, piece));
+                change.OnPiece = piece;
                 DraftRows.Write(change, piece, act(outline));
                 return Of(change.Db, piece);
             }
-        );
-    }
-
-    /// <summary>Goes on under the command of the save just before, so that an afternoon of writing is not a thousand steps.</summary>
-    private static void JoinStretch(Change change, PieceNumber piece)
-    {
-        var last = change.Db.QueryFirstOrDefault<(int Number, DateTimeOffset At, string What)?>(
-            """
-            SELECT number, at, what FROM command WHERE undone_by IS NULL AND number =
-                (SELECT max(command) FROM undo_log WHERE tbl = 'draft' AND row = @piece)
-            """,
-            new { piece }
-        );
-        if (last is not { } stretch || stretch.What != change.What || change.Now - stretch.At > OneStretch)
-            return;
-        change.Db.Execute("UPDATE undo_now SET command = @Number", new { stretch.Number });
-        change.JoinedTo = CommandNumber.Of(stretch.Number);
-    }
-
-    /// <summary>Within a stretch only the text before its first save is kept to go back to.</summary>
-    private static void ForgetBetween(Change change, PieceNumber piece)
-    {
-        if (change.JoinedTo is not { } stretch)
-            return;
-        change.Db.Execute(
-            """
-            DELETE FROM undo_log WHERE command = @stretch AND tbl = 'draft' AND row = @piece
-                AND id > (SELECT min(id) FROM undo_log WHERE command = @stretch AND tbl = 'draft' AND row = @piece)
-            """,
-            new { stretch, piece }
         );
     }
 

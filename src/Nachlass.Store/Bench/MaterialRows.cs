@@ -15,14 +15,17 @@ internal static class MaterialRows
             throw new BadInputException(column, $"There is no {thing}.");
         if (
             section is { } s
-            && change.Db.ExecuteScalar<int>("SELECT count(*) FROM section WHERE number = @s AND piece = @piece", new { s, piece }) == 0
+            && change.Db.ExecuteScalar<int>(
+                "SELECT count(*) FROM section WHERE number = @s AND piece = @piece AND gone_at IS NULL",
+                new { s, piece }
+            ) == 0
         )
             throw new BadInputException("section", $"There is no section {s} in P {piece}.");
         change.Db.Execute(
             $"""
             INSERT INTO material (piece, {column}, section, position)
             VALUES (@piece, @Number, @section, (SELECT coalesce(max(position), 0) + 1 FROM material WHERE piece = @piece))
-            ON CONFLICT (piece, {column}) DO UPDATE SET section = excluded.section
+            ON CONFLICT (piece, {column}) DO UPDATE SET section = excluded.section, was_in = NULL
             """,
             new
             {
@@ -32,6 +35,14 @@ internal static class MaterialRows
             }
         );
     }
+
+    /// <summary>What is put to use has been decided about.</summary>
+    public static void Settle(Change change, SlipNumber slip) =>
+        change.Db.Execute(
+            "UPDATE slip SET state = 'kept', settled_at = @Now, held_until = NULL, held_occasion = NULL, held_sources = NULL, "
+                + "version = version + 1 WHERE number = @slip AND state IN ('waiting', 'held')",
+            new { slip, change.Now }
+        );
 
     public static bool Remove(SqliteConnection db, PieceNumber piece, Reference thing) =>
         db.Execute($"DELETE FROM material WHERE piece = @piece AND {Column(thing)} = @Number", new { piece, thing.Number }) > 0;

@@ -184,14 +184,10 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
             change =>
             {
                 PieceRows.Get(change.Db, number);
+                change.OnPiece = number;
                 MaterialRows.Add(change, number, thing, section);
-                // What is put to use has been decided about.
                 if (thing.Kind == ThingKind.Slip)
-                    change.Db.Execute(
-                        "UPDATE slip SET state = 'kept', settled_at = @Now, held_until = NULL, held_occasion = NULL, held_sources "
-                            + "= NULL, version = version + 1 WHERE number = @Number AND state IN ('waiting', 'held')",
-                        new { thing.Number, change.Now }
-                    );
+                    MaterialRows.Settle(change, SlipNumber.Of(thing.Number));
                 return true;
             }
         );
@@ -201,6 +197,10 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
         papers.Run(
             $"took {thing} away from P {number}",
             once,
-            change => MaterialRows.Remove(change.Db, number, thing) ? true : throw new NotThereException($"{thing} beside P {number}")
+            change =>
+            {
+                change.OnPiece = number;
+                return MaterialRows.Remove(change.Db, number, thing) ? true : throw new NotThereException($"{thing} beside P {number}");
+            }
         );
 }

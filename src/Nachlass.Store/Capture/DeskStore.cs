@@ -309,6 +309,7 @@ public sealed class DeskStore(PapersFile papers)
             once,
             change =>
             {
+                MoveRows.CheckPiece(change.Db, piece);
                 var reading = CaptureLine.Read(clean, change.Today, new Overruling(Move: true));
                 return MoveRows.Add(change, reading.Text, due ?? reading.Date, piece, day ?? change.Today);
             }
@@ -338,6 +339,7 @@ public sealed class DeskStore(PapersFile papers)
                 var move = MoveRows.Get(change.Db, number);
                 if (move.Version != based)
                     throw new StaleException("This move", move);
+                MoveRows.CheckPiece(change.Db, piece.Or(move.Piece));
                 var doneAt =
                     done is null ? move.DoneAt
                     : done.Value ? move.DoneAt ?? change.Now

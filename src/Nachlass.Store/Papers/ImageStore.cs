@@ -298,7 +298,11 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
         );
         DraftRows.Write(change, piece.Number, outline);
         db.Execute("UPDATE draft SET changed_at = @ChangedAt WHERE piece = @Number", new { piece.Number, piece.ChangedAt });
-        var sections = db.Query<int>("SELECT number FROM section WHERE piece = @Number ORDER BY position", new { piece.Number }).ToList();
+        var sections = db.Query<int>(
+                "SELECT number FROM section WHERE piece = @Number AND gone_at IS NULL ORDER BY position",
+                new { piece.Number }
+            )
+            .ToList();
         foreach (var material in image.Material)
         {
             if (material.Section is { } at && (at < 1 || at > sections.Count))

@@ -54,7 +54,10 @@ internal static class Opening
         if (pending.Count == 0)
             return;
         if (!isNew)
+        {
             SetAside(path, connection, pending[0].Name);
+            UndoLog.Remove(connection);
+        }
         var result = upgrade.PerformUpgrade();
         if (!result.Successful)
             throw new CannotOpenException($"The file {path} could not be brought up to date: {result.Error.Message}", result.Error);

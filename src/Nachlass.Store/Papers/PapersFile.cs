@@ -9,7 +9,8 @@ namespace Nachlass.Store.Papers;
 /// <summary>A request that may be sent twice and must be done once.</summary>
 /// <param name="Key">The sender's key; null when it gave none.</param>
 /// <param name="Of">What was asked, so that a key used for something else is noticed.</param>
-public readonly record struct Once(string? Key, string Of)
+/// <param name="By">The tab that asks, so that it knows its own changes from those of others.</param>
+public readonly record struct Once(string? Key, string Of, string? By = null)
 {
     public static readonly Once Unkeyed = new(null, "");
 }
@@ -18,13 +19,15 @@ public readonly record struct Once(string? Key, string Of)
 /// <param name="Command">Its number, for undo.</param>
 /// <param name="Answer">What it made or changed.</param>
 /// <param name="Repeated">Whether this was a retry of a request that had been done already.</param>
-public sealed record Done<T>(CommandNumber Command, T Answer, bool Repeated = false);
+/// <param name="Followed">What rules did in the same step, in words; empty when none did anything.</param>
+public sealed record Done<T>(CommandNumber Command, T Answer, bool Repeated = false, string Followed = "");
 
 /// <summary>A row that a command touched.</summary>
 public readonly record struct Touched(string Table, long Row);
 
 /// <summary>A command that has been written to disk.</summary>
-public sealed record Committed(CommandNumber Command, string What, IReadOnlyList<Touched> Rows);
+/// <param name="By">The tab that asked for it; null when it was no tab.</param>
+public sealed record Committed(CommandNumber Command, string What, IReadOnlyList<Touched> Rows, string? By = null);
 
 /// <summary>A running command: everything it writes is one transaction, logged for undo.</summary>
 public sealed class Change
@@ -40,14 +43,17 @@ public sealed class Change
     /// <summary>For statements that run again and again.</summary>
     internal Prepared Hot { get; }
 
-    /// <summary>The earlier command under which this one is logged, when it only goes on with it.</summary>
-    internal CommandNumber? JoinedTo { get; set; }
+    /// <summary>The piece on whose page it was done, and in whose walk it is a step.</summary>
+    public PieceNumber? OnPiece { get; set; }
 
     /// <summary>Whether it only brings back what was: undo, and whole papers coming in. Nothing follows from that.</summary>
     internal bool IsAsItWas { get; set; }
 
     /// <summary>What the history says was done; may be made more exact while running.</summary>
     public string What { get; set; }
+
+    /// <summary>What rules did beside it, in words.</summary>
+    public string Followed { get; set; } = "";
 
     public DateTimeOffset Now { get; }
     public DateOnly Today => DayOf(Now);
@@ -99,6 +105,7 @@ public sealed class PapersFile : IDisposable
             }.ToString()
         );
         writer.Open();
+        TextTurnedBack.Register(writer);
         writer.Execute("PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL; PRAGMA cache_size = -65536; PRAGMA temp_store = MEMORY;");
         begin = new SqliteCommand("BEGIN IMMEDIATE", writer);
         start = new SqliteCommand(
@@ -109,7 +116,7 @@ public sealed class PapersFile : IDisposable
             """,
             writer
         );
-        say = new SqliteCommand("UPDATE command SET what = @what, answer = @answer WHERE number = @number", writer);
+        say = new SqliteCommand("UPDATE command SET what = @what, piece = @piece, answer = @answer WHERE number = @number", writer);
         finish = new SqliteCommand("UPDATE undo_now SET command = NULL; COMMIT", writer);
         rollback = new SqliteCommand("ROLLBACK TRANSACTION", writer);
         hot = new Prepared(writer);
@@ -196,14 +203,13 @@ public sealed class PapersFile : IDisposable
                 answer = act(change);
                 if (!change.IsAsItWas)
                     Ending?.Invoke(change);
-                if (change.JoinedTo is not null && once.Key is null)
-                    writer.Execute("DELETE FROM command WHERE number = @Number", new { change.Number });
-                else if (change.What != what || once.Key is not null)
+                if (change.What != what || once.Key is not null || change.OnPiece is not null)
                 {
                     Set(
                         say,
                         ("@number", number),
                         ("@what", change.What),
+                        ("@piece", change.OnPiece?.Value),
                         ("@answer", once.Key is null ? null : JsonSerializer.Serialize(answer, Answers.Json))
                     );
                     say.ExecuteNonQuery();
@@ -215,9 +221,8 @@ public sealed class PapersFile : IDisposable
                 rollback.ExecuteNonQuery();
                 throw;
             }
-            var logged = change.JoinedTo ?? change.Number;
-            Tell(logged, change.What);
-            return new Done<T>(logged, answer);
+            Tell(change, once.By);
+            return new Done<T>(change.Number, answer, Followed: change.Followed);
         }
     }
 
@@ -248,15 +253,15 @@ public sealed class PapersFile : IDisposable
         return new Done<T>(CommandNumber.Of(found.Number), JsonSerializer.Deserialize<T>(found.Answer ?? "null", Answers.Json)!, true);
     }
 
-    private void Tell(CommandNumber command, string what)
+    private void Tell(Change change, string? by)
     {
         if (Written is not { } listeners)
             return;
         var rows = writer.Query<(string Table, long Row)>(
             "SELECT DISTINCT tbl, row FROM undo_log WHERE command = @command",
-            new { command }
+            new { command = change.Number }
         );
-        listeners(new Committed(command, what, [.. rows.Select(r => new Touched(r.Table, r.Row))]));
+        listeners(new Committed(change.Number, change.What, [.. rows.Select(r => new Touched(r.Table, r.Row))], by));
     }
 
     public void Dispose()

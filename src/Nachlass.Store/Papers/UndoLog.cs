@@ -52,24 +52,38 @@ internal static class UndoLog
 
     private static readonly TimeSpan KeptFor = TimeSpan.FromDays(400);
 
+    /// <summary>Takes the triggers away, so that a migration is not logged; they are written anew when the papers are opened.</summary>
+    public static void Remove(string connection)
+    {
+        using var db = new SqliteConnection(connection);
+        db.Open();
+        foreach (
+            var name in db.Query<string>("SELECT name FROM sqlite_master WHERE type = 'trigger' AND name LIKE 'undo\\_%' ESCAPE '\\'")
+                .ToList()
+        )
+            db.Execute($"DROP TRIGGER {name}");
+    }
+
     /// <summary>Writes the triggers for the tables' present columns.</summary>
     public static void Install(SqliteConnection db)
     {
         var sql = new StringBuilder("BEGIN;");
         foreach (var table in Tables)
         {
-            var columns = db.Query<string>("SELECT name FROM pragma_table_info(@table) ORDER BY cid", new { table }).ToList();
+            var types = db.Query<(string Name, string Type)>("SELECT name, type FROM pragma_table_info(@table) ORDER BY cid", new { table })
+                .ToList();
+            var columns = types.Select(c => c.Name).ToList();
             var log = $"INSERT INTO undo_log (command, tbl, row, inverse) SELECT command, '{table}',";
             var during = "FROM undo_now WHERE command IS NOT NULL; END;";
             // A row that comes back must not come back under a version some tab has already seen with other content.
             var changes = string.Join(
                 " || ",
-                columns
+                types
                     .Skip(1)
                     .Select(c =>
-                        c == "version"
+                        c.Name == "version"
                             ? "',version=version+1'"
-                            : $"CASE WHEN old.{c} IS NOT new.{c} THEN ',{c}=' || quote(old.{c}) ELSE '' END"
+                            : $"CASE WHEN old.{c.Name} IS NOT new.{c.Name} THEN ',' || {Turned(c.Name, c.Type)} ELSE '' END"
                     )
             );
             var values = string.Join(" || ',' || ", columns.Select(c => c == "version" ? "quote(old.version + 1)" : $"quote(old.{c})"));
@@ -91,6 +105,9 @@ internal static class UndoLog
         }
         db.Execute(sql.Append("COMMIT;").ToString());
     }
+
+    private static string Turned(string column, string type) =>
+        type == "TEXT" ? $"{TextTurnedBack.Name}('{column}', old.{column}, new.{column})" : $"'{column}=' || quote(old.{column})";
 
     /// <summary>Forgets how to take back what was done more than thirteen months ago; the commands themselves stay as the work
     /// log.</summary>

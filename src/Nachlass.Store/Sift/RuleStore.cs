@@ -174,7 +174,10 @@ public sealed class RuleStore
                 );
         }
         if (said.Count > 0)
-            change.What += "; " + string.Join("; ", said);
+        {
+            change.Followed = string.Join("; ", said);
+            change.What += "; " + change.Followed;
+        }
     }
 
     /// <summary>What it did, in words; null when there was nothing to do.</summary>

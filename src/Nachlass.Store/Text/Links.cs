@@ -32,26 +32,61 @@ internal static class Links
             RefuseCircle(db, SlipNumber.Of(from.Number), text);
         var kind = from.Kind.Kept();
         var references = text.Contains("[[", StringComparison.Ordinal) ? References.In(text) : [];
-        if (!isNew)
-            db.Execute("DELETE FROM link WHERE from_kind = @kind AND from_number = @Number", new { kind, from.Number });
+        // Only what differs is written, so that a save in a long text with many links is a small step.
+        var old = isNew
+            ? []
+            : db.Query<LinkRow>(
+                    "SELECT id, to_kind, to_number, to_name, to_part, sentence FROM link WHERE from_kind = @kind AND from_number = @Number ORDER BY id",
+                    new { kind, from.Number }
+                )
+                .ToList();
         foreach (var reference in references)
         {
             var (name, part) = Parted(db, reference);
+            var row = new LinkRow
+            {
+                ToKind = reference.Thing?.Kind.Kept(),
+                ToNumber = reference.Thing?.Number,
+                ToName = name.ToLowerInvariant(),
+                ToPart = part,
+                Sentence = References.SentenceAround(text, reference.Start, reference.Length),
+            };
+            var at = old.FindIndex(o => o with { Id = 0 } == row);
+            if (at >= 0)
+            {
+                old.RemoveAt(at);
+                continue;
+            }
             db.Execute(
                 "INSERT INTO link (from_kind, from_number, to_kind, to_number, to_name, to_part, sentence) "
-                    + "VALUES (@kind, @Number, @toKind, @to, @name, @part, @sentence)",
+                    + "VALUES (@kind, @Number, @ToKind, @ToNumber, @ToName, @ToPart, @Sentence)",
                 new
                 {
                     kind,
                     from.Number,
-                    toKind = reference.Thing?.Kind.Kept(),
-                    to = reference.Thing?.Number,
-                    name = name.ToLowerInvariant(),
-                    part,
-                    sentence = References.SentenceAround(text, reference.Start, reference.Length),
+                    row.ToKind,
+                    row.ToNumber,
+                    row.ToName,
+                    row.ToPart,
+                    row.Sentence,
                 }
             );
         }
+        if (old.Count > 0)
+            db.Execute(
+                "DELETE FROM link WHERE id IN (SELECT value FROM json_each(@ids))",
+                new { ids = $"[{string.Join(',', old.Select(o => o.Id))}]" }
+            );
+    }
+
+    private sealed record LinkRow
+    {
+        public long Id { get; init; }
+        public string? ToKind { get; init; }
+        public int? ToNumber { get; init; }
+        public string ToName { get; init; } = "";
+        public string ToPart { get; init; } = "";
+        public string Sentence { get; init; } = "";
     }
 
     /// <summary>A reference's name without the section behind it, and the section. A title that has a comma of its own is one

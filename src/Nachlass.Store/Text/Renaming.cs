@@ -121,6 +121,8 @@ internal static class Renaming
     public static bool Rewrite(Change change, Reference thing, Func<string, string> rewrite)
     {
         var db = change.Db;
+        if (!TextsOf(db, thing).Any())
+            throw new NotThereException(thing.ToString());
         switch (thing.Kind)
         {
             case ThingKind.Slip:

@@ -24,12 +24,17 @@ public sealed record PlaceRequest(SlipNumber? Slip = null, SourceNumber? Source 
         };
 }
 
-public sealed record InsertionRequest(SlipNumber Slip, InsertAs As, SectionNumber? Section = null);
+/// <summary>A draft to be saved.</summary>
+/// <param name="Text">The whole text.</param>
+/// <param name="Version">The version it is based on.</param>
+/// <param name="Anchors">Where its sections begin, as an editor followed them; null when nobody did.</param>
+public sealed record DraftRequest(string? Text, int? Version, IReadOnlyList<Anchor>? Anchors = null);
 
-/// <summary>The text to put at the cursor.</summary>
-public sealed record InsertionText(string Text);
+/// <summary>The step to go back before.</summary>
+public sealed record BackToRequest(CommandNumber? Command);
 
-public sealed record DraftRequest(string? Text, int? Version);
+/// <summary>The version of the draft that a change is based on.</summary>
+public sealed record BasedOn(int? Version);
 
 /// <summary>Text to be counted.</summary>
 public sealed record CountRequest(string? Text);
@@ -92,12 +97,41 @@ internal static class BenchEndpoints
             (PieceNumber number, Word<ThingKind> kind, int thing, PieceStore pieces, Request request) =>
                 request.Ok(pieces.Untie(number, new Reference(kind.Value, thing), request.Once))
         );
-        api.MapPost("/pieces/{number}/insertion", Insert);
+        api.MapPost(
+            "/pieces/{number}/insertion",
+            (PieceNumber number, InsertionRequest insertion, DraftStore drafts, Request request) =>
+                request.Ok(drafts.Insert(number, insertion with { Version = request.Based(insertion.Version) }, request.Once))
+        );
+        api.MapPost(
+            "/pieces/{number}/back",
+            (PieceNumber number, DraftStore drafts, Request request) => request.Ok(drafts.Back(number, request.Once))
+        );
+        api.MapPost(
+            "/pieces/{number}/forward",
+            (PieceNumber number, DraftStore drafts, Request request) => request.Ok(drafts.Forward(number, request.Once))
+        );
+        api.MapPost(
+            "/pieces/{number}/back/to",
+            (PieceNumber number, BackToRequest to, DraftStore drafts, Request request) =>
+                request.Ok(
+                    drafts.BackTo(
+                        number,
+                        to.Command ?? throw new BadInputException("command", "Name the step to go back before."),
+                        request.Once
+                    )
+                )
+        );
+        api.MapPost(
+            "/pieces/{number}/outline/{section}/back",
+            (PieceNumber number, SectionNumber section, BasedOn based, DraftStore drafts, Request request) =>
+                request.Ok(drafts.BringBack(number, section, request.Based(based.Version), request.Once))
+        );
+        api.MapGet("/pieces/{number}/before-out", (PieceNumber number, DraftStore drafts) => TypedResults.Ok(drafts.BeforeOut(number)));
         api.MapGet("/pieces/{number}/draft", GetDraft);
         api.MapPut(
                 "/pieces/{number}/draft",
                 (PieceNumber number, DraftRequest draft, DraftStore drafts, Request request) =>
-                    request.Ok(drafts.Save(number, draft.Text, request.Based(draft.Version), request.Once))
+                    request.Ok(drafts.Save(number, draft.Text, request.Based(draft.Version), request.Once, draft.Anchors))
             )
             .WithMetadata(limit);
         api.MapGet("/pieces/{number}/outline", (PieceNumber number, DraftStore drafts) => TypedResults.Ok(drafts.Get(number).Sections));
@@ -151,21 +185,6 @@ internal static class BenchEndpoints
         return request.Ok(new Done<PieceStarted>(done.Command, new PieceStarted(done.Answer)));
     }
 
-    private static Ok<InsertionText> Insert(
-        PieceNumber number,
-        InsertionRequest insertion,
-        PieceStore pieces,
-        SlipStore slips,
-        SourceStore sources,
-        Request request
-    )
-    {
-        var slip = slips.Get(insertion.Slip);
-        var source = slip.Source is { } from ? sources.Get(from) : null;
-        var done = pieces.Place(number, Reference.To(slip.Number), insertion.Section, request.Once);
-        return request.Ok(new Done<InsertionText>(done.Command, new InsertionText(Insertion.Of(slip, source, insertion.As))));
-    }
-
     /// <summary>The finished text as a file to keep, or, with <c>fragment</c>, as HTML to put on the clipboard.</summary>
     private static ContentHttpResult Export(
         PieceNumber number,
@@ -176,9 +195,9 @@ internal static class BenchEndpoints
         bool fragment = false
     )
     {
-        var (piece, draft) = (pieces.Get(number), drafts.Get(number));
+        var piece = pieces.Get(number);
         var how = @as?.Value ?? ExportAs.Markdown;
-        var markdown = Finished.Markdown(piece.Title, piece.Format, drafts.WrittenOut(draft.Text));
+        var markdown = drafts.Finished(number);
         if (!fragment)
             http.Response.Headers.ContentDisposition = new System.Net.Mime.ContentDisposition
             {

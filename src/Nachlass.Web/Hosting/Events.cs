@@ -8,7 +8,10 @@ namespace Nachlass.Web.Hosting;
 
 /// <summary>Something changed in the papers.</summary>
 /// <param name="Areas">Tables it touched, so that open tabs ask again for what they show.</param>
-public sealed record Changed(CommandNumber Command, string What, IReadOnlyList<string> Areas);
+/// <param name="Command">The command that did it.</param>
+/// <param name="What">What was done, in words.</param>
+/// <param name="By">The tab that asked for it; null when it was none.</param>
+public sealed record Changed(CommandNumber Command, string What, IReadOnlyList<string> Areas, string? By = null);
 
 /// <summary>Tells every open tab what changed, whichever door it came in by.</summary>
 internal sealed class Events : IDisposable
@@ -26,7 +29,7 @@ internal sealed class Events : IDisposable
 
     private void Tell(Committed done)
     {
-        var changed = new Changed(done.Command, done.What, [.. done.Rows.Select(r => r.Table).Distinct()]);
+        var changed = new Changed(done.Command, done.What, [.. done.Rows.Select(r => r.Table).Distinct()], done.By);
         lock (gate)
             foreach (var listener in listeners)
                 listener.Writer.TryWrite(changed);

@@ -7,6 +7,9 @@ using Nachlass.Exchange.Papers;
 
 namespace Nachlass.Web.Hosting;
 
+/// <summary>The command that stands in the way of another, and what it was about.</summary>
+public sealed record InTheWayAnswer(CommandNumber Command, Reference? Thing);
+
 /// <summary>Answers what went wrong as Problem Details (RFC 9457): the field that is wrong, or the state that is now current.</summary>
 internal sealed class Problems(IProblemDetailsService service, ILogger<Problems> log) : IExceptionHandler
 {
@@ -42,6 +45,7 @@ internal sealed class Problems(IProblemDetailsService service, ILogger<Problems>
                 Status = 409,
                 Title = "Can't be done any more",
                 Detail = clash.Message,
+                Extensions = { ["inTheWay"] = clash.InTheWay is { } command ? new InTheWayAnswer(command, clash.Thing) : null },
             },
             SqliteException { SqliteErrorCode: 13 } => new ProblemDetails
             {

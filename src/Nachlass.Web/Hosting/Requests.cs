@@ -14,6 +14,12 @@ public sealed class Request(HttpContext http)
     /// <summary>Says under which number a command can be taken back.</summary>
     public const string CommandHeader = "Nachlass-Command";
 
+    /// <summary>Names the tab that asks, so that it knows its own changes again when it is told of them.</summary>
+    public const string TabHeader = "Nachlass-Tab";
+
+    /// <summary>Says what rules did in the same step, percent-encoded.</summary>
+    public const string RulesHeader = "Nachlass-Rules";
+
     private const int LongestKey = 200;
 
     public static ValueTask<Request> BindAsync(HttpContext http) => ValueTask.FromResult(new Request(http));
@@ -24,11 +30,13 @@ public sealed class Request(HttpContext http)
         get
         {
             if (!http.Request.Headers.TryGetValue(KeyHeader, out var keys))
-                return Store.Papers.Once.Unkeyed;
+                return Store.Papers.Once.Unkeyed with { By = Tab };
             var key = Check.Text(KeyHeader, keys.ToString(), LongestKey);
-            return new Once(key, $"{http.Request.Method} {http.Request.Path}");
+            return new Once(key, $"{http.Request.Method} {http.Request.Path}", Tab);
         }
     }
+
+    private string? Tab => http.Request.Headers[TabHeader].ToString() is { Length: > 0 and <= LongestKey } tab ? tab : null;
 
     /// <summary>The version a change was based on: from <c>If-Match</c>, else from the body.</summary>
     public int? Based(int? version)
@@ -44,14 +52,14 @@ public sealed class Request(HttpContext http)
     /// <summary>200 with what a command answered.</summary>
     public Ok<T> Ok<T>(Done<T> done)
     {
-        Say(done.Command);
+        Say(done.Command, done.Followed);
         return TypedResults.Ok(done.Answer);
     }
 
     /// <summary>201 with what a command made.</summary>
     public Created<T> Created<T>(Done<T> done, string address)
     {
-        Say(done.Command);
+        Say(done.Command, done.Followed);
         return TypedResults.Created(address, done.Answer);
     }
 
@@ -62,7 +70,12 @@ public sealed class Request(HttpContext http)
         return TypedResults.Ok(thing);
     }
 
-    private void Say(CommandNumber command) => http.Response.Headers[CommandHeader] = command.ToString();
+    private void Say(CommandNumber command, string followed)
+    {
+        http.Response.Headers[CommandHeader] = command.ToString();
+        if (followed.Length > 0)
+            http.Response.Headers[RulesHeader] = Uri.EscapeDataString(followed);
+    }
 }
 
 /// <summary>A word in an address that stands for one value of an enum, in any case.</summary>

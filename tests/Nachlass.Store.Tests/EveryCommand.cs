@@ -1,0 +1,284 @@
+using System.Collections;
+using System.Reflection;
+using System.Runtime.CompilerServices;
+using System.Runtime.ExceptionServices;
+using Dapper;
+using Nachlass.Core.Bench;
+using Nachlass.Core.Capture;
+using Nachlass.Core.Papers;
+using Nachlass.Core.Sift;
+using Nachlass.Core.Sources;
+using Nachlass.Store.Capture;
+using Nachlass.Store.Papers;
+using Nachlass.Store.Sources;
+
+namespace Nachlass.Store.Tests;
+
+/// <summary>
+/// Every command of the stores, found by reflection so that a new one cannot be left out, called with made-up arguments that fit the
+/// papers as they are: numbers that exist, versions that are current, words that mean something here.
+/// </summary>
+internal sealed class EveryCommand(Desk desk, Random random)
+{
+    /// <summary>Steps of history are not commands of their own, whole papers come in only where there are none, and keys stand outside of
+    /// undo.</summary>
+    private static readonly string[] Apart =
+    [
+        "HistoryStore.Undo",
+        "HistoryStore.StepBack",
+        "HistoryStore.StepBackTo",
+        "HistoryStore.StepForward",
+        "DraftStore.Back",
+        "DraftStore.Forward",
+        "DraftStore.BackTo",
+        "ImageStore.Put",
+        "CaptureKeyStore.Withdraw",
+    ];
+
+    private static readonly string[] Words =
+    [
+        "Ferrymen paid in bread [[slip 2]] #ferries",
+        "“Four loaves, no coin” #bread",
+        "Why do fords keep saints’ names?",
+        "See [[P 1, Two]] and [[ferries]].",
+        "- [ ] ask Pell on Friday",
+        "https://tavle.example/weir the weir",
+        "naïve 👩‍🌾 ’s",
+        "## One\n\nfirst\n\n## Two\n\nsecond [[slip 1]]\n",
+        "## Two\n\nother words\n\n### Three\n\nand [[slip 3]]\n",
+        "bread\n\nloaves and bread #bread\n\nand again",
+        "",
+    ];
+
+    private readonly object[] stores =
+    [
+        .. typeof(Desk)
+            .GetProperties()
+            .Where(p => p.PropertyType.Namespace?.StartsWith("Nachlass.Store", StringComparison.Ordinal) == true)
+            .Select(p => p.GetValue(desk)!),
+    ];
+
+    /// <summary>All commands: what a store does once and can take back.</summary>
+    public static IReadOnlyList<MethodInfo> All { get; } =
+    [
+        .. typeof(PapersFile)
+            .Assembly.GetTypes()
+            .Where(t => t.IsPublic && t != typeof(PapersFile))
+            .SelectMany(t => t.GetMethods(BindingFlags.Public | BindingFlags.Instance))
+            .Where(m => m.ReturnType.IsGenericType && m.ReturnType.GetGenericTypeDefinition() == typeof(Done<>))
+            .Where(m => m.GetParameters().Any(p => p.ParameterType == typeof(Once)) && !Apart.Contains(Name(m)))
+            .OrderBy(Name, StringComparer.Ordinal),
+    ];
+
+    public static string Name(MethodInfo method) =>
+        $"{method.DeclaringType!.Name}.{method.Name}({string.Join(',', method.GetParameters().Select(p => p.Name))})" is var full
+        && Apart.Any(a => full.StartsWith(a + "(", StringComparison.Ordinal))
+            ? full[..full.IndexOf('(', StringComparison.Ordinal)]
+            : full;
+
+    /// <summary>Lays out a little of everything, so that every command has something to act on.</summary>
+    public static void Furnish(Desk desk)
+    {
+        var caught = desk.Capture.Catch([.. Words.Take(5).Select(w => new ToCatch(w)), new ToCatch(Words[5])], Once.Unkeyed).Answer;
+        var first = caught[0].Slip!.Number;
+        var source = caught[5].Source!.Number;
+        var bread = new[] { "bread" };
+        desk.Sources.Edit(source, new SourceChange { Version = desk.Sources.Get(source).Version, Topics = bread }, Once.Unkeyed);
+        var passage = desk.Sources.AddPassage(source, new NewPassage("Four loaves of bread.", "f. 2"), Once.Unkeyed).Answer.Number;
+        desk.Slips.Edit(passage, new SlipChange { Version = desk.Slips.Get(passage).Version, Topics = bread }, Once.Unkeyed);
+        desk.Transcripts.Write(source, [new(0, 1_000, "said", "Pell"), new(1_000, 2_000, "and heard")], Once.Unkeyed);
+        desk.Attachments.Add(Reference.To(first), "kept.txt", new MemoryStream("words"u8.ToArray()), "why", Once.Unkeyed);
+        desk.Claims.Refine(first, "Bread was money", Once.Unkeyed);
+        desk.Claims.Weigh(first, Reference.To(source), Side.For, "", Once.Unkeyed);
+        var piece = desk.Pieces.Start(new Store.Bench.NewPiece("The far bank", Slip: first), Once.Unkeyed).Answer.Number;
+        desk.Drafts.Save(piece, Words[7] + "## Gone\n\nsoon\n", desk.Drafts.Get(piece).Version, Once.Unkeyed);
+        desk.Drafts.Save(piece, Words[7], desk.Drafts.Get(piece).Version, Once.Unkeyed);
+        desk.Usable.Mark(Reference.To(first), desk.Usable.Paragraphs(Reference.To(first))[0].Text, "thread", Once.Unkeyed);
+        desk.Imports.Run(
+            "x",
+            Origin.Import,
+            null,
+            () => [("a.ics", new Found.OfOccasion(1, "Lights", desk.Today, desk.Today))],
+            Once.Unkeyed
+        );
+        desk.Plans.Write(
+            DayPlan.First with
+            {
+                Blocks = [.. DayPlan.First.Blocks, new PlanBlock(7, BlockKind.Question, "Today", BlockDays.Every, "What was best?")],
+            },
+            0,
+            Once.Unkeyed
+        );
+        desk.Catch("The far bank was bread to them, and ferries.");
+        desk.Days.AddMove("ask Pell", null, piece, null, Once.Unkeyed);
+        desk.Feeds.Watch("http://127.0.0.1:1/feed", 60, Once.Unkeyed);
+    }
+
+    /// <summary>Calls a command. What is refused changes nothing.</summary>
+    /// <returns>The command's number, or null when it was refused.</returns>
+    public CommandNumber? Try(MethodInfo method)
+    {
+        var store = stores.First(s => s.GetType() == method.DeclaringType);
+        int? version = 1;
+        for (var attempt = 0; attempt < 3; attempt++)
+        {
+            var arguments = method.GetParameters().Select(p => Made(p.ParameterType, p.Name!, version)).ToArray();
+            try
+            {
+                var done = Called(() => method.Invoke(store, arguments)!);
+                return (CommandNumber)done.GetType().GetProperty("Command")!.GetValue(done)!;
+            }
+            catch (StaleException stale)
+            {
+                // The version was a guess; the refusal tells the right one.
+                version = (int?)stale.Current.GetType().GetProperty("Version")?.GetValue(stale.Current);
+            }
+            catch (RefusedException)
+            {
+                return null;
+            }
+        }
+        return null;
+    }
+
+    private static object Called(Func<object> call)
+    {
+        try
+        {
+            return call();
+        }
+        catch (TargetInvocationException wrapped) when (wrapped.InnerException is { } inner)
+        {
+            ExceptionDispatchInfo.Capture(inner).Throw();
+            throw;
+        }
+    }
+
+    private T Pick<T>(params T[] from) => from[random.Next(from.Length)];
+
+    private object? Made(Type type, string name, int? version)
+    {
+        if (Nullable.GetUnderlyingType(type) is { } inner)
+            return name.Equals("version", StringComparison.OrdinalIgnoreCase) ? version
+                : random.Next(3) == 0 ? null
+                : Made(inner, name, version);
+        if (type == typeof(Once))
+            return Once.Unkeyed;
+        if (type == typeof(string))
+            return Text(name);
+        if (type == typeof(int))
+            return name.Equals("version", StringComparison.OrdinalIgnoreCase) ? version ?? 1 : random.Next(0, name == "block" ? 10 : 6);
+        if (type == typeof(bool))
+            return random.Next(2) == 0;
+        if (type == typeof(DateOnly))
+            return desk.Today.AddDays(random.Next(-2, 30));
+        if (type == typeof(DateTimeOffset))
+            return desk.Papers.Time.GetUtcNow();
+        if (type == typeof(Stream))
+            return new MemoryStream([.. Enumerable.Range(0, 9).Select(_ => (byte)random.Next(97, 120))]);
+        if (type == typeof(Finding))
+            return (Finding)(
+                () =>
+                    [
+                        ("a.md", new Found.OfSlip(1, new FoundSlip($"brought {random.Next(99)} [[slip 1]]") { Topics = ["wholly new"] })),
+                        ("a.md", new Found.OfPiece(2, "A piece", "## One\n\ntext")),
+                        ("a.md", new Found.OfOccasion(3, "Lights", desk.Today, desk.Today)),
+                    ]
+            );
+        if (type == typeof(CancellationToken) || type.IsGenericType && type.GetGenericTypeDefinition() == typeof(IProgress<>))
+            return type.IsValueType ? default(CancellationToken) : null;
+        if (type.IsEnum)
+            return Enum.GetValues(type).GetValue(random.Next(Enum.GetValues(type).Length));
+        if (type.GetInterfaces().Any(i => i.IsGenericType && i.GetGenericTypeDefinition() == typeof(INumber<>)))
+            return Activator.CreateInstance(type, Number(type.Name));
+        if (type == typeof(Reference))
+            return Pick(
+                new Reference(ThingKind.Slip, Number("SlipNumber")),
+                new Reference(ThingKind.Source, Number("SourceNumber")),
+                new Reference(ThingKind.Piece, Number("PieceNumber")),
+                new Reference(ThingKind.Topic, Number("TopicNumber")),
+                Reference.To(desk.Today)
+            );
+        if (type.IsGenericType && type.GetGenericTypeDefinition() == typeof(Maybe<>))
+            return random.Next(2) == 0
+                ? Activator.CreateInstance(type)
+                : Activator.CreateInstance(type, true, Made(type.GetGenericArguments()[0], name, version));
+        if (type.IsGenericType && type.IsAssignableTo(typeof(IEnumerable)))
+            return Several(type, name, version);
+        if (type.IsAbstract)
+            return Made(Pick(type.GetNestedTypes().Where(t => t.BaseType == type).ToArray()), name, version);
+        return Thing(type, version);
+    }
+
+    private object Several(Type type, string name, int? version)
+    {
+        var items = type.GetGenericArguments();
+        if (items.Length == 2)
+            return new Dictionary<string, string> { ["accessed"] = "2026-11-24", ["note"] = Pick(Words) };
+        if (items[0] == typeof(Anchor))
+            return desk.Papers.Read(db =>
+                db.Query<int>("SELECT number FROM section").Select(n => new Anchor(SectionNumber.Of(n), random.Next(0, 60))).ToList()
+            );
+        var list = (IList)Activator.CreateInstance(typeof(List<>).MakeGenericType(items))!;
+        for (var i = random.Next(1, 4); i > 0; i--)
+            list.Add(Made(items[0], name, version));
+        return list;
+    }
+
+    /// <summary>A record: what its constructor asks for, and some of what can be set besides.</summary>
+    private object Thing(Type type, int? version)
+    {
+        if (type == typeof(DayPlan))
+            return DayPlan.First with
+            {
+                Blocks =
+                [
+                    .. DayPlan.First.Blocks.Skip(random.Next(3)),
+                    new PlanBlock(9 + random.Next(3), BlockKind.Question, "Today", BlockDays.Every, "What was best?"),
+                ],
+            };
+        var constructor = type.GetConstructors().OrderByDescending(c => c.GetParameters().Length).FirstOrDefault();
+        var thing =
+            constructor is null || constructor.GetParameters() is [var only] && only.ParameterType == type
+                ? RuntimeHelpers.GetUninitializedObject(type)
+                : constructor.Invoke([.. constructor.GetParameters().Select(p => Made(p.ParameterType, p.Name!, version))]);
+        foreach (
+            var property in type.GetProperties()
+                .Where(p => p.SetMethod is not null && constructor?.GetParameters().Any(c => c.Name == p.Name) != true)
+        )
+            if (property.Name == "Version" || random.Next(2) == 0 || property.GetCustomAttribute<RequiredMemberAttribute>() is not null)
+                property.SetValue(thing, Made(property.PropertyType, property.Name, version));
+        return thing;
+    }
+
+    private int Number(string type)
+    {
+        var table = type[..^"Number".Length] switch
+        {
+            "View" => "saved_view",
+            "Command" => "command",
+            var name => name.ToLowerInvariant(),
+        };
+        var all = desk.Papers.Read(db => db.Query<int>($"SELECT rowid FROM {table} ORDER BY rowid").ToArray());
+        return all.Length == 0 || random.Next(12) == 0 ? random.Next(1, 4) : Pick(all);
+    }
+
+    private string? Text(string name) =>
+        name.ToLowerInvariant() switch
+        {
+            "format" => Pick(null, "essay", "letter", "thread"),
+            "stage" => Pick("Gather", "Draft", "Out"),
+            "rule" => Pick("FREQ=WEEKLY;BYDAY=FR", null),
+            "query" => Pick("bread", "pull>=4", "topic:ferries"),
+            "address" => $"http://127.0.0.1:{random.Next(2, 99)}/feed",
+            "paragraph" => Pick([.. desk.Papers.Read(db => db.Query<string>("SELECT text FROM slip")).DefaultIfEmpty("x")]),
+            "section" => Pick("", "One", "Two"),
+            "date" => Pick("1784", "2026-03"),
+            "idea" => Pick(null, "loaves and bread #bread"),
+            "name" or "names" or "topics" or "aliases" or "withouttopics" => Pick("ferries", "bread", "tolls", "loaves " + random.Next(9)),
+            "title" or "heading" => Pick("One", "Two", "The far bank", "Loaves " + random.Next(9)),
+            "language" => Pick("en", ""),
+            "locator" => Pick("f. 31r", "p. 3", ""),
+            _ => Pick(Words),
+        };
+}
