@@ -155,7 +155,7 @@ public sealed record Outline(string Lead, IReadOnlyList<Section> Sections)
     {
         var draft = Text;
         var at = into is { } number ? EndOfBody(Find(number)) : Math.Clamp(cursor ?? draft.Length, 0, draft.Length);
-        var own = text.StartsWith('>') || into is not null || cursor is null;
+        var own = text.StartsWith('>') || into is not null || cursor is null || IsOnEmptyLine(draft, at);
         if (into is null && HeadingAt(at) is { } below)
             (at, own) = (below, true);
         var (start, inserted) = Insertion.Into(draft, at, text, own);
@@ -165,6 +165,9 @@ public sealed record Outline(string Lead, IReadOnlyList<Section> Sections)
             .ToList();
         return (Rewrite(draft.Insert(at, inserted), anchors), at + start, at + start + text.Length);
     }
+
+    private static bool IsOnEmptyLine(string draft, int at) =>
+        (at == 0 || draft[at - 1] == '\n') && (at == draft.Length || draft[at] == '\n');
 
     /// <summary>Behind the last word of a section's own text.</summary>
     private int EndOfBody(int index)

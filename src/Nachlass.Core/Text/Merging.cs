@@ -38,6 +38,8 @@ public sealed record Merged(IReadOnlyList<MergedPart> Parts, string? Text);
 /// </summary>
 public static class Merging
 {
+    private static readonly DelimiterChunker ByWord = new([' ', '\n', '\t', '.', ',', ';', ':', '!', '?', '(', ')', '“', '”', '"']);
+
     /// <summary>Lays two texts over each other.</summary>
     /// <param name="origin">The text both grew out of; null when it is not known, so that wherever they differ the writer decides.</param>
     /// <param name="mine">The one.</param>
@@ -143,7 +145,7 @@ public static class Merging
     /// <summary>What differs, word by word.</summary>
     private static List<Wording> Words(string theirs, string mine)
     {
-        var diff = Differ.Instance.CreateDiffs(theirs, mine, ignoreWhiteSpace: false, ignoreCase: false, new WordChunker());
+        var diff = Differ.Instance.CreateDiffs(theirs, mine, ignoreWhiteSpace: false, ignoreCase: false, ByWord);
         var words = new List<Wording>();
         var (a, b) = (0, 0);
         foreach (var block in diff.DiffBlocks)

@@ -191,6 +191,24 @@ public sealed class DraftStore(PapersFile papers, HistoryStore history)
         );
     }
 
+    /// <summary>Makes slips and moves of what is marked in the draft, when its writer has left it or asks for one stretch.</summary>
+    /// <exception cref="BadInputException">The idea doesn't stand in the draft.</exception>
+    public Done<Lifted> Lift(PieceNumber piece, bool left, string? idea, Once once) =>
+        papers.Run(
+            $"looked through P {piece} for ideas and moves",
+            once,
+            change =>
+            {
+                var text = DraftRows.Read(change.Db, piece).Outline.Text;
+                if (idea is not null && (idea.Trim().Length == 0 || !text.Contains(idea.Trim(), StringComparison.Ordinal)))
+                    throw new BadInputException("idea", "What is lifted out has to stand in the draft.");
+                var lifted = Lifting.Run(change, Reference.To(piece), text, left, idea?.Trim());
+                if (!lifted.IsNothing)
+                    change.What = $"lifted {lifted} out of P {piece}";
+                return lifted;
+            }
+        );
+
     /// <summary>Puts a section that is gone back at the end, with the text it had unless that still stands in the draft.</summary>
     public Done<Draft> BringBack(PieceNumber piece, SectionNumber number, int? version, Once once) =>
         Changed(piece, version, $"brought back a section of P {piece}", once, outline => outline.BringBack(number));

@@ -119,9 +119,9 @@ public sealed class DeskStore(PapersFile papers)
                 SheetRows.Begin(change, day, Now);
                 change.Db.Execute("UPDATE day_sheet SET text = @next, version = version + 1 WHERE day = @day", new { day, next });
                 SheetRows.WriteLinks(change.Db, day);
-                change.What = Lift(change, day, left ? SheetIdeas.In(next) : [], idea?.Trim()) is { Count: > 0 } made
-                    ? $"lifted {string.Join(", ", made.Select(n => $"slip {n}"))} out of the sheet of {day.Kept()}"
-                    : change.What;
+                var lifted = Lifting.Run(change, Reference.To(day), next, left, idea?.Trim());
+                if (!lifted.IsNothing)
+                    change.What = $"lifted {lifted} out of the sheet of {day.Kept()}";
                 return SheetRows.Sheet(change.Db, day);
             }
         );
@@ -197,71 +197,6 @@ public sealed class DeskStore(PapersFile papers)
         SheetRows.Sheet(db, day).Blocks.FirstOrDefault(b => b.Block == number && fits(b))
         ?? throw new NotThereException($"block {number} to write into on the sheet of {day.Kept()}");
 
-    /// <summary>Makes slips of the paragraphs with a topic; one that was lifted before is reworded while its slip still waits as it
-    /// was.</summary>
-    private static List<SlipNumber> Lift(Change change, DateOnly day, IReadOnlyList<string> marked, string? idea)
-    {
-        var slips = new List<SlipNumber>();
-        var number = day.DayNumber;
-        var lifted = change
-            .Db.Query<(int Id, int Slip, string Paragraph)>(
-                "SELECT id, slip, paragraph FROM day_idea WHERE day_number = @number",
-                new { number }
-            )
-            .ToList();
-        var before = lifted.Select(l => l.Paragraph).ToList();
-        // What the writer lifts out by hand is an idea of its own, however it begins.
-        IEnumerable<(string Paragraph, string? Earlier)> ideas = idea is null || before.Contains(idea) ? [] : [(idea, null)];
-        foreach (var (paragraph, earlier) in SheetIdeas.Changed(marked, before).Concat(ideas))
-        {
-            var reading = CaptureLine.Read(paragraph, change.Today, new Overruling(Move: false, Source: false));
-            var topics = TopicRows.NumbersFor(change.Db, reading.Topics);
-            var (id, old, _) = lifted.FirstOrDefault(l => l.Paragraph == earlier);
-            if (
-                earlier is not null
-                && SlipRows.Find(change.Db, SlipNumber.Of(old)) is { State: SlipState.Waiting } slip
-                && slip.Text == CaptureLine.Read(earlier, change.Today, new Overruling(Move: false, Source: false)).Text
-            )
-            {
-                change.Db.Execute(
-                    "UPDATE slip SET text = @Text, version = version + 1 "
-                        + "WHERE number = @old; UPDATE day_idea SET paragraph = @paragraph WHERE id = @id",
-                    new
-                    {
-                        reading.Text,
-                        old,
-                        paragraph,
-                        id,
-                    }
-                );
-                SlipRows.SetTopics(change.Db, slip.Number, [.. slip.Topics.Select(t => t.Number).Union(topics)]);
-                Links.Write(change.Db, Reference.To(slip.Number), reading.Text);
-                continue;
-            }
-            var made = SlipRows.Add(
-                change,
-                new NewSlip(reading.Text)
-                {
-                    Kind = reading.Kind,
-                    Origin = Origin.Sheet,
-                    Day = day,
-                    Topics = topics,
-                }
-            );
-            change.Db.Execute(
-                "INSERT INTO day_idea (day_number, slip, paragraph) VALUES (@number, @Number, @paragraph)",
-                new
-                {
-                    number,
-                    made.Number,
-                    paragraph,
-                }
-            );
-            slips.Add(made.Number);
-        }
-        return slips;
-    }
-
     public Purpose Purpose() => papers.Read(PurposeOf);
 
     private static Purpose PurposeOf(SqliteConnection db)
@@ -309,7 +244,6 @@ public sealed class DeskStore(PapersFile papers)
             once,
             change =>
             {
-                MoveRows.CheckPiece(change.Db, piece);
                 var reading = CaptureLine.Read(clean, change.Today, new Overruling(Move: true));
                 return MoveRows.Add(change, reading.Text, due ?? reading.Date, piece, day ?? change.Today);
             }
@@ -356,6 +290,8 @@ public sealed class DeskStore(PapersFile papers)
                         doneAt,
                     }
                 );
+                if (done is { } ticked)
+                    Lifting.Tick(change, number, ticked);
                 change.What = $"{(done is null ? "changed" : done.Value ? "did" : "took up again")} the move “{text ?? move.Text}”";
                 return MoveRows.Get(change.Db, number);
             }
@@ -370,6 +306,7 @@ public sealed class DeskStore(PapersFile papers)
             change =>
             {
                 var move = MoveRows.Get(change.Db, number);
+                Lifting.Release(change.Db, number);
                 change.Db.Execute("DELETE FROM move WHERE number = @number", new { number });
                 change.What = $"removed the move “{move.Text}”";
                 return move;

@@ -18,8 +18,7 @@ internal static class MoveRows
 
     public static Move Add(Change change, string text, DateOnly? due, PieceNumber? piece, DateOnly day)
     {
-        if (piece is { } p && change.Db.ExecuteScalar<int>("SELECT count(*) FROM piece WHERE number = @p", new { p }) == 0)
-            throw new BadInputException("piece", $"There is no P {p}.");
+        CheckPiece(change.Db, piece);
         return Get(
             change.Db,
             MoveNumber.Of(

@@ -42,3 +42,18 @@ CREATE TRIGGER alias_found_update AFTER UPDATE OF topic, name ON topic_alias BEG
     UPDATE finding SET body = coalesce((SELECT group_concat(name, ' ') FROM (SELECT name FROM topic_alias WHERE topic = new.topic ORDER BY name)), '')
     WHERE rowid = new.topic * 8 + 3;
 END;
+
+-- A paragraph or line of a text that became a slip or a move, as it was worded then, so that it becomes one only once.
+CREATE TABLE lifted (
+    id        INTEGER PRIMARY KEY,
+    in_kind   TEXT NOT NULL,
+    in_number INTEGER NOT NULL,
+    paragraph TEXT NOT NULL,
+    slip      INTEGER REFERENCES slip (number),
+    move      INTEGER REFERENCES move (number)
+);
+CREATE INDEX lifted_in ON lifted (in_kind, in_number);
+CREATE INDEX lifted_slip ON lifted (slip) WHERE slip IS NOT NULL;
+CREATE INDEX lifted_move ON lifted (move) WHERE move IS NOT NULL;
+INSERT INTO lifted (in_kind, in_number, paragraph, slip) SELECT 'day', day_number, paragraph, slip FROM day_idea;
+DROP TABLE day_idea;

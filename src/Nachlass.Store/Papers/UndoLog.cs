@@ -30,7 +30,7 @@ internal static class UndoLog
         "link",
         "day_plan",
         "day_block",
-        "day_idea",
+        "lifted",
         "transcript_line",
         "attachment",
         "brought",

@@ -157,6 +157,7 @@ internal static class Renaming
                 if (rewrite(outline.Text) is var draft && draft == outline.Text)
                     return false;
                 DraftRows.Write(change, piece, outline.Rewrite(draft));
+                Reword(db, thing, rewrite);
                 return true;
             case ThingKind.Day:
                 var changed = false;
@@ -172,16 +173,7 @@ internal static class Renaming
                         db.Execute("UPDATE day_block SET text = @other WHERE id = @id", new { other, id });
                         changed = true;
                     }
-                // A paragraph that became a slip is known by its wording.
-                foreach (
-                    var (id, paragraph) in db.Query<(long, string)>(
-                            "SELECT id, paragraph FROM day_idea WHERE day_number = @Number",
-                            new { thing.Number }
-                        )
-                        .ToList()
-                )
-                    if (rewrite(paragraph) is var other && other != paragraph)
-                        db.Execute("UPDATE day_idea SET paragraph = @other WHERE id = @id", new { other, id });
+                Reword(db, thing, rewrite);
                 var sheet = db.QuerySingle<string>("SELECT text FROM day_sheet WHERE day_number = @Number", new { thing.Number });
                 if (rewrite(sheet) is var written && (written != sheet || changed))
                 {
@@ -196,5 +188,19 @@ internal static class Renaming
             default:
                 return false;
         }
+    }
+
+    /// <summary>What was lifted out of a text is known by its wording.</summary>
+    private static void Reword(SqliteConnection db, Reference thing, Func<string, string> rewrite)
+    {
+        foreach (
+            var (id, paragraph) in db.Query<(long, string)>(
+                    "SELECT id, paragraph FROM lifted WHERE in_kind = @kind AND in_number = @Number",
+                    new { kind = thing.Kind.Kept(), thing.Number }
+                )
+                .ToList()
+        )
+            if (rewrite(paragraph) is var other && other != paragraph)
+                db.Execute("UPDATE lifted SET paragraph = @other WHERE id = @id", new { other, id });
     }
 }

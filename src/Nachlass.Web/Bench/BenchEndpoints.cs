@@ -30,6 +30,15 @@ public sealed record PlaceRequest(SlipNumber? Slip = null, SourceNumber? Source 
 /// <param name="Anchors">Where its sections begin, as an editor followed them; null when nobody did.</param>
 public sealed record DraftRequest(string? Text, int? Version, IReadOnlyList<Anchor>? Anchors = null);
 
+/// <summary>What is to be lifted out of a draft: all that is marked, once it was left; or one stretch of it.</summary>
+public sealed record LiftRequest(bool Left = false, string? Idea = null);
+
+/// <summary>Two texts that grew out of one.</summary>
+/// <param name="Mine">The one.</param>
+/// <param name="Theirs">The other.</param>
+/// <param name="Origin">The text both grew out of; null when it is not known.</param>
+public sealed record CompareRequest(string? Mine, string? Theirs, string? Origin = null);
+
 /// <summary>The step to go back before.</summary>
 public sealed record BackToRequest(CommandNumber? Command);
 
@@ -126,6 +135,16 @@ internal static class BenchEndpoints
             (PieceNumber number, SectionNumber section, BasedOn based, DraftStore drafts, Request request) =>
                 request.Ok(drafts.BringBack(number, section, request.Based(based.Version), request.Once))
         );
+        api.MapPost(
+            "/pieces/{number}/lift",
+            (PieceNumber number, LiftRequest lift, DraftStore drafts, Request request) =>
+                request.Ok(drafts.Lift(number, lift.Left, lift.Idea, request.Once))
+        );
+        api.MapPost(
+                "/texts/compare",
+                (CompareRequest asked) => TypedResults.Ok(Merging.Of(asked.Origin, asked.Mine ?? "", asked.Theirs ?? ""))
+            )
+            .WithMetadata(limit);
         api.MapGet("/pieces/{number}/before-out", (PieceNumber number, DraftStore drafts) => TypedResults.Ok(drafts.BeforeOut(number)));
         api.MapGet("/pieces/{number}/draft", GetDraft);
         api.MapPut(

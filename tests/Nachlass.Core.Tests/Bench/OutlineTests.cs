@@ -126,6 +126,123 @@ public class OutlineTests
         Of(Text).Rewrite("## One\n\nfirst\n\n## Three\n\nthird\n").Sections.Select(s => s.Number?.Value).ShouldBe([1, 4]);
     }
 
+    [Fact]
+    public void A_heading_that_is_cut_away_is_kept_and_comes_back_with_all_that_hung_on_it()
+    {
+        var without = Of(Text).Rewrite(Text.Replace("## One\n\nfirst\n\n", "", StringComparison.Ordinal), []);
+        without.Gone.ShouldContain(s => s.Number == N(1) && s.Aim == 100 && s.Title == "One");
+        var back = without.Rewrite(without.Text + "\n## ONE\n\nfirst\n");
+        back.Sections[^1]
+            .ShouldSatisfyAllConditions(s => s.Number.ShouldBe(N(1)), s => s.Aim.ShouldBe(100), s => s.Beat.ShouldBe("beat 1"));
+        back.Gone.ShouldNotContain(s => s.Number == N(1));
+    }
+
+    [Fact]
+    public void A_heading_typed_anew_letter_by_letter_is_the_section_it_was()
+    {
+        var outline = Of(Text);
+        foreach (var typed in (string[])["", "## ", "## O", "## On", "## One"])
+        {
+            var text = Text.Replace("## One", typed, StringComparison.Ordinal);
+            // What an editor would say: the others stand where they stand, and what was typed last is a heading of its own.
+            outline = outline.Rewrite(text, [.. Followed(outline, text)]);
+        }
+        outline.Sections.Select(s => s.Number!.Value.Value).ShouldBe([1, 2, 3, 4]);
+        outline.Sections[0].Aim.ShouldBe(100);
+    }
+
+    private static IEnumerable<Anchor> Followed(Outline outline, string text) =>
+        outline
+            .Sections.Where(s => s.Number is not null && text.Contains(s.Part.Raw.Trim(), StringComparison.Ordinal))
+            .Select(s => new Anchor(s.Number!.Value, text.IndexOf(s.Part.Raw.Trim(), StringComparison.Ordinal)));
+
+    [Fact]
+    public void Anchors_know_a_section_whose_heading_and_text_are_both_others_now()
+    {
+        var text = "## Three\n\nquite other\n\n## One\n\nalso other\n";
+        // The hand wrote “Three” over “One”, and “One” over “Three”.
+        var next = Of(Text).Rewrite(text, [new Anchor(N(1), 0), new Anchor(N(4), text.IndexOf("## One", StringComparison.Ordinal))]);
+        next.Sections.Select(s => s.Number!.Value.Value).ShouldBe([1, 4]);
+        next.Gone.Select(s => s.Number!.Value.Value).ShouldBe([2, 3]);
+        // Anchors that make no sense are not believed.
+        Of(Text).Rewrite(Text, [new Anchor(N(1), 7), new Anchor(N(99), 0), new Anchor(N(1), 7)]).Sections.Count.ShouldBe(4);
+    }
+
+    [Fact]
+    public void A_section_dropped_inside_a_family_joins_it_and_steals_no_child()
+    {
+        // Before “Two a”, which is inside “Two”: it can't take “Two a” along, so it stands inside too.
+        var next = Of(Text).Move(N(4), N(3), 1);
+        next.Sections.Select(s => (s.Title, s.Depth)).ShouldBe([("One", 1), ("Two", 1), ("Three", 2), ("Two a", 2)]);
+    }
+
+    [Theory]
+    [InlineData("a new line", null, 7, "## One\n\na new line\n\nfirst\n")]
+    [InlineData("word", null, 11, "## One\n\nfir word st\n")]
+    [InlineData("> quote", null, 11, "## One\n\nfir\n\n> quote\n\nst\n")]
+    [InlineData("kept off the heading", null, 0, "## One\n\nkept off the heading\n\nfirst\n")]
+    [InlineData("kept off the heading", null, 4, "## One\n\nkept off the heading\n\nfirst\n")]
+    [InlineData("at the end of its section", 1, 0, "## One\n\nfirst\n\nat the end of its section\n\n## Two")]
+    [InlineData("at the very end", null, null, "third\n\nat the very end\n")]
+    public void What_is_put_in_never_breaks_a_heading_or_a_paragraph(string text, int? into, int? cursor, string expected)
+    {
+        var (next, start, end) = Of(Text).Insert(text, into is { } number ? N(number) : null, cursor);
+        next.Text.ShouldContain(expected);
+        next.Text[start..end].ShouldBe(text);
+        next.Sections.Select(s => s.Number!.Value.Value).ShouldBe([1, 2, 3, 4]);
+        next.Sections.Select(s => s.Title).ShouldBe(["One", "Two", "Two a", "Three"]);
+    }
+
+    [Fact]
+    public void A_section_brought_back_by_hand_has_its_text_unless_that_still_stands()
+    {
+        var cut = Of(Text).Remove(N(2));
+        cut.BringBack(N(2)).Text.ShouldEndWith("## Two\n\nsecond\n\n");
+        var unheaded = Of(Text).Rewrite(Text.Replace("## Two\n", "", StringComparison.Ordinal), []);
+        unheaded.BringBack(N(2)).Text.Split("second").Length.ShouldBe(2);
+    }
+
+    /// <summary>Whatever is moved wherever: nobody gets another's children, and no number is skipped.</summary>
+    [Fact]
+    public void Families_stay_together_through_any_sequence_of_moves()
+    {
+        var shape = Gen.Int[0, 2].List[1, 9];
+        var moves = Gen.Select(Gen.Int[0, 9], Gen.Int[-1, 9], Gen.Int[-2, 7]).List[1, 12];
+        Gen.Select(shape, moves)
+            .Sample(
+                (steps, moved) =>
+                {
+                    var depth = 0;
+                    var text = string.Concat(
+                        steps.Select((s, i) => $"{new string('#', (depth = Math.Clamp(depth + 1 - s, 1, 3)) + 1)} S{i}\n\nw{i}\n\n")
+                    );
+                    var outline = Of(text);
+                    foreach (var (what, where, to) in moved)
+                    {
+                        var number = N(what % steps.Count + 1);
+                        var family = outline.Family(number).Select(s => s.Number).ToHashSet();
+                        var before = Parents(outline);
+                        outline = outline.Move(number, where < 0 ? null : N(where % steps.Count + 1), to);
+                        var after = Parents(outline);
+                        foreach (var other in before.Keys.Where(n => n != number && !family.Contains(n)))
+                            after[other].ShouldBe(before[other]);
+                        outline.Sections.Zip(outline.Sections.Skip(1)).ShouldAllBe(pair => pair.Second.Depth <= pair.First.Depth + 1);
+                    }
+                }
+            );
+    }
+
+    private static Dictionary<SectionNumber, SectionNumber?> Parents(Outline outline)
+    {
+        var parents = new Dictionary<SectionNumber, SectionNumber?>();
+        for (var i = 0; i < outline.Sections.Count; i++)
+            parents[outline.Sections[i].Number!.Value] = outline
+                .Sections.Take(i)
+                .LastOrDefault(s => s.Depth < outline.Sections[i].Depth)
+                ?.Number;
+        return parents;
+    }
+
     /// <summary>Whatever is moved wherever: no section and no word of any text is ever lost or doubled.</summary>
     [Fact]
     public void An_outline_keeps_its_sections_through_any_sequence_of_moves()

@@ -8966,7 +8966,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["InsertionText"];
+                        "application/json": components["schemas"]["Inserted"];
                     };
                 };
                 /** @description Bad Request */
@@ -8998,6 +8998,487 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{number}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Stepped"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{number}/forward": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Stepped"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{number}/back/to": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BackToRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Stepped"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{number}/outline/{section}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path: {
+                    number: string;
+                    section: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BasedOn"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Draft"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{number}/lift": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LiftRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Lifted"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/texts/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CompareRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Merged"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{number}/before-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BeforeOutNote"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -9820,6 +10301,11 @@ export interface components {
             differences?: null | components["schemas"]["Stretch"][];
             section?: null | components["schemas"]["FittingSection"];
         };
+        Anchor: {
+            section: components["schemas"]["SectionNumber"];
+            /** Format: int32 */
+            start: number;
+        };
         AnswerRequest: {
             question: null | string;
             answer: null | string;
@@ -9847,8 +10333,23 @@ export interface components {
         };
         /** Format: int32 */
         AttachmentNumber: number;
+        BackToRequest: {
+            command: null | components["schemas"]["CommandNumber"];
+        };
+        BasedOn: {
+            /** Format: int32 */
+            version: null | number;
+        };
         /** @enum {unknown} */
         Becomes: "slip" | "source" | "move";
+        /** @enum {unknown} */
+        BeforeOutKind: "nothing" | "titled" | "hole" | "move" | "unwritten";
+        BeforeOutNote: {
+            kind: components["schemas"]["BeforeOutKind"];
+            said: string;
+            /** Format: int32 */
+            at: number;
+        };
         BibliographyLine: {
             source: components["schemas"]["Source"];
             text: string;
@@ -9920,6 +10421,8 @@ export interface components {
             source: null | components["schemas"]["Source"];
             move: null | components["schemas"]["Move"];
         };
+        /** @enum {unknown} */
+        ChangedBy: "nobody" | "mine" | "theirs" | "both";
         ClaimAnswer: {
             claim: null | components["schemas"]["ClaimOpened"];
         };
@@ -9970,6 +10473,11 @@ export interface components {
         };
         /** Format: int32 */
         CommandNumber: number;
+        CompareRequest: {
+            mine: null | string;
+            theirs: null | string;
+            origin?: null | string;
+        };
         CompiledDigest: {
             topic: components["schemas"]["TopicNumber"];
             name: string;
@@ -10176,11 +10684,13 @@ export interface components {
             sections: components["schemas"]["SectionFigures"][];
             /** Format: date-time */
             changedAt: string;
+            gone: components["schemas"]["GoneSection"][];
         };
         DraftRequest: {
             text: null | string;
             /** Format: int32 */
             version: null | number;
+            anchors?: null | components["schemas"]["Anchor"][];
         };
         DropFolderRequest: {
             folder: null | string;
@@ -10318,6 +10828,13 @@ export interface components {
             key: string;
             name: string;
         };
+        GoneSection: {
+            number: components["schemas"]["SectionNumber"];
+            title: string;
+            /** Format: int32 */
+            words: number;
+            begins: string;
+        };
         Health: {
             status: string;
             indexed: boolean;
@@ -10328,6 +10845,12 @@ export interface components {
             at: string;
             what: string;
             undone: boolean;
+            /**
+             * Format: int32
+             * @default 1
+             */
+            times: number;
+            thing?: null | components["schemas"]["Reference"];
         };
         Hit: {
             thing: components["schemas"]["Reference"];
@@ -10408,15 +10931,22 @@ export interface components {
             reading: components["schemas"]["ImportReading"];
         };
         /** @enum {unknown} */
-        InsertAs: "quotation" | "text";
-        InsertionRequest: {
-            slip: components["schemas"]["SlipNumber"];
-            as: components["schemas"]["InsertAs"];
+        InsertAs: "quotation" | "text" | null;
+        Inserted: {
+            draft: components["schemas"]["Draft"];
             /** Format: int32 */
-            section?: number;
+            start: number;
+            /** Format: int32 */
+            end: number;
+            section: null | components["schemas"]["SectionNumber"];
         };
-        InsertionText: {
-            text: string;
+        InsertionRequest: {
+            slip: null | components["schemas"]["SlipNumber"];
+            as: null | components["schemas"]["InsertAs"];
+            /** Format: int32 */
+            version: null | number;
+            /** Format: int32 */
+            at?: null | number;
         };
         JoinRequest: {
             slips: null | unknown[];
@@ -10431,6 +10961,16 @@ export interface components {
             source: null | components["schemas"]["Source"];
             excerpt: null | string;
             from?: null | string;
+        };
+        LiftRequest: {
+            /** @default false */
+            left: boolean;
+            idea?: null | string;
+        };
+        Lifted: {
+            slips: unknown[];
+            moves: unknown[];
+            isNothing?: boolean;
         };
         LikelyEffort: {
             /** Format: int32 */
@@ -10538,6 +11078,16 @@ export interface components {
         MaybeOfstring: null | string;
         MergeRequest: {
             into: components["schemas"]["TopicNumber"];
+        };
+        Merged: {
+            parts: components["schemas"]["MergedPart"][];
+            text: null | string;
+        };
+        MergedPart: {
+            by: components["schemas"]["ChangedBy"];
+            mine: string;
+            theirs: string;
+            words: components["schemas"]["Wording"][];
         };
         MonthOnDesk: {
             /** Format: date */
@@ -11190,6 +11740,10 @@ export interface components {
             version: null | number;
             parts: null | string[];
         };
+        Stepped: {
+            what: string;
+            draft: components["schemas"]["Draft"];
+        };
         /** Format: binary */
         Stream: string;
         Stretch: {
@@ -11390,6 +11944,10 @@ export interface components {
         WordOfPileOrder: "origin" | "newest" | "oldest" | "topic" | "promising";
         /** @enum {string} */
         WordOfSlipKind: "idea" | "quote" | "question" | "takeaway" | "note" | "ask";
+        Wording: {
+            text: string;
+            in: components["schemas"]["ChangedBy"];
+        };
         WordsCounted: {
             /** Format: date */
             from: string;
