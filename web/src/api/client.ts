@@ -18,6 +18,12 @@ export type Piece = Schemas['Piece'];
 export type PieceChange = Schemas['PieceChange'];
 export type Draft = Schemas['Draft'];
 export type Section = Schemas['SectionFigures'];
+export type GoneSection = Schemas['GoneSection'];
+export type Anchor = Schemas['Anchor'];
+export type Inserted = Schemas['Inserted'];
+export type Merged = Schemas['Merged'];
+export type MergedPart = Schemas['MergedPart'];
+export type BeforeOutNote = Schemas['BeforeOutNote'];
 export type Counts = Schemas['Counts'];
 export type Material = Schemas['Material'];
 export type Move = Schemas['Move'];
@@ -45,6 +51,8 @@ export type ImportState = Schemas['ImportState'];
 export type Attachment = Schemas['Attachment'];
 export type ShownLine = Schemas['ShownLine'];
 
+export type InTheWay = { command: number; thing: Reference | null };
+
 /** Something the server refused, or that it could not be asked at all (status 0). */
 export class Problem extends Error {
   constructor(
@@ -52,6 +60,8 @@ export class Problem extends Error {
     message: string,
     readonly field: string = '',
     readonly current: unknown = undefined,
+    /** The command that stands in the way, and what it was about. */
+    readonly inTheWay: InTheWay | undefined = undefined,
   ) {
     super(message);
   }
@@ -64,8 +74,12 @@ export class Problem extends Error {
 
 export const api = createClient<paths>({ baseUrl: '/', credentials: 'same-origin' });
 
+/** This tab, so that it knows its own changes again when it is told of them. */
+export const thisTab = newKey();
+
 api.use({
   onRequest({ request }) {
+    request.headers.set('Nachlass-Tab', thisTab);
     // One key for each thing asked, so that a request the network repeats is done once.
     if (request.method === 'POST' && !request.headers.has('Idempotency-Key'))
       request.headers.set('Idempotency-Key', newKey());
@@ -75,8 +89,8 @@ api.use({
 
 type Answered<T> = { data?: T; error?: unknown; response: Response };
 
-/** What a command answered, and the number under which it can be taken back. */
-export type Done<T> = { answer: T; command: number };
+/** What a command answered, the number under which it can be taken back, and what rules did in the same step. */
+export type Done<T> = { answer: T; command: number; followed?: string };
 
 /** Waits for an answer; anything else is thrown as a {@link Problem}. */
 export async function done<T>(asked: Promise<Answered<T>>): Promise<Done<T>> {
@@ -93,15 +107,26 @@ export async function done<T>(asked: Promise<Answered<T>>): Promise<Done<T>> {
   if (response.status === 401 && location.pathname !== '/sign-in')
     location.assign(`/sign-in?back=${encodeURIComponent(location.pathname + location.search)}`);
   if (!response.ok) {
-    const problem = (error ?? {}) as { detail?: string; title?: string; field?: string; current?: unknown };
+    const problem = (error ?? {}) as {
+      detail?: string;
+      title?: string;
+      field?: string;
+      current?: unknown;
+      inTheWay?: InTheWay | null;
+    };
     throw new Problem(
       response.status,
       problem.detail ?? problem.title ?? `The server answered ${response.status}.`,
       problem.field,
       problem.current,
+      problem.inTheWay ?? undefined,
     );
   }
-  return { answer: data as T, command: Number(response.headers.get('Nachlass-Command') ?? 0) };
+  return {
+    answer: data as T,
+    command: Number(response.headers.get('Nachlass-Command') ?? 0),
+    followed: decodeURIComponent(response.headers.get('Nachlass-Rules') ?? ''),
+  };
 }
 
 /** Waits for an answer that changes nothing. */

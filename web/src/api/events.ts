@@ -1,7 +1,11 @@
 import { useEffect, useState } from 'react';
+import { thisTab } from './client';
 import { queryClient } from './queries';
 
-export type Changed = { command: number; what: string; areas: string[] };
+export type Changed = { command: number; what: string; areas: string[]; by?: string | null };
+
+/** Tables that a save of a draft touches, when it is nothing but writing. */
+const writing = new Set(['draft', 'section', 'link']);
 
 const listeners = new Set<(changed: Changed) => void>();
 const lines = new Set<(open: boolean) => void>();
@@ -53,7 +57,8 @@ export function listen(): void {
   });
   events.addEventListener('changed', (event) => {
     const changed = JSON.parse((event as MessageEvent<string>).data) as Changed;
-    refresh();
+    // What this tab has just written it knows; everything is asked for again only when something else happened.
+    if (changed.by !== thisTab || !changed.areas.every((area) => writing.has(area))) refresh();
     listeners.forEach((listener) => listener(changed));
   });
   events.onerror = () => {

@@ -1,20 +1,65 @@
 import { autocompletion, completionKeymap, type CompletionContext } from '@codemirror/autocomplete';
-import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
+import { defaultKeymap, history, redo, undo } from '@codemirror/commands';
 import { markdown, markdownKeymap, markdownLanguage } from '@codemirror/lang-markdown';
-import { EditorState } from '@codemirror/state';
+import { Compartment, EditorState, type TransactionSpec } from '@codemirror/state';
 import { EditorView, drawSelection, dropCursor, highlightActiveLine, keymap, placeholder } from '@codemirror/view';
 import { useEffect, useRef } from 'react';
-import { api, ask, type Section } from '../api/client';
+import { api, ask, type Anchor, type Draft } from '../api/client';
 import { named } from '../sources/Connections';
+import { anchorsIn, sending, setSections } from './anchors';
+import { headings } from './headings';
 import { includedSlips } from './included';
-import { editorLook, headingsIn, setSections } from './editorLook';
+import { editorLook } from './editorLook';
+import { markdownOf } from './pasting';
 
-/** What the columns beside the draft may ask of it. */
+/** The draft at one moment, read only when it is wanted: reading a long text is too much work for a key. */
+export type Snapshot = {
+  text: () => string;
+  anchors: () => Anchor[];
+  same: (other: Snapshot | undefined) => boolean;
+  state: EditorState;
+};
+
+/** What the page may ask of the editor. */
 export type DraftHandle = {
+  /** Puts the cursor into a section's text. */
   goToSection: (at: number) => void;
-  insert: (text: string) => void;
+  goTo: (place: number, end?: number) => void;
+  /** Shows what the server has. Only what differs is replaced, so that cursor and scroll stay; what was typed here is no step of it. */
+  show: (draft: Draft, toChange?: boolean) => void;
+  /** Shows a text that the writer or a merge decided on. */
+  replace: (text: string) => void;
+  /** Takes in what the server counted of the text that was sent. */
+  counted: (draft: Draft) => void;
+  /** The text as it is now, to be sent. */
+  send: () => Snapshot;
+  /** Steps through what was typed here since the server was last heard of. */
+  local: (way: 'back' | 'forward') => void;
+  /** Where the cursor stands; null when it was never in the draft. */
+  cursor: () => number | null;
+  paragraph: () => string;
   focus: () => void;
 };
+
+export type DraftCalls = {
+  onWrite: (snapshot: Snapshot) => void;
+  /** The kind of typing changes: what was typed until now is one step. */
+  onTurn: () => void;
+  /** The section the cursor is in, counted from 0; −1 before the first heading. */
+  onPlace: (section: number) => void;
+  onSelect: (text: string) => void;
+  onStep: (way: 'back' | 'forward') => void;
+  onLeave: () => void;
+  onBlur: () => void;
+  onLift: () => void;
+};
+
+const snapshotOf = (state: EditorState): Snapshot => ({
+  state,
+  text: () => state.doc.toString(),
+  anchors: () => anchorsIn(state),
+  same: (other) => other?.state.doc.eq(state.doc) ?? false,
+});
 
 /** After “[[” the titles, numbers and topics that could stand there. */
 async function linkOffers(context: CompletionContext) {
@@ -44,40 +89,54 @@ async function linkOffers(context: CompletionContext) {
   };
 }
 
+/** The change that makes one text the other, in the one stretch where they differ. */
+function difference(old: string, next: string): { from: number; to: number; insert: string } | undefined {
+  if (old === next) return undefined;
+  let from = 0;
+  while (from < old.length && from < next.length && old[from] === next[from]) from++;
+  let [endOld, endNext] = [old.length, next.length];
+  while (endOld > from && endNext > from && old[endOld - 1] === next[endNext - 1]) {
+    endOld--;
+    endNext--;
+  }
+  return { from, to: endOld, insert: next.slice(from, endNext) };
+}
+
 /** The draft as one continuous text. */
 export function DraftEditor({
-  shown,
-  sections,
-  onWrite,
-  onPlace,
-  onSelect,
-  onLeave,
+  initial,
+  calls,
   handle,
 }: {
-  shown: { text: string; change: number };
-  sections: readonly Section[];
-  onWrite: (text: string) => void;
-  /** The section the cursor is in, counted from 0; −1 before the first heading. */
-  onPlace: (section: number) => void;
-  onSelect: (text: string) => void;
-  onLeave: () => void;
-  handle: (handle: DraftHandle) => void;
+  initial: Draft;
+  calls: DraftCalls;
+  handle: (handle: DraftHandle | undefined) => void;
 }) {
   const box = useRef<HTMLDivElement>(null);
-  const view = useRef<EditorView>(undefined);
-  const calls = useRef({ onWrite, onPlace, onSelect, onLeave, handle });
+  const first = useRef(initial);
+  const now = useRef({ calls, handle });
   useEffect(() => {
-    calls.current = { onWrite, onPlace, onSelect, onLeave, handle };
+    now.current = { calls, handle };
   });
 
   useEffect(() => {
     const nonce = document.querySelector<HTMLMetaElement>('meta[property=csp-nonce]')?.nonce ?? '';
+    const kept = new Compartment();
+    let entered = false;
+    let place = -2;
+    let turn = '';
+    const step = (way: 'back' | 'forward') => () => {
+      now.current.calls.onStep(way);
+      return true;
+    };
     const editor = new EditorView({
       parent: box.current!,
       state: EditorState.create({
+        // The text is there before there is a history, so that no step leads back to nothing.
+        doc: first.current.text,
         extensions: [
           EditorView.cspNonce.of(nonce),
-          history(),
+          kept.of(history()),
           drawSelection(),
           dropCursor(),
           highlightActiveLine(),
@@ -87,82 +146,152 @@ export function DraftEditor({
           markdown({ base: markdownLanguage }),
           autocompletion({ override: [linkOffers], icons: false }),
           keymap.of([
+            { key: 'Mod-z', run: step('back'), shift: step('forward'), preventDefault: true },
+            { key: 'Mod-y', run: step('forward'), preventDefault: true },
             {
               key: 'Mod-Enter',
               run: () => {
-                calls.current.onLeave();
+                now.current.calls.onLeave();
+                return true;
+              },
+            },
+            {
+              key: 'Mod-Shift-Enter',
+              run: () => {
+                now.current.calls.onLift();
                 return true;
               },
             },
             ...completionKeymap,
             ...markdownKeymap,
-            ...historyKeymap,
             ...defaultKeymap,
           ]),
           editorLook,
           includedSlips,
+          EditorView.domEventHandlers({
+            focus: () => {
+              entered = true;
+            },
+            blur: () => now.current.calls.onBlur(),
+            paste: (event, view) => {
+              const html = event.clipboardData?.getData('text/html');
+              const text = html ? markdownOf(html) : null;
+              if (text === null) return false;
+              event.preventDefault();
+              view.dispatch(view.state.replaceSelection(text), { userEvent: 'input.paste', scrollIntoView: true });
+              return true;
+            },
+            // The browser's own undo, as its menu offers it, is this one.
+            beforeinput: (event) => {
+              if (event.inputType !== 'historyUndo' && event.inputType !== 'historyRedo') return false;
+              event.preventDefault();
+              now.current.calls.onStep(event.inputType === 'historyUndo' ? 'back' : 'forward');
+              return true;
+            },
+          }),
           EditorView.updateListener.of((update) => {
-            if (update.docChanged && !update.transactions.some((t) => t.isUserEvent('shown')))
-              calls.current.onWrite(update.state.doc.toString());
+            const { calls } = now.current;
+            const own = update.transactions.filter((t) => t.docChanged && !t.isUserEvent('shown'));
+            if (own.length > 0) {
+              const kind = own.some((t) => t.isUserEvent('input.type') || t.isUserEvent('input.complete'))
+                ? 'type'
+                : own.some((t) => t.isUserEvent('delete') && !t.isUserEvent('delete.cut'))
+                  ? 'delete'
+                  : 'once';
+              if (turn !== '' && (kind === 'once' || kind !== turn)) calls.onTurn();
+              turn = kind;
+              calls.onWrite(snapshotOf(update.state));
+            }
             if (update.docChanged || update.selectionSet) {
               const { from, to, head } = update.state.selection.main;
-              calls.current.onPlace(headingsIn(update.state.doc).findLastIndex((heading) => heading.from <= head));
-              calls.current.onSelect(from === to ? '' : update.state.sliceDoc(from, to));
+              const at = update.state.field(headings).findLastIndex((heading) => heading.from <= head);
+              if (at !== place) calls.onPlace((place = at));
+              calls.onSelect(from === to ? '' : update.state.sliceDoc(from, to));
             }
           }),
         ],
       }),
     });
-    view.current = editor;
-    calls.current.handle({
+    editor.scrollDOM.tabIndex = -1;
+    editor.dispatch({ effects: [sending.of(null), setSections.of(first.current.sections)] });
+    const goTo = (at: number, end = at) => {
+      const length = editor.state.doc.length;
+      editor.dispatch({
+        selection: { anchor: Math.min(at, length), head: Math.min(end, length) },
+        effects: EditorView.scrollIntoView(Math.min(at, length), { y: 'center' }),
+      });
+      editor.focus();
+    };
+    /** A new branch: what was typed before is a matter of the server's walk now. */
+    const forget = () => {
+      editor.dispatch({ effects: kept.reconfigure([]) });
+      editor.dispatch({ effects: kept.reconfigure(history()) });
+    };
+    const own: DraftHandle = {
       goToSection: (at) => {
-        const heading = headingsIn(editor.state.doc)[at];
+        const heading = editor.state.field(headings)[at];
         if (!heading) return;
-        const body = Math.min(editor.state.doc.length, heading.to + 1);
-        editor.dispatch({
-          selection: { anchor: body },
-          effects: EditorView.scrollIntoView(heading.from, { y: 'start', yMargin: 24 }),
-        });
+        const next = editor.state.field(headings)[at + 1]?.from ?? editor.state.doc.length;
+        // Into the text; where there is none, a line of its own is made between this heading and the next.
+        const body = editor.state.sliceDoc(heading.to, next);
+        const spec: TransactionSpec[] = [
+          { effects: EditorView.scrollIntoView(heading.from, { y: 'start', yMargin: 24 }) },
+        ];
+        if (body.trim() !== '')
+          spec.push({ selection: { anchor: heading.to + (body.length - body.trimStart().length) } });
+        else {
+          const isLast = next === editor.state.doc.length && at === editor.state.field(headings).length - 1;
+          const room = isLast ? '\n\n' : '\n\n\n\n';
+          if (body !== room) spec.push({ changes: { from: heading.to, to: next, insert: room }, userEvent: 'shown' });
+          spec.push({ selection: { anchor: heading.to + 2 } });
+        }
+        editor.dispatch(...spec);
         editor.focus();
       },
-      insert: (text) => {
-        const { from, to } = editor.state.selection.main;
-        const before = editor.state.sliceDoc(Math.max(0, from - 2), from);
-        const block = text.startsWith('>');
-        const lead = !block || before === '\n\n' || from === 0 ? '' : before.endsWith('\n') ? '\n' : '\n\n';
-        const tail = block ? '\n\n' : '';
+      goTo,
+      show: (draft, toChange) => {
+        const change = difference(editor.state.doc.toString(), draft.text);
+        const end = change && change.from + change.insert.length;
         editor.dispatch({
-          changes: { from, to, insert: lead + text + tail },
-          selection: { anchor: from + lead.length + text.length + tail.length },
-          scrollIntoView: true,
+          changes: change,
+          selection: change && toChange ? { anchor: end! } : undefined,
+          scrollIntoView: change !== undefined && toChange,
+          effects: [sending.of(null), setSections.of(draft.sections)],
+          userEvent: 'shown',
         });
-        editor.focus();
+        turn = '';
+        if (change) forget();
+      },
+      replace: (text) => {
+        const change = difference(editor.state.doc.toString(), text);
+        if (change) editor.dispatch({ changes: change, userEvent: 'shown' });
+        forget();
+      },
+      counted: (draft) => editor.dispatch({ effects: setSections.of(draft.sections) }),
+      send: () => {
+        editor.dispatch({ effects: sending.of(null) });
+        return snapshotOf(editor.state);
+      },
+      local: (way) => void (way === 'back' ? undo(editor) : redo(editor)),
+      cursor: () => (entered ? editor.state.selection.main.head : null),
+      paragraph: () => {
+        const { from, to } = editor.state.selection.main;
+        if (from !== to) return editor.state.sliceDoc(from, to).trim();
+        let [first, last] = [editor.state.doc.lineAt(from), editor.state.doc.lineAt(from)];
+        while (first.number > 1 && editor.state.doc.line(first.number - 1).text.trim() !== '')
+          first = editor.state.doc.line(first.number - 1);
+        while (last.number < editor.state.doc.lines && editor.state.doc.line(last.number + 1).text.trim() !== '')
+          last = editor.state.doc.line(last.number + 1);
+        return editor.state.sliceDoc(first.from, last.to).trim();
       },
       focus: () => editor.focus(),
-    });
-    return () => editor.destroy();
+    };
+    now.current.handle(own);
+    return () => {
+      now.current.handle(undefined);
+      editor.destroy();
+    };
   }, []);
-
-  // Only what differs is replaced, so that cursor and scroll stay where they are.
-  useEffect(() => {
-    const editor = view.current;
-    if (!editor) return;
-    const old = editor.state.doc.toString();
-    const next = shown.text;
-    if (old === next) return;
-    let from = 0;
-    while (from < old.length && from < next.length && old[from] === next[from]) from++;
-    let [endOld, endNext] = [old.length, next.length];
-    while (endOld > from && endNext > from && old[endOld - 1] === next[endNext - 1]) {
-      endOld--;
-      endNext--;
-    }
-    editor.dispatch({ changes: { from, to: endOld, insert: next.slice(from, endNext) }, userEvent: 'shown' });
-  }, [shown]);
-
-  useEffect(() => {
-    view.current?.dispatch({ effects: setSections.of(sections) });
-  }, [sections]);
 
   return <div ref={box} className="h-full min-h-0" />;
 }

@@ -1,30 +1,16 @@
 import { useEffect, useState } from 'react';
 import { api, ask, type Counts, type Section } from '../api/client';
-import { clock, minutes } from '../ui/dates';
+import { minutes } from '../ui/dates';
 
-const states = {
-  saved: '',
-  typing: 'writing…',
-  saving: 'saving…',
-  kept: 'kept in this browser, not on the server yet',
-  clash: 'changed elsewhere',
-};
-
-/** The counts of selection, section and text, and how safe it all is. */
+/** The counts of selection, section and text. */
 export function DraftFoot({
   draft,
   section,
   selected,
-  state,
-  savedAt,
-  error,
 }: {
   draft: Counts;
   section: Section | undefined;
   selected: string;
-  state: keyof typeof states;
-  savedAt: string;
-  error: Error | undefined;
 }) {
   const counted = useSelectionCounts(selected);
   return (
@@ -37,13 +23,6 @@ export function DraftFoot({
         )}
         <CountLine name="text" counts={draft} />
       </dl>
-      <span
-        role="status"
-        className={`ml-auto ${state === 'kept' || state === 'clash' ? 'text-red' : ''}`}
-        title={error?.message}
-      >
-        {state === 'saved' ? `saved ${clock(savedAt)}` : states[state]}
-      </span>
     </footer>
   );
 }

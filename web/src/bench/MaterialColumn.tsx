@@ -10,7 +10,7 @@ import { useSettled } from '../text/understood';
 import { ActionMenu } from '../ui/ActionMenu';
 import { Dialog } from '../ui/Dialog';
 import { Mark } from '../ui/Mark';
-import { numbered } from './editorLook';
+import { numbered } from './headings';
 
 export type Thing = { slip?: number; source?: number };
 

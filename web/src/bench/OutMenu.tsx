@@ -25,15 +25,16 @@ function download(url: string) {
 export function OutMenu({
   piece,
   beforeOut,
+  onGoing,
   onTrash,
 }: {
   piece: Piece;
-  beforeOut: () => Promise<unknown>;
+  beforeOut: (go: () => void) => Promise<unknown>;
+  onGoing: () => Promise<unknown>;
   onTrash: () => void;
 }) {
   const copy = async (what: string, put: () => Promise<void>) => {
     try {
-      await beforeOut();
       await put();
       say(`Copied ${what}.`);
     } catch (error) {
@@ -52,8 +53,7 @@ export function OutMenu({
       }),
     ]);
   };
-  const asFile = async (as: 'markdown' | 'html') => {
-    await beforeOut();
+  const asFile = (as: 'markdown' | 'html') => {
     download(address(piece.number, as));
   };
   const [citing, setCiting] = useState(false);
@@ -70,34 +70,46 @@ export function OutMenu({
             key: 'copy',
             label: 'Copy as formatted text',
             note: 'for mail or a site',
-            onChoose: () => void copy('as formatted text', formatted),
+            onChoose: () => void beforeOut(() => void copy('as formatted text', formatted)),
           },
           {
             key: 'copymd',
             label: 'Copy as Markdown',
             onChoose: () =>
-              void copy('as Markdown', async () =>
-                navigator.clipboard.writeText(await text(address(piece.number, 'markdown'))),
+              void beforeOut(
+                () =>
+                  void copy('as Markdown', async () =>
+                    navigator.clipboard.writeText(await text(address(piece.number, 'markdown'))),
+                  ),
               ),
           },
-          { key: 'md', label: 'Download Markdown', note: '.md', onChoose: () => void asFile('markdown') },
-          { key: 'html', label: 'Download one HTML file', note: '.html', onChoose: () => void asFile('html') },
+          {
+            key: 'md',
+            label: 'Download Markdown',
+            note: '.md',
+            onChoose: () => void beforeOut(() => asFile('markdown')),
+          },
+          {
+            key: 'html',
+            label: 'Download one HTML file',
+            note: '.html',
+            onChoose: () => void beforeOut(() => asFile('html')),
+          },
           {
             key: 'opml',
             label: 'Download the outline',
             note: '.opml',
-            onChoose: () =>
-              void beforeOut().then(() => download(`/api/exports/outlines/${piece.number}.opml`), complain),
+            onChoose: () => void onGoing().then(() => download(`/api/exports/outlines/${piece.number}.opml`), complain),
           },
           {
             key: 'bibliography',
             label: 'Bibliography…',
-            onChoose: () => void beforeOut().then(() => setCiting(true), complain),
+            onChoose: () => void onGoing().then(() => setCiting(true), complain),
           },
           {
             key: 'usable',
             label: 'Paragraphs usable by themselves…',
-            onChoose: () => void beforeOut().then(() => setMarking(true), complain),
+            onChoose: () => void onGoing().then(() => setMarking(true), complain),
           },
           { key: 'trash', label: piece.trashedAt ? 'Take out of the trash' : 'Put into the trash', onChoose: onTrash },
         ]}

@@ -1,28 +1,21 @@
 import { useDroppable } from '@dnd-kit/core';
-import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
-import { CSS } from '@dnd-kit/utilities';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import type { Section } from '../api/client';
 import type { components } from '../api/schema';
 import { ActionMenu } from '../ui/ActionMenu';
 import { TextField } from '../ui/TextField';
+import { useField, useHeld } from '../ui/useField';
+import { endOf, useCarrying, type Carried } from './carrying';
+import { numbered } from './headings';
 import { SectionLinks } from './SectionLinks';
 import { linksTo, usePieceLinks } from './pieceLinks';
-import { numbered } from './editorLook';
 
 export type OutlineActs = {
   add: (title: string, after: number | null, depth: number) => Promise<unknown>;
   edit: (section: number, change: components['schemas']['SectionChange']) => Promise<unknown>;
   move: (section: number, before: number | null, depth: number) => Promise<unknown>;
-  remove: (section: Section) => Promise<unknown>;
+  remove: (section: Section, inside: number) => Promise<unknown>;
   goTo: (at: number) => void;
-};
-
-/** Where the family of a section ends. */
-export const endOf = (sections: readonly Section[], at: number) => {
-  let end = at + 1;
-  while (end < sections.length && sections[end]!.depth > sections[at]!.depth) end++;
-  return end;
 };
 
 /** Step of a section by key: up, down, deeper or shallower, its children with it. */
@@ -33,19 +26,34 @@ function step(
 ): { before: number | null; depth: number } | undefined {
   const own = sections[at]!;
   const end = endOf(sections, at);
-  const after = sections[end]?.number ?? null;
+  const number = (index: number) => sections[index]?.number ?? null;
   if (key === 'ArrowUp' && at > 0) {
     // Before the nearest section above that is not deeper, so that no family is broken up.
     let to = at - 1;
     while (to > 0 && sections[to]!.depth > own.depth) to--;
-    return { before: sections[to]!.number, depth: own.depth };
+    return { before: number(to), depth: own.depth };
   }
-  if (key === 'ArrowDown' && end < sections.length)
-    return { before: sections[endOf(sections, end)]?.number ?? null, depth: own.depth };
+  if (key === 'ArrowDown' && end < sections.length) return { before: number(endOf(sections, end)), depth: own.depth };
   if (key === 'ArrowRight' && at > 0 && own.depth <= sections[at - 1]!.depth)
-    return { before: after, depth: own.depth + 1 };
-  if (key === 'ArrowLeft' && own.depth > 1) return { before: after, depth: own.depth - 1 };
+    return { before: number(end), depth: own.depth + 1 };
+  if (key === 'ArrowLeft' && own.depth > 1) {
+    // Out of its family altogether, behind the last of it.
+    const parent = sections.slice(0, at).findLastIndex((section) => section.depth < own.depth);
+    return { before: number(parent < 0 ? end : endOf(sections, parent)), depth: own.depth - 1 };
+  }
   return undefined;
+}
+
+function useFolded(piece: number) {
+  const place = `nachlass.folded.${piece}`;
+  const [folded, setFolded] = useState(() => new Set(JSON.parse(localStorage.getItem(place) ?? '[]') as number[]));
+  const toggle = (section: number) => {
+    const next = new Set(folded);
+    if (!next.delete(section)) next.add(section);
+    localStorage.setItem(place, JSON.stringify([...next]));
+    setFolded(next);
+  };
+  return [folded, toggle] as const;
 }
 
 /** The outline: every section with what is written of its aim and the material placed in it. */
@@ -63,11 +71,19 @@ export function OutlineColumn({
   acts: OutlineActs;
 }) {
   const [linksOf, setLinksOf] = useState<string | null>(null);
-  const [title, setTitle] = useState('');
+  const [title, setTitle] = useHeld(`piece.${piece}.section`);
   const [error, setError] = useState('');
+  const [folded, fold] = useFolded(piece);
+  const list = useRef<HTMLElement>(null);
   const numbers = numbered(sections.map((section) => section.depth));
   const links = usePieceLinks(piece);
   const most = Math.max(1, ...sections.map((section) => Math.max(section.aim ?? 0, section.counts.words)));
+  const carrying = useCarrying(
+    sections,
+    list,
+    (section, before, depth) => void acts.move(section, before, depth).catch(() => undefined),
+  );
+  const { carried } = carrying;
   const add = async () => {
     if (!title.trim()) return;
     try {
@@ -78,12 +94,22 @@ export function OutlineColumn({
       setError((problem as Error).message);
     }
   };
+  const hidden = new Set<number>();
+  sections.forEach((section, at) => {
+    if (folded.has(section.number)) for (let i = at + 1; i < endOf(sections, at); i++) hidden.add(i);
+  });
+  const focusRow = (at: number, by: 1 | -1) => {
+    let to = at + by;
+    while (hidden.has(to)) to += by;
+    list.current?.querySelector<HTMLElement>(`[data-section="${to}"] [data-handle]`)?.focus();
+  };
   return (
     <section
+      ref={list}
       aria-label="Outline"
-      className="flex w-[372px] shrink-0 flex-col overflow-y-auto bg-quiet max-xl:w-[320px] max-lg:w-[280px] max-md:w-auto"
+      className="relative flex w-[372px] shrink-0 flex-col overflow-y-auto bg-quiet max-xl:w-[320px] max-lg:w-[280px] max-md:w-auto"
     >
-      <header className="flex items-baseline justify-between px-5 pt-4 pb-1">
+      <header className="flex items-baseline justify-between px-5 pt-3 pb-0.5">
         <h2 className="label">Outline</h2>
         <span className="text-[12px] text-second">
           written <span className="inline-block h-[7px] w-[12px] bg-second" /> of aim{' '}
@@ -91,34 +117,59 @@ export function OutlineColumn({
           <span className="inline-block h-[4px] w-[4px] bg-blue align-middle" />
         </span>
       </header>
-      <SortableContext
-        items={sections.map((section) => `section-${section.number}`)}
-        strategy={verticalListSortingStrategy}
-      >
-        <ol>
-          {sections.map((section, at) => (
+      <ol aria-label="Sections">
+        {sections.map((section, at) =>
+          hidden.has(at) ? null : (
             <SectionRow
               key={section.number}
+              at={at}
               section={section}
+              inside={endOf(sections, at) - at - 1}
+              isFolded={folded.has(section.number)}
+              onFold={() => fold(section.number)}
               links={linksTo(links, section.title).length}
               number={numbers[at]!}
               isCurrent={at === current}
+              isCarried={carried !== null && at >= carried.from && at < endOf(sections, carried.from)}
+              line={carried?.gap === at ? carried : null}
               most={most}
               beats={beats}
               acts={acts}
-              onGo={() => acts.goTo(at)}
+              onGo={() => !carrying.wasDragged() && acts.goTo(at)}
               onLinks={() => setLinksOf(section.title)}
+              onLift={(event) => carrying.lift(event, at)}
+              onHandleKey={(event) => {
+                if (event.altKey || carrying.key(event, at)) return;
+                if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+                  event.preventDefault();
+                  focusRow(at, event.key === 'ArrowDown' ? 1 : -1);
+                }
+                const isFolded = folded.has(section.number);
+                if (event.key === (isFolded ? 'ArrowRight' : 'ArrowLeft') && endOf(sections, at) > at + 1) {
+                  event.preventDefault();
+                  fold(section.number);
+                }
+              }}
+              onHandleBlur={() => void carrying.cancel()}
               onStep={(key) => {
                 const to = step(sections, at, key);
                 if (to) void acts.move(section.number, to.before, to.depth).catch(() => undefined);
-                return to !== undefined;
               }}
             />
-          ))}
-        </ol>
-      </SortableContext>
+          ),
+        )}
+        <li aria-hidden className="relative h-0">
+          {carried?.gap === sections.length && <Landing carried={carried} />}
+        </li>
+      </ol>
+      <p role="status" className="sr-only">
+        {carried &&
+          `“${sections[carried.from]?.title}” would stand ${
+            sections[carried.gap] ? `before “${sections[carried.gap]!.title}”` : 'at the end'
+          }, at depth ${carried.depth}.`}
+      </p>
       {linksOf !== null && <SectionLinks piece={piece} section={linksOf} onClose={() => setLinksOf(null)} />}
-      <div className="px-5 pt-2 pb-6">
+      <div className="px-5 pt-1 pb-6">
         <input
           aria-label="New section"
           value={title}
@@ -145,79 +196,129 @@ export function OutlineColumn({
   );
 }
 
+/** Where what is carried will land, and how deep. */
+function Landing({ carried }: { carried: Carried }) {
+  return (
+    <span
+      aria-hidden
+      data-landing={carried.depth}
+      className="pointer-events-none absolute -top-px right-3 z-20 h-[3px] bg-blue before:absolute before:-top-[3px] before:-left-[3px] before:h-[9px] before:w-[9px] before:border-2 before:border-blue before:bg-sheet"
+      style={{ left: 20 + (carried.depth - 1) * 18 }}
+    />
+  );
+}
+
 function SectionRow({
+  at,
   section,
+  inside,
+  isFolded,
+  onFold,
   links,
   number,
   isCurrent,
+  isCarried,
+  line,
   most,
   beats,
   acts,
   onGo,
   onLinks,
+  onLift,
+  onHandleKey,
+  onHandleBlur,
   onStep,
 }: {
+  at: number;
   section: Section;
+  /** How many sections are inside it. */
+  inside: number;
+  isFolded: boolean;
+  onFold: () => void;
   /** How many links lead to it. */
   links: number;
   number: string;
   isCurrent: boolean;
+  isCarried: boolean;
+  /** What would land before it. */
+  line: Carried | null;
   most: number;
   beats: readonly string[];
   acts: OutlineActs;
   onGo: () => void;
   onLinks: () => void;
-  onStep: (key: string) => boolean;
+  onLift: (event: React.PointerEvent) => void;
+  onHandleKey: (event: React.KeyboardEvent) => void;
+  onHandleBlur: () => void;
+  onStep: (key: string) => void;
 }) {
-  const { setNodeRef, transform, transition, isDragging, attributes, listeners } = useSortable({
-    id: `section-${section.number}`,
-  });
   const { setNodeRef: setDropRef, isOver, active } = useDroppable({ id: `into-${section.number}` });
   const over = section.aim !== null && section.aim > 0 && section.counts.words > section.aim * 1.1;
-  const [aiming, setAiming] = useState(false);
   const width = (words: number) => `${(100 * words) / most}%`;
   return (
     <li
-      ref={setNodeRef}
-      style={{ transform: CSS.Translate.toString(transform), transition: transition }}
-      className={`relative ${isCurrent ? 'bg-sheet' : ''} ${isDragging ? 'z-10 opacity-70 shadow-lg' : ''}`}
+      data-section={at}
+      className={`relative ${isCurrent ? 'bg-sheet' : ''} ${isCarried ? 'opacity-50' : ''}`}
       aria-current={isCurrent ? 'true' : undefined}
       aria-label={`Section ${number}, ${section.title}`}
       onKeyDown={(event) => {
-        if (event.altKey && onStep(event.key)) event.preventDefault();
+        if (!event.altKey || !event.key.startsWith('Arrow')) return;
+        // Never the browser's own: Alt+← would leave the page.
+        event.preventDefault();
+        onStep(event.key);
       }}
     >
+      {line && <Landing carried={line} />}
       {isCurrent && <span aria-hidden className="absolute inset-y-0 left-0 w-[3px] bg-blue" />}
       <div
         ref={setDropRef}
-        className={`flex py-[9px] pr-4 pl-5 ${isOver && active?.id.toString().startsWith('material') ? 'bg-wash' : ''}`}
+        className={`flex py-[4px] pr-2 pl-4 ${isOver && active?.id.toString().startsWith('material') ? 'bg-wash' : ''}`}
       >
-        <button
-          type="button"
-          aria-label={`Go to section ${number} in the draft; drag to move it`}
-          title="Click to go there, drag to move"
-          onClick={onGo}
-          {...attributes}
-          {...listeners}
-          className="written shrink-0 cursor-grab self-start touch-none pr-2 text-left text-[16px] leading-[22px] text-faint hover:text-blue"
-          style={{ width: 34 + (section.depth - 1) * 18, paddingLeft: (section.depth - 1) * 18 }}
-        >
-          {number}
-        </button>
+        <div className="flex shrink-0 items-start" style={{ paddingLeft: (section.depth - 1) * 18 }}>
+          {inside > 0 ? (
+            <button
+              type="button"
+              aria-label={`${isFolded ? 'Unfold' : 'Fold'} section ${number}`}
+              aria-expanded={!isFolded}
+              onClick={onFold}
+              className="h-6 w-6 shrink-0 text-[10px] text-second hover:text-blue"
+            >
+              {isFolded ? '▸' : '▾'}
+            </button>
+          ) : (
+            <span className="w-2 shrink-0" />
+          )}
+          <button
+            type="button"
+            data-handle
+            aria-label={`Go to section ${number} in the draft; Space lifts it, dragging moves it`}
+            title="Click to go there, drag to move"
+            onClick={onGo}
+            onPointerDown={onLift}
+            onKeyDown={onHandleKey}
+            onBlur={onHandleBlur}
+            className="written min-h-6 min-w-6 shrink-0 cursor-grab touch-none pr-2 text-left text-[15px] leading-6 text-faint hover:text-blue"
+          >
+            {number}
+          </button>
+        </div>
         <div className="min-w-0 flex-1">
           <div className="flex items-start">
             <div className="min-w-0 flex-1">
               <TextField
                 label={`Title of section ${number}`}
+                place={`section.${section.number}.title`}
                 shown={false}
                 value={section.title}
                 onSave={(title) => acts.edit(section.number, { title })}
-                className="written max-h-[66px] text-[16px] leading-[22px] font-semibold focus:max-h-none"
+                onEnter={() => acts.goTo(at)}
+                className="written max-h-[44px] min-h-6 text-[15.5px] leading-6 font-semibold focus:max-h-none"
               />
             </div>
+            <AimField section={section} number={number} onSave={(aim) => acts.edit(section.number, { aim })} />
             <ActionMenu
               label={`Section ${number}`}
-              className="px-1.5 text-second hover:text-blue"
+              className="min-h-6 min-w-6 px-1 text-second hover:text-blue"
               actions={[
                 {
                   key: 'after',
@@ -230,23 +331,28 @@ function SectionRow({
                   onChoose: () =>
                     void acts.add('New section', section.number, section.depth + 1).catch(() => undefined),
                 },
-                { key: 'up', label: 'Move up', note: 'Alt ↑', onChoose: () => void onStep('ArrowUp') },
-                { key: 'down', label: 'Move down', note: 'Alt ↓', onChoose: () => void onStep('ArrowDown') },
-                { key: 'in', label: 'Nest deeper', note: 'Alt →', onChoose: () => void onStep('ArrowRight') },
-                { key: 'out', label: 'Nest less', note: 'Alt ←', onChoose: () => void onStep('ArrowLeft') },
+                { key: 'up', label: 'Move up', note: 'Alt ↑', onChoose: () => onStep('ArrowUp') },
+                { key: 'down', label: 'Move down', note: 'Alt ↓', onChoose: () => onStep('ArrowDown') },
+                { key: 'in', label: 'Nest deeper', note: 'Alt →', onChoose: () => onStep('ArrowRight') },
+                { key: 'out', label: 'Nest less', note: 'Alt ←', onChoose: () => onStep('ArrowLeft') },
                 { key: 'links', label: 'Links to it…', onChoose: onLinks },
                 {
                   key: 'remove',
-                  label: 'Delete with its text',
-                  onChoose: () => void acts.remove(section).catch(() => undefined),
+                  label:
+                    inside === 0
+                      ? 'Delete with its text'
+                      : inside === 1
+                        ? 'Delete with its text and the section inside it'
+                        : `Delete with its text and the ${inside} sections inside it`,
+                  onChoose: () => void acts.remove(section, inside).catch(() => undefined),
                 },
               ]}
             >
               ⋯
             </ActionMenu>
           </div>
-          <div className="mt-1 flex items-center gap-2">
-            <div className="relative h-[9px] flex-1" aria-hidden>
+          <div className="flex min-h-6 items-center gap-2 pr-1 text-[12px]">
+            <span className="relative h-[7px] w-[34%] shrink-0" aria-hidden>
               {section.aim !== null && (
                 <span
                   className="absolute inset-y-0 left-0 border border-second/70"
@@ -257,51 +363,12 @@ function SectionRow({
                 className={`absolute inset-y-0 left-0 ${over ? 'bg-red' : 'bg-second'}`}
                 style={{ width: width(section.counts.words) }}
               />
-            </div>
-            {aiming ? (
-              <input
-                autoFocus
-                type="number"
-                min={0}
-                aria-label={`Aim of section ${number}, in words`}
-                defaultValue={section.aim ?? ''}
-                onBlur={(event) => {
-                  setAiming(false);
-                  const aim = event.target.value === '' ? null : Number(event.target.value);
-                  if (aim !== section.aim) void acts.edit(section.number, { aim }).catch(() => undefined);
-                }}
-                onKeyDown={(event) => {
-                  if (event.key === 'Enter' || event.key === 'Escape') event.currentTarget.blur();
-                }}
-                className="w-16 border-b border-ink bg-transparent text-right text-[12px] outline-none"
-              />
-            ) : (
-              <button
-                type="button"
-                aria-label={`Section ${number}: ${section.counts.words} words written of ${section.aim ?? 'no aim'}; set the aim`}
-                onClick={() => setAiming(true)}
-                className="figures narrow w-[58px] text-right text-[12.5px] whitespace-nowrap text-second hover:text-blue"
-              >
-                {section.counts.words}/{section.aim ?? '–'}
-              </button>
-            )}
-            <span
-              className="flex w-[34px] flex-wrap justify-end gap-[3px]"
-              title={`${section.material} placed here`}
-              aria-label={`${section.material} placed`}
-              role="img"
-            >
-              {Array.from({ length: Math.min(8, section.material) }, (_, i) => (
-                <span key={i} className="h-[4px] w-[4px] bg-blue" />
-              ))}
             </span>
-          </div>
-          <div className="mt-0.5 flex items-baseline gap-2 text-[12px]">
             <select
               aria-label={`Beat of section ${number}`}
               value={section.beat}
               onChange={(event) => void acts.edit(section.number, { beat: event.target.value }).catch(() => undefined)}
-              className="field-sizing-content appearance-none bg-transparent text-second hover:text-blue"
+              className="field-sizing-content min-h-6 max-w-24 shrink-0 appearance-none bg-transparent text-second hover:text-blue"
             >
               <option value="">no beat</option>
               {[...new Set([...beats, section.beat])].filter(Boolean).map((beat) => (
@@ -313,23 +380,95 @@ function SectionRow({
             {links > 0 && (
               <button
                 type="button"
-                aria-label={`${links} ${links === 1 ? 'link leads' : 'links lead'} to section ${number}`}
+                aria-label={`${links} ${links === 1 ? 'link' : 'links'} here: what leads to section ${number}`}
                 onClick={onLinks}
-                className="text-second hover:text-blue"
+                className="min-h-6 shrink-0 whitespace-nowrap text-second hover:text-blue"
               >
                 {links} {links === 1 ? 'link' : 'links'} here
               </button>
             )}
-            {over ? (
-              <span className="text-red">
-                {Math.round((100 * section.counts.words) / section.aim! - 100)}% over its aim
-              </span>
-            ) : (
-              section.material === 0 && section.counts.words === 0 && <span className="text-red">no material yet</span>
-            )}
+            <span className="min-w-0 truncate">
+              {over ? (
+                <span className="text-red">
+                  {Math.round((100 * section.counts.words) / section.aim! - 100)}% over its aim
+                </span>
+              ) : isFolded ? (
+                <span className="text-second">{inside} inside</span>
+              ) : (
+                section.material === 0 &&
+                section.counts.words === 0 && <span className="text-red">no material yet</span>
+              )}
+            </span>
+            <span
+              className="ml-auto flex max-w-[48px] flex-wrap justify-end gap-[3px]"
+              title={`${section.material} placed here`}
+              aria-label={`${section.material} placed`}
+              role="img"
+            >
+              {Array.from({ length: Math.min(8, section.material) }, (_, i) => (
+                <span key={i} className="h-[4px] w-[4px] bg-blue" />
+              ))}
+            </span>
           </div>
         </div>
       </div>
     </li>
+  );
+}
+
+/** Words written of the words it should have; a click sets those. */
+function AimField({
+  section,
+  number,
+  onSave,
+}: {
+  section: Section;
+  number: string;
+  onSave: (aim: number | null) => Promise<unknown>;
+}) {
+  const field = useField(`section.${section.number}.aim`, section.aim === null ? '' : String(section.aim), (typed) =>
+    onSave(typed === '' ? null : Number(typed)),
+  );
+  const [isOpen, setOpen] = useState(field.isChanged);
+  if (!isOpen && !field.error)
+    return (
+      <button
+        type="button"
+        aria-label={`${section.counts.words}/${section.aim ?? '–'}: words of section ${number}; set its aim`}
+        onClick={() => {
+          field.enter();
+          setOpen(true);
+        }}
+        className="figures narrow min-h-6 shrink-0 pl-2 text-right text-[12.5px] whitespace-nowrap text-second hover:text-blue"
+      >
+        {section.counts.words}/{section.aim ?? '–'}
+      </button>
+    );
+  return (
+    <span className="shrink-0 pl-2">
+      <input
+        autoFocus
+        type="number"
+        min={0}
+        aria-label={`Aim of section ${number}, in words`}
+        aria-invalid={field.error !== ''}
+        value={field.text}
+        onChange={(event) => field.change(event.target.value)}
+        onBlur={() => void field.flush().then(() => setOpen(false))}
+        onKeyDown={(event) => {
+          if (event.key === 'Escape') {
+            event.stopPropagation();
+            field.putBack();
+          }
+          if (event.key === 'Enter' || event.key === 'Escape') event.currentTarget.blur();
+        }}
+        className="min-h-6 w-16 border-b border-ink bg-transparent text-right text-[12px] outline-none"
+      />
+      {field.error && (
+        <span role="alert" className="block max-w-28 text-[12px] text-red">
+          {field.error}
+        </span>
+      )}
+    </span>
   );
 }

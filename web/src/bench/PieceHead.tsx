@@ -14,11 +14,15 @@ export function PieceHead({
   words,
   aim,
   beforeOut,
+  onGoing,
 }: {
   piece: Piece;
   words: number;
   aim: number;
-  beforeOut: () => Promise<unknown>;
+  /** Says what would go missing, and goes on when there is nothing or the writer says so. */
+  beforeOut: (go: () => void) => Promise<unknown>;
+  /** Brings everything that was typed to the server. */
+  onGoing: () => Promise<unknown>;
 }) {
   const formats = useFormats().data ?? [];
   const format = formats.find((f) => f.key === piece.format);
@@ -45,6 +49,7 @@ export function PieceHead({
       <div className="min-w-0 flex-1 max-md:basis-full">
         <TextField
           label="Title"
+          place={`piece.${piece.number}.title`}
           shown={false}
           value={piece.title}
           onSave={(title) => carryOut(change({ title }), 'Title changed.')}
@@ -67,6 +72,7 @@ export function PieceHead({
           <div className="min-w-24 flex-1">
             <TextField
               label="Brief"
+              place={`piece.${piece.number}.brief`}
               shown={false}
               value={piece.brief}
               placeholder="for whom, and what it is to do"
@@ -89,7 +95,11 @@ export function PieceHead({
           stages={format.stages}
           stage={piece.stage}
           isOut={piece.outOn !== null}
-          onMove={(stage) => void said({ stage }, `Moved to ${stage}.`)}
+          onMove={(stage) => {
+            const go = () => void said({ stage }, `Moved to ${stage}.`);
+            if (stage === format.stages.at(-1) && !piece.outOn) void beforeOut(go);
+            else go();
+          }}
         />
       )}
       <div className="shrink-0 text-right">
@@ -119,6 +129,7 @@ export function PieceHead({
       <OutMenu
         piece={piece}
         beforeOut={beforeOut}
+        onGoing={onGoing}
         onTrash={() =>
           void said(
             { trashed: piece.trashedAt === null },

@@ -11,42 +11,33 @@ import {
   type KeyboardCoordinateGetter,
   type UniqueIdentifier,
 } from '@dnd-kit/core';
-import { sortableKeyboardCoordinates } from '@dnd-kit/sortable';
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useRef, useState } from 'react';
-import { useLocation, useParams } from 'react-router';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { Link, useLocation, useParams } from 'react-router';
 import { api, ask, done } from '../api/client';
 import { keys, queryClient, useFormats } from '../api/queries';
 import { AddMove, MoveLine } from '../capture/Moves';
-import { Attachments } from '../papers/Attachments';
 import { carryOut, say } from '../papers/notices';
-import { History, LeadsTo, LinkedFrom } from '../sources/Connections';
-import { Unlinked } from '../sources/Unlinked';
 import { Failed, Loading } from '../ui/States';
 import { TwoTexts } from '../ui/TwoTexts';
-import { DraftEditor, type DraftHandle } from './DraftEditor';
+import { BeforeOut } from './BeforeOut';
+import { DraftEditor, type DraftCalls } from './DraftEditor';
 import { DraftFoot } from './DraftFoot';
+import { KeptWithIt } from './KeptWithIt';
 import { MaterialColumn, type MaterialActs, type Thing } from './MaterialColumn';
-import { OutlineColumn, endOf, type OutlineActs } from './OutlineColumn';
+import { OutlineColumn, type OutlineActs } from './OutlineColumn';
 import { PieceHead } from './PieceHead';
-import { usePieceLinks } from './pieceLinks';
 import { useDraft } from './useDraft';
 
-// A section is dragged by where it overlaps; a slip goes to the section under the pointer.
+// A slip goes to the section under the pointer.
 const collide: CollisionDetection = (args) => {
-  const wanted = args.active.id.toString().startsWith('material') ? 'into-' : 'section-';
-  const own = {
-    ...args,
-    droppableContainers: args.droppableContainers.filter((box) => box.id.toString().startsWith(wanted)),
-  };
-  const under = pointerWithin(own);
-  return under.length > 0 ? under : rectIntersection(own);
+  const under = pointerWithin(args);
+  return under.length > 0 ? under : rectIntersection(args);
 };
 
-// By key a slip goes from section to section; a section goes as in any sorted list.
+// By key a slip goes from section to section.
 const stepByKey: KeyboardCoordinateGetter = (event, args) => {
-  const { active, over, droppableRects } = args.context;
-  if (!active?.id.toString().startsWith('material')) return sortableKeyboardCoordinates(event, args);
+  const { over, droppableRects } = args.context;
   const step = { ArrowDown: 1, ArrowRight: 1, ArrowUp: -1, ArrowLeft: -1 }[event.code];
   if (!step) return undefined;
   event.preventDefault();
@@ -54,19 +45,20 @@ const stepByKey: KeyboardCoordinateGetter = (event, args) => {
   sections.sort(([, a], [, b]) => a.top - b.top);
   const at = sections.findIndex(([id]) => id === over?.id);
   const to = sections[at < 0 ? 0 : Math.min(sections.length - 1, Math.max(0, at + step))]?.[1];
-  return to && { x: to.left + indent, y: to.top };
+  return to && { x: to.left + 24, y: to.top };
 };
 
-const indent = 24;
-
-/** A piece: its material, its outline and its draft side by side. */
+/** A piece: its material, its outline and its draft side by side, and what is kept with it. */
 export default function PiecePage() {
   const number = Number(useParams().number);
   return <Opened key={number} number={number} />;
 }
 
+const named = (thing: Thing) => (thing.slip ? `Slip ${thing.slip}` : `Source ${thing.source}`);
+
 function Opened({ number }: { number: number }) {
-  const path = { number: String(number) };
+  const path = useMemo(() => ({ number: String(number) }), [number]);
+  const isKept = useParams().part === 'kept';
   const piece = useQuery({
     queryKey: keys.piece(number),
     queryFn: () => ask(api.GET('/api/pieces/{number}', { params: { path } })),
@@ -76,10 +68,11 @@ function Opened({ number }: { number: number }) {
     queryFn: () => ask(api.GET('/api/pieces/{number}/material', { params: { path } })),
   });
   const format = useFormats().data?.find((f) => f.key === piece.data?.format);
-  const { draft, state, error, shown, clash, settle, write, outline, mine, flush } = useDraft(number);
+  const { draft, error, clash, settle, write, outline, onNewest, step, attach, flush, editor } = useDraft(number);
   const [current, setCurrent] = useState(-1);
   const [selected, setSelected] = useState('');
-  const editor = useRef<DraftHandle>(undefined);
+  const [leaving, setLeaving] = useState<(() => void) | null>(null);
+  const lifted = useRef('');
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
     useSensor(KeyboardSensor, { coordinateGetter: stepByKey }),
@@ -87,7 +80,7 @@ function Opened({ number }: { number: number }) {
 
   // A link may lead to one section of it.
   const { search, key: visit } = useLocation();
-  const isOpen = piece.data !== undefined && draft !== undefined && shown !== undefined;
+  const isOpen = piece.data !== undefined && draft !== undefined;
   const headings = useRef<string[]>([]);
   useEffect(() => {
     headings.current = draft?.sections.map((section) => section.title.toLowerCase()) ?? [];
@@ -98,10 +91,65 @@ function Opened({ number }: { number: number }) {
     const at = headings.current.indexOf(wanted.toLowerCase());
     if (at >= 0) editor.current?.goToSection(at);
     else say(`P ${number} has no section “${wanted}” any more.`);
-  }, [search, visit, isOpen, number]);
+  }, [search, visit, isOpen, number, editor]);
+
+  // Back and forward are the same everywhere on the page; only a field that is being typed into has its own.
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => {
+      if (event.defaultPrevented || event.altKey || !(event.ctrlKey || event.metaKey)) return;
+      const key = event.key.toLowerCase();
+      const way = key === 'z' && !event.shiftKey ? 'back' : key === 'y' || key === 'z' ? 'forward' : undefined;
+      const target = event.target as HTMLElement;
+      if (!way || target.closest('input, textarea, [contenteditable=true], [role=dialog]')) return;
+      event.preventDefault();
+      void step(way);
+    };
+    window.addEventListener('keydown', listen);
+    return () => window.removeEventListener('keydown', listen);
+  }, [step]);
+
+  /** Ideas and moves that were marked in the text become slips and moves when the writer leaves it. */
+  const lift = async (idea?: string) => {
+    await flush();
+    await carryOut(
+      done(
+        api.POST('/api/pieces/{number}/lift', {
+          params: { path },
+          body: idea === undefined ? { left: true, idea: null } : { left: false, idea },
+        }),
+      ),
+      (made) => {
+        const said = [
+          made.slips.length > 0 &&
+            `Slip ${made.slips.join(', ')} ${made.slips.length === 1 ? 'waits' : 'wait'} in Sift.`,
+          made.moves.length === 1 && 'A move was written down.',
+          made.moves.length > 1 && `${made.moves.length} moves were written down.`,
+        ].filter(Boolean);
+        return said.join(' ');
+      },
+    ).catch(() => undefined);
+  };
+  const calls: DraftCalls = {
+    onWrite: write,
+    onTurn: () => void flush(),
+    onPlace: setCurrent,
+    onSelect: setSelected,
+    onStep: (way) => void step(way),
+    onLeave: () => document.querySelector<HTMLElement>('[aria-label="New section"]')?.focus(),
+    onLift: () => {
+      const idea = editor.current?.paragraph();
+      if (idea) void lift(idea);
+    },
+    onBlur: () => {
+      const text = editor.current?.send().text() ?? '';
+      const marked = (text.match(/^.*(?:(?:^|\s)#\p{L}|[-*+] \[[ xX]\] ).*$/gmu) ?? []).join('\n');
+      if (marked && marked !== lifted.current) void lift();
+      lifted.current = marked;
+    },
+  };
 
   if (piece.error) return <Failed error={piece.error} onRetry={() => void piece.refetch()} />;
-  if (!piece.data || !draft || !shown) return error ? <Failed error={error} /> : <Loading what="Opening the piece" />;
+  if (!piece.data || !draft) return error ? <Failed error={error} /> : <Loading what="Opening the piece" />;
   const sections = draft.sections;
   const refresh = () => queryClient.invalidateQueries({ predicate: (query) => query.queryKey[0] !== 'draft' });
   const ofOutline = (change: Parameters<typeof outline>[0], said?: string) => carryOut(outline(change), said);
@@ -141,7 +189,7 @@ function Opened({ number }: { number: number }) {
           ),
         'Section moved.',
       ),
-    remove: (section) =>
+    remove: (section, inside) =>
       ofOutline(
         (version) =>
           done(
@@ -149,11 +197,10 @@ function Opened({ number }: { number: number }) {
               params: { ...outlinePath(section.number), query: { version } },
             }),
           ),
-        `Deleted “${section.title}” with its text.`,
+        `Deleted “${section.title}” with its text${inside === 0 ? '' : inside === 1 ? ' and the section inside it' : ` and the ${inside} sections inside it`}.`,
       ),
     goTo: (at) => editor.current?.goToSection(at),
   };
-  const named = (thing: Thing) => (thing.slip ? `Slip ${thing.slip}` : `Source ${thing.source}`);
   const materialActs: MaterialActs = {
     place: async (thing, section) => {
       const to = sections.find((s) => s.number === section);
@@ -186,17 +233,23 @@ function Opened({ number }: { number: number }) {
       await refresh();
     },
     insert: async (slip, as) => {
-      const { text } = await carryOut(
-        done(
-          api.POST('/api/pieces/{number}/insertion', {
-            params: { path },
-            body: { slip, as, section: sections[current]?.number },
-          }),
+      const made = await carryOut(
+        onNewest(
+          (version) =>
+            done(
+              api.POST('/api/pieces/{number}/insertion', {
+                params: { path },
+                body: { slip, as, version, at: editor.current?.cursor() ?? undefined },
+              }),
+            ),
+          (inserted) => inserted.draft,
         ),
+        (inserted) => {
+          const into = inserted.draft.sections.find((section) => section.number === inserted.section);
+          return `Slip ${slip} stands ${into ? `in “${into.title}”` : 'before the first section'}.`;
+        },
       );
-      editor.current?.insert(text);
-      say(`Slip ${slip} inserted${sections[current] ? ` and placed in “${sections[current].title}”` : ''}.`);
-      await refresh();
+      editor.current?.goTo(made.end);
     },
   };
 
@@ -206,26 +259,18 @@ function Opened({ number }: { number: number }) {
     if (what === 'material') return named({ [rest[0]!]: Number(rest[1]) });
     return `“${sections.find((section) => section.number === Number(rest[0]))?.title ?? ''}”`;
   };
-  const dropped = ({ active, over, delta }: DragEndEvent) => {
+  const dropped = ({ active, over }: DragEndEvent) => {
     if (!over) return;
-    const [what, kind, id] = active.id.toString().split('-');
+    const [, kind, id] = active.id.toString().split('-');
     const target = Number(over.id.toString().split('-')[1]);
-    if (what === 'material') return void materialActs.place({ [kind!]: Number(id) }, target).catch(() => undefined);
-    const from = sections.findIndex((section) => section.number === Number(kind));
-    const to = sections.findIndex((section) => section.number === target);
-    const own = sections[from];
-    if (!own) return;
-    const end = endOf(sections, from);
-    const depth = Math.max(1, own.depth + Math.round(delta.x / indent));
-    // Downwards it comes to stand behind the one it was dropped on, upwards before it.
-    const before =
-      to >= from && to < end
-        ? (sections[end]?.number ?? null)
-        : to > from
-          ? (sections[to + 1]?.number ?? null)
-          : target;
-    if (to >= from && to < end && depth === own.depth) return;
-    void outlineActs.move(own.number, before, depth).catch(() => undefined);
+    void materialActs.place({ [kind!]: Number(id) }, target).catch(() => undefined);
+  };
+  /** Whatever takes the piece out says first what would go missing. */
+  const beforeOut = async (go: () => void) => {
+    await flush();
+    const notes = await ask(api.GET('/api/pieces/{number}/before-out', { params: { path } })).catch(() => []);
+    if (notes.length === 0) go();
+    else setLeaving(() => go);
   };
 
   return (
@@ -234,8 +279,36 @@ function Opened({ number }: { number: number }) {
         piece={piece.data}
         words={draft.counts.words}
         aim={sections.reduce((sum, section) => sum + (section.aim ?? 0), 0)}
-        beforeOut={flush}
+        beforeOut={beforeOut}
+        onGoing={flush}
       />
+      <PieceParts number={number} isKept={isKept} gone={draft.gone.length} onStep={(way) => void step(way)} />
+      {isKept && (
+        <KeptWithIt
+          number={number}
+          gone={draft.gone}
+          onBringBack={(section) =>
+            ofOutline(
+              (version) =>
+                done(
+                  api.POST('/api/pieces/{number}/outline/{section}/back', {
+                    params: outlinePath(section),
+                    body: { version },
+                  }),
+                ),
+              'The section stands at the end again.',
+            )
+          }
+          onBackTo={(command) =>
+            onNewest(
+              () => done(api.POST('/api/pieces/{number}/back/to', { params: { path }, body: { command } })),
+              (stepped) => stepped.draft,
+            ).then(({ answer }) => {
+              say(`${answer.what.charAt(0).toUpperCase()}${answer.what.slice(1)}.`, () => void step('forward'));
+            })
+          }
+        />
+      )}
       <DndContext
         sensors={sensors}
         collisionDetection={collide}
@@ -256,8 +329,8 @@ function Opened({ number }: { number: number }) {
           },
         }}
       >
-        <div className="flex min-h-0 flex-1 max-md:flex-col">
-          <MaterialColumn piece={Number(number)} onHand={material.data} sections={sections} acts={materialActs} />
+        <div className={`flex min-h-0 flex-1 max-md:flex-col ${isKept ? 'hidden' : ''}`}>
+          <MaterialColumn piece={number} onHand={material.data} sections={sections} acts={materialActs} />
           <OutlineColumn
             piece={number}
             sections={sections}
@@ -267,76 +340,108 @@ function Opened({ number }: { number: number }) {
           />
           <section
             aria-label="Draft"
-            className="flex min-w-0 flex-1 flex-col border-l border-hair max-md:h-[80vh] max-md:border-l-0"
+            className="flex min-w-0 flex-1 flex-col border-l border-hair max-md:order-first max-md:h-[78vh] max-md:flex-none max-md:border-l-0 max-md:border-b"
           >
             <div className="min-h-0 flex-1">
-              <DraftEditor
-                shown={shown}
-                sections={sections}
-                onWrite={write}
-                onPlace={setCurrent}
-                onSelect={setSelected}
-                onLeave={() => document.querySelector<HTMLElement>('[aria-label="New section"]')?.focus()}
-                handle={(handle) => (editor.current = handle)}
-              />
+              <DraftEditor initial={draft} calls={calls} handle={attach} />
             </div>
-            <DraftFoot
-              draft={draft.counts}
-              section={sections[current]}
-              selected={selected}
-              state={state}
-              savedAt={draft.changedAt}
-              error={error}
-            />
+            <DraftFoot draft={draft.counts} section={sections[current]} selected={selected} />
           </section>
         </div>
       </DndContext>
-      <PieceFoot number={number} />
-      {clash && <TwoTexts mine={mine()} theirs={clash.text} onChoose={settle} />}
+      {leaving && (
+        <BeforeOut
+          number={number}
+          onGo={() => {
+            leaving();
+            setLeaving(null);
+          }}
+          onShow={(at) => {
+            setLeaving(null);
+            editor.current?.goTo(at);
+          }}
+          onClose={() => setLeaving(null)}
+        />
+      )}
+      {clash && (
+        <TwoTexts
+          mine={clash.merged.parts.map((part) => part.mine).join('')}
+          theirs={clash.theirs.text}
+          merged={clash.merged}
+          onChoose={settle}
+        />
+      )}
     </div>
   );
 }
 
-/** The next move on this piece; unfolded, all of them, what links to the piece, and what was done to it. */
-function PieceFoot({ number }: { number: number }) {
-  const [open, setOpen] = useState(false);
-  const path = { number: String(number) };
-  const links = usePieceLinks(number, open);
-  const done = useQuery({
-    queryKey: keys.history(number),
-    queryFn: () => ask(api.GET('/api/pieces/{number}/history', { params: { path } })),
-    enabled: open,
-  }).data;
+/** The parts of a piece's page, steps back and forward, and its next move. */
+function PieceParts({
+  number,
+  isKept,
+  gone,
+  onStep,
+}: {
+  number: number;
+  isKept: boolean;
+  gone: number;
+  onStep: (way: 'back' | 'forward') => void;
+}) {
   const moves = useQuery({ queryKey: keys.moves, queryFn: () => ask(api.GET('/api/moves')) }).data ?? [];
   const own = moves.filter((move) => move.piece === number);
-  return (
-    <details
-      className="max-h-[50%] shrink-0 overflow-y-auto border-t border-hair bg-quiet px-6 max-md:max-h-none"
-      onToggle={(event) => setOpen(event.currentTarget.open)}
+  const part = (name: string, to: string, here: boolean, count?: number) => (
+    <Link
+      to={to}
+      aria-current={here ? 'page' : undefined}
+      className={`flex min-h-8 items-center gap-1.5 border-b-2 text-[12.5px] font-semibold whitespace-nowrap ${here ? 'border-blue text-ink' : 'border-transparent text-second hover:text-ink'}`}
     >
-      <summary className="cursor-pointer py-1.5 text-[12.5px]">
-        <span className="label mr-3">Next move</span>
-        <span className="written text-[14.5px]">
-          {own[0]?.text ?? (
-            <span className="font-sans text-[12.5px] text-second">none yet; what is the next thing to do on it?</span>
-          )}
-        </span>
-      </summary>
-      <div className="grid gap-x-10 pb-4 md:grid-cols-2">
-        <div>
+      {name}
+      {count ? <span className="narrow figures text-[11px] font-medium">{count}</span> : null}
+    </Link>
+  );
+  return (
+    <div className="relative flex items-stretch gap-6 border-b border-hair px-6 max-md:gap-4 max-md:px-4">
+      <nav aria-label="Parts of the piece" className="flex gap-6 max-md:gap-4">
+        {part('Outline and draft', `/bench/${number}`, !isKept)}
+        {part('Kept with it', `/bench/${number}/kept`, isKept, gone)}
+      </nav>
+      <span className="flex items-center gap-1">
+        <button
+          type="button"
+          aria-label="Step back"
+          title="Step back: Ctrl+Z"
+          onClick={() => onStep('back')}
+          className="min-h-7 min-w-7 text-[15px] text-second hover:text-blue"
+        >
+          ↶
+        </button>
+        <button
+          type="button"
+          aria-label="Step forward"
+          title="Step forward: Ctrl+Shift+Z"
+          onClick={() => onStep('forward')}
+          className="min-h-7 min-w-7 text-[15px] text-second hover:text-blue"
+        >
+          ↷
+        </button>
+      </span>
+      <details className="group ml-auto min-w-0 max-md:hidden">
+        <summary className="flex min-h-8 cursor-pointer list-none items-center gap-2.5 text-[12.5px]">
+          <span className="label whitespace-nowrap">Next move</span>
+          <span className="written min-w-0 truncate text-[14px]">
+            {own[0]?.text ?? <span className="font-sans text-[12.5px] text-second">none yet; what is next?</span>}
+          </span>
+          <span aria-hidden className="text-second">
+            ▾
+          </span>
+        </summary>
+        <div className="absolute right-4 z-30 max-h-[50vh] w-[26rem] overflow-y-auto border border-hair bg-sheet px-5 py-3 shadow-lg">
           {own.map((move) => (
             <MoveLine key={move.number} move={move} />
           ))}
           <AddMove piece={number} />
         </div>
-        <div className="[&>*]:mt-1.5">
-          <Attachments kind="piece" number={number} />
-          {open && <LeadsTo kind="piece" number={number} />}
-          <LinkedFrom lines={links} />
-          {open && <Unlinked kind="piece" number={number} />}
-          <History lines={done ?? []} />
-        </div>
-      </div>
-    </details>
+      </details>
+    </div>
   );
 }

@@ -1,48 +1,10 @@
 import { HighlightStyle, syntaxHighlighting } from '@codemirror/language';
-import { RangeSetBuilder, StateEffect, StateField, type EditorState, type Text } from '@codemirror/state';
+import { RangeSetBuilder, StateEffect, StateField, type EditorState } from '@codemirror/state';
 import { Decoration, EditorView, WidgetType, type DecorationSet } from '@codemirror/view';
 import { tags } from '@lezer/highlight';
 import type { Section } from '../api/client';
-
-/** A heading in the draft. */
-export type Heading = { from: number; to: number; marks: number; depth: number };
-
-/** The headings of a draft, as they are shown; what they mean is the server's business. */
-export function headingsIn(doc: Text): Heading[] {
-  const found: Heading[] = [];
-  let fence = '';
-  let from = 0;
-  for (const text of doc.iterLines()) {
-    const mark = /^ {0,3}(```|~~~)/.exec(text)?.[1];
-    if (mark) fence = fence === '' ? mark : fence === mark ? '' : fence;
-    else if (fence === '') {
-      const heading = /^(#{1,6})\s+(?=\S)/.exec(text);
-      if (heading)
-        found.push({
-          from,
-          to: from + text.length,
-          marks: heading[0].length,
-          depth: Math.max(1, heading[1]!.length - 1),
-        });
-    }
-    from += text.length + 1;
-  }
-  return found;
-}
-
-/** "1", "2", "2.1" for sections in order. */
-export function numbered(depths: readonly number[]): string[] {
-  const at: number[] = [];
-  return depths.map((depth) => {
-    at.length = Math.min(at.length, depth);
-    while (at.length < depth) at.push(0);
-    at[depth - 1] = (at[depth - 1] ?? 0) + 1;
-    return at.map((n) => n || 1).join('.');
-  });
-}
-
-/** Tells the editor what the server counted, for the hints in empty sections. */
-export const setSections = StateEffect.define<readonly Section[]>();
+import { following, setSections } from './anchors';
+import { headings, numbered } from './headings';
 
 const sections = StateField.define<readonly Section[]>({
   create: () => [],
@@ -89,11 +51,11 @@ function decorate(state: EditorState): DecorationSet {
   const [first, last] = [Math.min(head, anchor), Math.max(head, anchor)];
   const isHere = state.field(here);
   const touches = (from: number, to: number) => isHere && first <= to && last >= from;
-  const headings = headingsIn(state.doc);
-  const numbers = numbered(headings.map((h) => h.depth));
+  const own = state.field(headings);
+  const numbers = numbered(own.map((h) => h.depth));
   const known = state.field(sections);
   const marks: { from: number; to: number; what: Decoration }[] = [];
-  headings.forEach((heading, at) => {
+  own.forEach((heading, at) => {
     marks.push({ from: heading.from, to: heading.from, what: headLine[heading.depth - 1]! });
     if (!touches(heading.from, heading.to))
       marks.push({
@@ -103,7 +65,7 @@ function decorate(state: EditorState): DecorationSet {
       });
     else
       marks.push({ from: heading.from, to: heading.from + heading.marks, what: Decoration.mark({ class: 'cm-dim' }) });
-    const end = headings[at + 1]?.from ?? state.doc.length;
+    const end = own[at + 1]?.from ?? state.doc.length;
     const section = known[at];
     if (section && state.sliceDoc(heading.to, end).trim() === '' && heading.to < state.doc.length) {
       const line = state.doc.lineAt(heading.to + 1);
@@ -122,8 +84,18 @@ function decorate(state: EditorState): DecorationSet {
         });
     }
   });
-  const text = state.doc.toString();
-  for (const match of text.matchAll(reference)) {
+  // Only lines with brackets are read; there are few.
+  let lineAt = 0;
+  const found: RegExpExecArray[] = [];
+  for (const line of state.doc.iterLines()) {
+    if (line.includes('[['))
+      for (const match of line.matchAll(reference)) {
+        match.index += lineAt;
+        found.push(match);
+      }
+    lineAt += line.length + 1;
+  }
+  for (const match of found) {
     // A numbered reference hangs on the word before it.
     const from = match[1] || !match[0].startsWith(' ') ? match.index : match.index + 1;
     const to = match.index + match[0].length;
@@ -218,4 +190,13 @@ const theme = EditorView.theme({
 });
 
 /** How a draft looks while it is written: headings large, emphasis styled, marks dimmed, references as small numbers. */
-export const editorLook = [sections, here, watchHere, decorations, syntaxHighlighting(style), theme];
+export const editorLook = [
+  headings,
+  following,
+  sections,
+  here,
+  watchHere,
+  decorations,
+  syntaxHighlighting(style),
+  theme,
+];

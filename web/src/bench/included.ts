@@ -16,14 +16,18 @@ const known = StateField.define<ReadonlyMap<number, string>>({
 /** Lines that are nothing but a reference to a slip, between empty lines. */
 function includedIn(state: EditorState): { at: number; slip: number }[] {
   const found: { at: number; slip: number }[] = [];
-  for (let n = 1; n <= state.doc.lines; n++) {
-    const line = state.doc.line(n);
-    const slip = /^\s*\[\[\s*slip\s+([1-9]\d{0,8})\s*\]\]\s*$/i.exec(line.text)?.[1];
-    const isAlone =
-      (n === 1 || state.doc.line(n - 1).text.trim() === '') &&
-      (n === state.doc.lines || state.doc.line(n + 1).text.trim() === '');
-    if (slip && isAlone) found.push({ at: line.to, slip: Number(slip) });
+  let before = '';
+  let open: { at: number; slip: number } | undefined;
+  let from = 0;
+  for (const text of state.doc.iterLines()) {
+    const isEmpty = text.trim() === '';
+    if (open && isEmpty) found.push(open);
+    const slip = before === '' && text.includes('[[') && /^\s*\[\[\s*slip\s+([1-9]\d{0,8})\s*\]\]\s*$/i.exec(text)?.[1];
+    open = slip ? { at: from + text.length, slip: Number(slip) } : undefined;
+    before = text.trim();
+    from += text.length + 1;
   }
+  if (open) found.push(open);
   return found;
 }
 

@@ -1,78 +1,49 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { api, ask, done, Problem, type Done, type Draft } from '../api/client';
+import { api, ask, done, Problem, thisTab, type Done, type Draft, type Merged } from '../api/client';
 import { onChanged, onLine } from '../api/events';
-import { queryClient } from '../api/queries';
-import type { SaveState } from '../ui/useAutosave';
-import { keepDraft, keptDraft, releaseDraft } from './keptDrafts';
+import { keys, queryClient } from '../api/queries';
+import { keeping, type SaveState } from '../papers/keeping';
+import { complain, say } from '../papers/notices';
+import type { DraftHandle, Snapshot } from './DraftEditor';
+import { keepDraft, keepDraftNow, keptDraft, releaseDraft } from './keptDrafts';
 
-const pause = 700;
+/** A pause this long ends a step of writing and sends it. */
+const pause = 600;
+/** Whoever never pauses is sent for all the same. */
+const longest = 5_000;
+/** So soon after a key the text is held in this browser. */
+const holding = 60;
+
+/** Two texts that the writer has to decide between. */
+export type Clash = { merged: Merged; theirs: Draft };
 
 /**
- * A piece's draft between editor and server. Every keystroke is held in the browser at once and sent after a pause; the
- * outline's changes are made by the server on the newest text and come back as text. A draft that changed in two places
- * is shown as both texts.
+ * A piece's draft between editor and server. Each pause in writing is a step on the server, and so are the outline's changes; back and
+ * forward walk over all of them, the same in every tab. What is not sent yet is held in the browser. Two texts that changed at once
+ * are laid over each other, and the writer decides only where they truly differ.
  */
 export function useDraft(piece: number) {
+  const place = `draft.${piece}`;
   const [draft, setDraft] = useState<Draft>();
-  const [state, setState] = useState<SaveState>('saved');
   const [error, setError] = useState<Error>();
-  const [clash, setClash] = useState<Draft>();
-  /** Text the editor has to show, when it did not write it itself. */
-  const [shown, setShown] = useState<{ text: string; change: number }>();
-  const now = useRef({ text: '', version: 0, dirty: false, loaded: false, own: new Set<number>() });
-  const timer = useRef(0);
+  const [clash, setClash] = useState<Clash>();
+  const editor = useRef<DraftHandle>(undefined);
+  const it = useRef({
+    /** What the server has, as far as this tab knows. */
+    base: '',
+    version: 0,
+    /** What is written here; null when the server has all of it. */
+    written: undefined as Snapshot | undefined,
+    since: 0,
+    isClashing: false,
+    /** Typed in another sitting and not sent: shown as soon as there is an editor. */
+    held: undefined as string | undefined,
+  });
+  const timers = useRef({ send: 0, hold: 0 });
   const line = useRef<Promise<unknown>>(Promise.resolve());
+  const path = { number: String(piece) };
 
-  const show = useCallback((text: string) => setShown((before) => ({ text, change: (before?.change ?? 0) + 1 })), []);
-
-  const take = useCallback(
-    (next: Draft) => {
-      now.current.text = next.text;
-      now.current.version = next.version;
-      now.current.dirty = false;
-      setDraft(next);
-      show(next.text);
-      setState('saved');
-    },
-    [show],
-  );
-
-  /** Sends what was written; does nothing when all is sent. */
-  const send = useCallback(async () => {
-    const it = now.current;
-    if (!it.dirty || !it.loaded) return;
-    const sent = it.text;
-    setState('saving');
-    try {
-      const { answer, command } = await done(
-        api.PUT('/api/pieces/{number}/draft', {
-          params: { path: { number: String(piece) } },
-          body: { text: sent, version: it.version },
-        }),
-      );
-      it.own.add(command);
-      it.version = answer.version;
-      it.dirty = it.text !== sent;
-      setDraft(answer);
-      setError(undefined);
-      await releaseDraft(piece, sent);
-      setState(it.dirty ? 'typing' : 'saved');
-      if (it.dirty) plan(pause);
-    } catch (problem) {
-      if (problem instanceof Problem && problem.status === 409 && problem.current) {
-        setClash(problem.current as Draft);
-        setState('clash');
-      } else {
-        setError(problem as Error);
-        setState('kept');
-        if (problem instanceof Problem && problem.isAway) plan(2_000);
-      }
-    }
-    function plan(wait: number) {
-      clearTimeout(timer.current);
-      timer.current = window.setTimeout(() => void flush.current(), wait);
-    }
-  }, [piece]);
+  const state = useCallback((next: SaveState) => keeping(place, next), [place]);
 
   /** One after the other, so that each is based on what the one before it made. */
   const queued = useCallback(<T>(act: () => Promise<T>): Promise<T> => {
@@ -80,16 +51,113 @@ export function useDraft(piece: number) {
     line.current = result.catch(() => undefined);
     return result;
   }, []);
-  const flush = useRef<() => Promise<unknown>>(() => Promise.resolve());
+
+  const take = useCallback(
+    (next: Draft, toChange = false) => {
+      it.current.base = next.text;
+      it.current.version = next.version;
+      it.current.written = undefined;
+      setDraft(next);
+      editor.current?.show(next, toChange);
+      state('saved');
+    },
+    [state],
+  );
+
+  const held = useCallback(() => {
+    const { written, version, base } = it.current;
+    if (!written) return undefined;
+    return { piece, text: written.text(), anchors: written.anchors(), version, base, at: Date.now() };
+  }, [piece]);
+
+  /** Lays two texts over each other; takes them both when neither is in the other's way. */
+  const merge = useCallback(
+    async (theirs: Draft): Promise<void> => {
+      for (;;) {
+        const mine = it.current.written;
+        if (!mine) return;
+        const merged = await ask(
+          api.POST('/api/texts/compare', {
+            body: { origin: it.current.base || undefined, mine: mine.text(), theirs: theirs.text },
+          }),
+        );
+        // Typed meanwhile: look again.
+        if (!mine.same(it.current.written)) continue;
+        if (merged.text === null) {
+          it.current.isClashing = true;
+          setClash({ merged, theirs });
+          state('clash');
+          return;
+        }
+        it.current.base = theirs.text;
+        it.current.version = theirs.version;
+        editor.current?.replace(merged.text);
+        it.current.written = editor.current?.send();
+        say('This piece was changed in two places at once. Both changes are in the text.');
+        return;
+      }
+    },
+    [state],
+  );
+
+  /** Sends what was written; does nothing when all is sent. */
+  const send = useCallback(async (): Promise<void> => {
+    for (let again = 0; again < 3; again++) {
+      const now = it.current;
+      if (!now.written || now.isClashing) return;
+      clearTimeout(timers.current.send);
+      // From a merge on nobody has followed the sections; the server knows them again by their headings.
+      const sent = editor.current ? editor.current.send() : now.written;
+      const text = sent.text();
+      state('saving');
+      try {
+        const { answer } = await done(
+          api.PUT('/api/pieces/{number}/draft', {
+            params: { path: { number: String(piece) } },
+            body: { text, version: now.version, anchors: again === 0 ? sent.anchors() : undefined },
+          }),
+        );
+        now.version = answer.version;
+        now.base = text;
+        now.since = Date.now();
+        const isAll = sent.same(now.written) || now.written === undefined;
+        if (isAll) now.written = undefined;
+        setDraft(answer);
+        editor.current?.counted(answer);
+        setError(undefined);
+        await releaseDraft(piece, text);
+        state(isAll ? 'saved' : 'typing');
+        if (!isAll) plan.current(pause);
+        for (const key of [keys.piece(piece), keys.pieces(), keys.tally])
+          void queryClient.invalidateQueries({ queryKey: key });
+        return;
+      } catch (problem) {
+        if (problem instanceof Problem && problem.status === 409 && problem.current) {
+          await merge(problem.current as Draft);
+          continue;
+        }
+        setError(problem as Error);
+        state('kept');
+        if (problem instanceof Problem && problem.isAway) plan.current(2_000);
+        else complain(problem);
+        return;
+      }
+    }
+  }, [piece, merge, state]);
+
+  const flush = useCallback(() => queued(send), [queued, send]);
+  const plan = useRef<(wait: number) => void>(() => undefined);
   useEffect(() => {
-    flush.current = () => queued(send);
-  }, [queued, send]);
+    plan.current = (wait) => {
+      clearTimeout(timers.current.send);
+      timers.current.send = window.setTimeout(() => void flush(), wait);
+    };
+  }, [flush]);
 
   useEffect(() => {
-    const it = now.current;
+    const now = it.current;
+    const waiting = timers.current;
     let here = true;
-    it.loaded = false;
-    it.dirty = false;
     void (async () => {
       try {
         const kept = await keptDraft(piece);
@@ -97,105 +165,153 @@ export function useDraft(piece: number) {
           api.GET('/api/pieces/{number}/draft', { params: { path: { number: String(piece) } } }),
         );
         if (!here) return;
-        take(loaded);
-        it.loaded = true;
+        now.base = loaded.text;
+        now.version = loaded.version;
         if (kept && kept.text !== loaded.text) {
-          // Written while the server was away, and not sent yet.
-          it.text = kept.text;
-          it.version = kept.version;
-          it.dirty = true;
-          show(kept.text);
-          void flush.current();
-        }
+          // Written while the server was away or the page went, and not sent yet.
+          now.base = kept.base ?? (kept.version === loaded.version ? loaded.text : '');
+          now.version = kept.version;
+          now.held = kept.text;
+        } else if (kept) void releaseDraft(piece, kept.text);
+        setDraft(loaded);
       } catch (problem) {
         if (here) setError(problem as Error);
       }
     })();
-    const leave = () => void flush.current();
+    const leave = () => {
+      const last = held();
+      if (last) keepDraftNow(last);
+      void flush();
+    };
     window.addEventListener('pagehide', leave);
     return () => {
       here = false;
       window.removeEventListener('pagehide', leave);
-      clearTimeout(timer.current);
-      void flush.current();
+      clearTimeout(waiting.send);
+      clearTimeout(waiting.hold);
+      const last = held();
+      if (last) keepDraftNow(last);
+      void flush().then(() => keeping(place, now.written ? 'kept' : 'saved'));
     };
-  }, [piece, take, show]);
+  }, [piece, flush, held, place]);
+
+  /** The editor is there. */
+  const attach = useCallback(
+    (handle: DraftHandle | undefined) => {
+      editor.current = handle;
+      const now = it.current;
+      if (!handle || now.held === undefined) return;
+      handle.replace(now.held);
+      now.held = undefined;
+      now.written = handle.send();
+      void flush();
+    },
+    [flush],
+  );
 
   useEffect(
     () =>
       onChanged((changed) => {
-        const it = now.current;
+        const now = it.current;
         if (
-          !changed.areas.some((area) => area === 'draft' || area === 'section' || area === 'material') ||
-          it.own.has(changed.command) ||
-          it.dirty ||
-          !it.loaded
+          changed.by === thisTab ||
+          !changed.areas.some((area) => area === 'draft' || area === 'section' || area === 'material')
         )
           return;
         void queued(async () => {
+          if (now.written || now.version === 0) return;
           const newest = await ask(
             api.GET('/api/pieces/{number}/draft', { params: { path: { number: String(piece) } } }),
           );
-          if (it.dirty) return;
-          if (newest.version > it.version && newest.text !== it.text) take(newest);
+          if (now.written) return;
+          if (newest.version > now.version) take(newest);
           else setDraft(newest);
-          it.version = newest.version;
         }).catch(() => undefined);
       }),
     [piece, queued, take],
   );
-  useEffect(() => onLine((open) => open && void flush.current()), []);
+  useEffect(() => onLine((open) => open && void flush()), [flush]);
 
   const write = useCallback(
-    (text: string) => {
-      const it = now.current;
-      if (text === it.text) return;
-      it.text = text;
-      it.dirty = true;
-      setState('typing');
-      void keepDraft({ piece, text, version: it.version });
-      clearTimeout(timer.current);
-      timer.current = window.setTimeout(() => void flush.current(), pause);
+    (snapshot: Snapshot) => {
+      const now = it.current;
+      if (!now.written) now.since = Date.now();
+      now.written = snapshot;
+      if (now.isClashing) return;
+      state('typing');
+      clearTimeout(timers.current.hold);
+      timers.current.hold = window.setTimeout(() => {
+        const last = held();
+        if (last) void keepDraft(last);
+      }, holding);
+      plan.current(Math.min(pause, Math.max(0, now.since + longest - Date.now())));
     },
-    [piece],
+    [held, state],
   );
 
-  /** Makes a change to the outline on the newest text. */
-  const outline = useCallback(
-    (change: (version: number) => Promise<Done<Draft>>): Promise<Done<Draft>> =>
+  /** Runs a command that changes the draft on the newest text, and shows what came of it. */
+  const onNewest = useCallback(
+    <T>(act: (version: number) => Promise<Done<T>>, made: (answer: T) => Draft, toChange = false): Promise<Done<T>> =>
       queued(async () => {
         await send();
-        if (now.current.dirty)
-          throw new Problem(0, 'The draft has to reach the server before its outline can be changed.');
-        const made = await change(now.current.version);
-        now.current.own.add(made.command);
-        if (now.current.dirty) {
-          // Typed while the outline changed: both are there, and the writer decides.
-          setClash(made.answer);
-          setState('clash');
-        } else take(made.answer);
+        if (it.current.written)
+          throw new Problem(0, 'The draft has to reach the server before this can be done. Nothing was lost.');
+        const result = await act(it.current.version);
+        const now = made(result.answer);
+        if (it.current.written) await merge(now);
+        else take(now, toChange);
         void queryClient.invalidateQueries({ predicate: (query) => query.queryKey[0] !== 'draft' });
-        return made;
+        return result;
       }),
-    [queued, send, take],
+    [queued, send, take, merge],
+  );
+
+  /** Makes a change to the outline. */
+  const outline = useCallback(
+    (change: (version: number) => Promise<Done<Draft>>) => onNewest(change, (answer) => answer),
+    [onNewest],
+  );
+
+  /** One step back or forward, over draft, outline and material in the order in which they happened. */
+  const step = useCallback(
+    async (way: 'back' | 'forward'): Promise<void> => {
+      try {
+        const { answer } = await onNewest(
+          () =>
+            done(
+              api.POST(way === 'back' ? '/api/pieces/{number}/back' : '/api/pieces/{number}/forward', {
+                params: { path: { number: String(piece) } },
+              }),
+            ),
+          (stepped) => stepped.draft,
+          true,
+        );
+        // What happens in the text can be seen there; the rest is said.
+        if (!answer.what.includes(`wrote in P ${piece}`))
+          say(answer.what.charAt(0).toUpperCase() + answer.what.slice(1) + '.');
+      } catch (problem) {
+        if (problem instanceof Problem && problem.isAway) editor.current?.local(way);
+        else complain(problem);
+      }
+    },
+    [onNewest, piece],
   );
 
   /** Decides a clash: this text goes on top of what the server has. */
   const settle = useCallback(
     (text: string) => {
-      const it = now.current;
+      const now = it.current;
       if (!clash) return;
-      it.version = clash.version;
-      it.text = text;
-      it.dirty = true;
+      now.base = clash.theirs.text;
+      now.version = clash.theirs.version;
+      now.isClashing = false;
       setClash(undefined);
-      show(text);
-      void keepDraft({ piece, text, version: it.version });
-      void flush.current();
+      editor.current?.replace(text);
+      now.written = editor.current?.send();
+      void flush();
     },
-    [clash, piece, show],
+    [clash, flush],
   );
 
-  const mine = () => now.current.text;
-  return { draft, state, error, shown, clash, settle, write, outline, mine, flush: () => flush.current() };
+  return { draft, error, clash, settle, write, outline, onNewest, step, attach, flush, editor, path };
 }

@@ -33,7 +33,7 @@ export function DaySheet({
       ask(api.PUT('/api/desk/{day}/sheet', { params: { path: { day } }, body: { text, version } })),
     [day],
   );
-  const { text, change, state, clash, settle, error, flush, version } = useAutosave(
+  const { text, change, state, clash, settle, origin, error, flush, version } = useAutosave(
     `nachlass.sheet.${day}`,
     sheet,
     save,
@@ -153,7 +153,7 @@ export function DaySheet({
         placeholder="Write without stopping. Nobody reads this but you."
       />
       {state === 'kept' && <p className="text-[12px] text-red">{error}</p>}
-      {clash && <TwoTexts mine={text} theirs={clash.text} onChoose={settle} />}
+      {clash && <TwoTexts mine={text} theirs={clash.text} origin={origin()} onChoose={settle} />}
     </>
   );
 }

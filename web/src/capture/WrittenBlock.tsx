@@ -19,7 +19,7 @@ export function WrittenBlock({ day, block }: { day: string; block: Block }) {
       ),
     [day, block.block],
   );
-  const { text, change, state, clash, settle, error } = useAutosave(
+  const { text, change, state, clash, settle, origin, error } = useAutosave(
     `nachlass.block.${day}.${block.block}`,
     block,
     save,
@@ -41,7 +41,7 @@ export function WrittenBlock({ day, block }: { day: string; block: Block }) {
         </p>
       )}
       {state === 'kept' && <p className="text-[12px] text-red">{error}</p>}
-      {clash && <TwoTexts mine={text} theirs={clash.text} onChoose={settle} />}
+      {clash && <TwoTexts mine={text} theirs={clash.text} origin={origin()} onChoose={settle} />}
     </>
   );
 }

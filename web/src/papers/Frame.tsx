@@ -6,6 +6,7 @@ import { CaptureStrip } from '../capture/CaptureStrip';
 import { ActionMenu } from '../ui/ActionMenu';
 import { LinkOffers } from '../text/LinkOffers';
 import { FindBox } from './FindBox';
+import { Kept } from './Kept';
 import { KeysDialog } from './KeysDialog';
 import { Notices } from './Notices';
 import { isTyping } from './keys';
@@ -68,6 +69,7 @@ export function Frame() {
         </Link>
         <Tabs screen={screen} />
         <div className="mb-2 flex flex-1 items-center justify-end gap-2 max-md:order-2 max-md:mb-1">
+          <Kept />
           <FindBox />
           <ActionMenu
             label="More"

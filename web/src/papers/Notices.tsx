@@ -1,29 +1,55 @@
+import { Link } from 'react-router';
+import { addressOf, named } from '../sources/Connections';
 import { dismiss, takeBack, useNotices } from './notices';
 
-/** What was just done, with undo. */
+/**
+ * What was just done, with undo. It lies on the strip at the foot, where nothing is counted or read, and on a phone over the masthead.
+ */
 export function Notices() {
   const notices = useNotices();
   return (
     <div
       aria-live="polite"
-      className="pointer-events-none fixed right-4 bottom-20 z-40 flex w-[min(22rem,calc(100vw-2rem))] flex-col gap-2"
+      className="pointer-events-none fixed right-3 bottom-[7px] z-[60] flex w-[min(36rem,calc(100vw-1.5rem))] flex-col items-end gap-1.5 max-md:inset-x-2 max-md:top-1 max-md:bottom-auto max-md:w-auto max-md:items-stretch"
     >
       {notices.map((notice) => (
         <div
           key={notice.id}
           role={notice.bad ? 'alert' : 'status'}
-          className={`pointer-events-auto flex items-start gap-4 border border-hair border-l-[3px] bg-sheet px-4 py-2.5 shadow-lg ${notice.bad ? 'border-l-red' : 'border-l-done'}`}
+          className={`pointer-events-auto flex min-h-9 max-w-full items-center gap-4 border border-hair border-l-[3px] bg-sheet py-1 pr-2 pl-3.5 shadow-md ${notice.bad ? 'border-l-red' : 'border-l-done'}`}
         >
-          <p className="flex-1 text-[13px] break-words">{notice.text}</p>
-          {notice.command ? (
-            <button type="button" className="link font-semibold" onClick={() => void takeBack(notice.command!)}>
+          <p className="flex-1 text-[13px] break-words">
+            {notice.text}
+            {notice.inTheWay?.thing && (
+              <>
+                {' '}
+                <Link className="link" to={addressOf(notice.inTheWay.thing)} onClick={() => dismiss(notice.id)}>
+                  Go to {named(notice.inTheWay.thing)}
+                </Link>
+              </>
+            )}
+          </p>
+          {notice.inTheWay && (
+            <button
+              type="button"
+              className="link min-h-6 px-1 font-semibold whitespace-nowrap"
+              onClick={() => {
+                dismiss(notice.id);
+                void takeBack(notice.inTheWay!.command);
+              }}
+            >
+              Take that back
+            </button>
+          )}
+          {notice.undo ? (
+            <button type="button" className="link min-h-6 px-1 font-semibold" onClick={notice.undo}>
               Undo
             </button>
           ) : (
             <button
               type="button"
               aria-label="Close"
-              className="text-second hover:text-ink"
+              className="min-h-6 min-w-6 text-second hover:text-ink"
               onClick={() => dismiss(notice.id)}
             >
               ×

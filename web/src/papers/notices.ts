@@ -1,9 +1,19 @@
 import { useSyncExternalStore } from 'react';
-import { api, done, Problem } from '../api/client';
+import { api, done, Problem, type InTheWay } from '../api/client';
 import { queryClient } from '../api/queries';
 
 /** Something that was done or went wrong, said in a corner for a while. */
-export type Notice = { id: number; text: string; command?: number; bad?: boolean };
+export type Notice = {
+  id: number;
+  text: string;
+  /** Takes it back. */
+  undo?: () => void;
+  /** The commands it speaks of. */
+  commands?: readonly number[];
+  bad?: boolean;
+  /** What stands in the way of what was asked. */
+  inTheWay?: InTheWay;
+};
 
 let notices: Notice[] = [];
 let next = 1;
@@ -28,29 +38,51 @@ export function dismiss(id: number): void {
   set(notices.filter((notice) => notice.id !== id));
 }
 
-/** Says that something was done; with its command, it can be taken back from there. */
-export function say(text: string, command?: number): void {
+/** Says that something was done; with its command, or several of them, or a way of its own, it can be taken back from there. */
+export function say(text: string, undo?: number | readonly number[] | (() => void)): void {
   const id = next++;
-  set([...notices.slice(-1), { id, text, command }]);
-  setTimeout(() => dismiss(id), command ? 9_000 : 5_000);
+  const commands = typeof undo === 'number' ? [undo] : typeof undo === 'function' ? [] : (undo ?? []);
+  const back =
+    typeof undo === 'function'
+      ? () => {
+          dismiss(id);
+          undo();
+        }
+      : commands.some(Boolean)
+        ? () => {
+            dismiss(id);
+            void takeBackAll(commands);
+          }
+        : undefined;
+  set([
+    ...notices.filter((notice) => !notice.bad).slice(-1),
+    ...notices.filter((notice) => notice.bad),
+    { id, text, undo: back, commands },
+  ]);
+  setTimeout(() => dismiss(id), back ? 9_000 : 5_000);
 }
 
-/** Says what went wrong. */
+/** Says what went wrong, and what stands in the way when that is known. */
 export function complain(error: unknown): void {
   const id = next++;
   const text = error instanceof Error ? error.message : String(error);
-  set([...notices.filter((notice) => notice.text !== text).slice(-2), { id, text, bad: true }]);
-  setTimeout(() => dismiss(id), 12_000);
+  const inTheWay = error instanceof Problem ? error.inTheWay : undefined;
+  set([...notices.filter((notice) => notice.text !== text).slice(-2), { id, text, bad: true, inTheWay }]);
+  setTimeout(() => dismiss(id), 15_000);
+}
+
+async function takeBackAll(commands: readonly number[]): Promise<void> {
+  for (const command of [...commands].reverse()) if (!(await takeBack(command))) return;
 }
 
 /** Takes a command back and says so. Returns whether it could be. */
 export async function takeBack(command: number): Promise<boolean> {
-  set(notices.filter((notice) => notice.command !== command));
+  set(notices.filter((notice) => !notice.commands?.includes(command)));
   try {
-    const { answer } = await done(
+    const { answer, command: step } = await done(
       api.POST('/api/commands/{number}/undo', { params: { path: { number: String(command) } } }),
     );
-    say(sentence(answer.what));
+    say(sentence(answer.what), step);
     await queryClient.invalidateQueries();
     return true;
   } catch (error) {
@@ -61,15 +93,16 @@ export async function takeBack(command: number): Promise<boolean> {
 
 const sentence = (text: string) => text.charAt(0).toUpperCase() + text.slice(1) + '.';
 
-/** Runs a command and says what it did, with undo; what goes wrong is said too and thrown on. */
+/** Runs a command and says what it did, with undo, and what rules did besides; what goes wrong is said too and thrown on. */
 export async function carryOut<T>(
-  asked: Promise<{ answer: T; command: number }>,
+  asked: Promise<{ answer: T; command: number; followed?: string }>,
   text?: string | ((answer: T) => string),
 ): Promise<T> {
   try {
-    const { answer, command } = await asked;
+    const { answer, command, followed } = await asked;
     const words = typeof text === 'function' ? text(answer) : text;
-    if (words) say(words, command);
+    const rules = followed ? sentence(followed) : '';
+    if (words || rules) say([words, rules].filter(Boolean).join(' '), command);
     return answer;
   } catch (error) {
     complain(error);

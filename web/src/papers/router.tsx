@@ -85,7 +85,7 @@ export const router = createBrowserRouter([
       },
       { path: 'bench', element: <Bench /> },
       {
-        path: 'bench/:number',
+        path: 'bench/:number/:part?',
         element: (
           <Suspense fallback={<Loading what="Opening the piece" />}>
             <PiecePage />

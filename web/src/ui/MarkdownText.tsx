@@ -1,43 +1,46 @@
 import { useEffect, useRef, useState, type MouseEvent } from 'react';
 import { useNavigate } from 'react-router';
 import { Button } from './Button';
+import { TwoTexts } from './TwoTexts';
+import { useField } from './useField';
 
-/** A Markdown text shown as it will read; a click on "change" or a double-click opens it for writing. */
-export function MarkdownText({
-  label,
-  text,
-  html,
-  onSave,
-  large = false,
-  placeholder = '',
-}: {
+type Props = {
   label: string;
   text: string;
   html: string;
   onSave: (text: string) => Promise<unknown>;
   large?: boolean;
   placeholder?: string;
-}) {
-  const [typed, setTyped] = useState<string | null>(null);
-  const [error, setError] = useState('');
+  /** What it is the text of, for holding it in this browser; by default the page and the label. */
+  place?: string;
+};
+
+/** A Markdown text shown as it will read; a click on "change" or a double-click opens it for writing. It saves itself. */
+export function MarkdownText(props: Props) {
+  const place = props.place ?? `${location.pathname}:${props.label}`;
+  return <Written key={place} {...props} place={place} />;
+}
+
+function Written({ label, text, html, onSave, large = false, placeholder = '', place }: Props & { place: string }) {
+  const field = useField(place, text, onSave, true);
+  const [isOpen, setOpen] = useState(field.isChanged);
   const area = useRef<HTMLTextAreaElement>(null);
   const navigate = useNavigate();
-  const isOpen = typed !== null;
+  const { enter } = field;
+  const open = () => {
+    enter();
+    setOpen(true);
+  };
   useEffect(() => {
-    const field = area.current;
-    if (!isOpen || !field) return;
-    field.focus();
-    field.setSelectionRange(field.value.length, field.value.length);
+    const own = area.current;
+    if (!isOpen || !own) return;
+    own.focus();
+    own.setSelectionRange(own.value.length, own.value.length);
   }, [isOpen]);
 
-  const save = async () => {
-    try {
-      if (typed !== null && typed !== text) await onSave(typed);
-      setTyped(null);
-      setError('');
-    } catch (problem) {
-      setError((problem as Error).message);
-    }
+  const close = async () => {
+    await field.flush();
+    setOpen(false);
   };
   // Our own links stay inside the app; others open beside it.
   const follow = (event: MouseEvent) => {
@@ -48,38 +51,51 @@ export function MarkdownText({
     else window.open(link.href, '_blank', 'noopener');
   };
 
-  if (typed !== null)
+  if (isOpen || field.error || field.clash)
     return (
       <div>
         <textarea
           ref={area}
           aria-label={label}
-          value={typed}
-          rows={Math.min(22, Math.max(4, typed.split('\n').length + typed.length / 80))}
-          onChange={(event) => setTyped(event.target.value)}
+          value={field.text}
+          rows={Math.min(22, Math.max(4, field.text.split('\n').length + field.text.length / 80))}
+          onChange={(event) => field.change(event.target.value)}
+          onBlur={() => void field.flush()}
           onKeyDown={(event) => {
-            if (event.key === 'Escape') setTyped(null);
-            if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) void save();
+            if (event.key === 'Escape') {
+              event.stopPropagation();
+              field.putBack();
+              void close();
+            }
+            if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) void close();
           }}
           className="written block w-full resize-y border border-hair bg-sheet p-3 text-[16px] leading-[1.55] outline-none focus:border-blue"
         />
-        {error && (
+        {field.error && (
           <p role="alert" className="mt-1 text-red">
-            {error} What you typed is still here.
+            {field.error} What you typed is still here.
           </p>
         )}
-        <div className="mt-2 flex gap-2">
-          <Button look="main" onClick={() => void save()}>
-            Keep the change
+        <div className="mt-2 flex items-center gap-2">
+          <Button look="main" onClick={() => void close()}>
+            Done
           </Button>
-          <Button look="quiet" onClick={() => setTyped(null)}>
-            Leave it as it was
+          <Button
+            look="quiet"
+            onClick={() => {
+              field.putBack();
+              void close();
+            }}
+          >
+            Put it back as it was
           </Button>
+          <span className="text-[12px] text-second">It saves itself.</span>
         </div>
+        {field.clash && <TwoTexts {...field.clash} onChoose={field.settle} />}
       </div>
     );
   return (
-    <div className="group relative" onDoubleClick={() => setTyped(text)}>
+    <div className="group relative" onDoubleClick={open}>
       {text.trim() ? (
         // The server has put this through its sanitiser.
         <div
@@ -94,7 +110,7 @@ export function MarkdownText({
         type="button"
         aria-label={`Change ${label.toLowerCase()}`}
         className="link mt-1 text-[12px]"
-        onClick={() => setTyped(text)}
+        onClick={open}
       >
         {text.trim() ? 'change' : 'write'}
       </button>

@@ -1,18 +1,8 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef } from 'react';
+import { TwoTexts } from './TwoTexts';
+import { useField } from './useField';
 
-/**
- * A text that is edited in place: it looks like what it is until it is clicked or focused. Saves on Enter (one line) or on
- * leaving; Escape takes the typing back. A refusal is shown under it and what was typed stays.
- */
-export function TextField({
-  label,
-  value,
-  onSave,
-  placeholder,
-  lines = false,
-  className = '',
-  shown = true,
-}: {
+type Props = {
   label: string;
   value: string;
   onSave: (value: string) => Promise<unknown> | void;
@@ -21,29 +11,41 @@ export function TextField({
   className?: string;
   /** Whether the label is shown above the field. */
   shown?: boolean;
-}) {
-  const [typed, setTyped] = useState<string | null>(null);
-  const [error, setError] = useState('');
+  /** What it is the text of, for holding it in this browser; by default the page and the label. */
+  place?: string;
+  /** What Enter does besides saving. */
+  onEnter?: () => void;
+};
+
+/**
+ * A text that is edited in place: it looks like what it is until it is clicked or focused. Saves on Enter (one line) or on
+ * leaving; Escape puts back what stood there, and that can be undone. A refusal is shown under it and what was typed stays.
+ */
+export function TextField(props: Props) {
+  const place = props.place ?? `${location.pathname}:${props.label}`;
+  return <Field key={place} {...props} place={place} />;
+}
+
+function Field({
+  label,
+  value,
+  onSave,
+  placeholder,
+  lines = false,
+  className = '',
+  shown = true,
+  place,
+  onEnter,
+}: Props & { place: string }) {
+  const field = useField(place, value, onSave, lines);
   const area = useRef<HTMLTextAreaElement>(null);
-  const text = typed ?? value;
 
   useEffect(() => {
-    const field = area.current;
-    if (!field) return;
-    field.style.height = 'auto';
-    field.style.height = `${field.scrollHeight}px`;
-  }, [text]);
-
-  const save = async () => {
-    if (typed === null || typed === value) return setTyped(null);
-    try {
-      await onSave(typed);
-      setTyped(null);
-      setError('');
-    } catch (problem) {
-      setError((problem as Error).message);
-    }
-  };
+    const own = area.current;
+    if (!own) return;
+    own.style.height = 'auto';
+    own.style.height = `${own.scrollHeight}px`;
+  }, [field.text]);
 
   return (
     <label className="block">
@@ -52,31 +54,33 @@ export function TextField({
         ref={area}
         rows={1}
         aria-label={label}
-        aria-invalid={error !== ''}
-        value={text}
+        aria-invalid={field.error !== ''}
+        value={field.text}
         placeholder={placeholder}
-        onChange={(event) => setTyped(lines ? event.target.value : event.target.value.replace(/\n/g, ' '))}
-        onBlur={() => void save()}
+        onChange={(event) => field.change(lines ? event.target.value : event.target.value.replace(/\n/g, ' '))}
+        onFocus={field.enter}
+        onBlur={() => void field.flush()}
         onKeyDown={(event) => {
           if (event.key === 'Enter' && (!lines || event.ctrlKey || event.metaKey)) {
             event.preventDefault();
             event.currentTarget.blur();
+            onEnter?.();
           }
           if (event.key === 'Escape') {
             event.stopPropagation();
-            setTyped(null);
-            setError('');
-            const field = event.currentTarget;
-            requestAnimationFrame(() => field.blur());
+            field.putBack();
+            const own = event.currentTarget;
+            requestAnimationFrame(() => own.blur());
           }
         }}
         className={`block w-full resize-none overflow-hidden border-b border-transparent bg-transparent outline-none hover:border-hair focus:border-blue ${className}`}
       />
-      {error && (
+      {field.error && (
         <span role="alert" className="mt-1 block text-[12px] text-red">
-          {error}
+          {field.error}
         </span>
       )}
+      {field.clash && <TwoTexts {...field.clash} onChoose={field.settle} />}
     </label>
   );
 }

@@ -1,7 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { Problem } from '../api/client';
-
-export type SaveState = 'saved' | 'typing' | 'saving' | 'kept' | 'clash';
+import { keeping, type SaveState } from '../papers/keeping';
 
 /** A text as it was loaded, with the version a save is based on. */
 export type Versioned = { text: string; version: number };
@@ -15,11 +14,18 @@ export function useAutosave(
   loaded: Versioned | undefined,
   save: (text: string, version: number) => Promise<Versioned>,
 ) {
-  const [state, setState] = useState<SaveState>('saved');
+  const [state, setShown] = useState<SaveState>('saved');
+  const setState = useCallback(
+    (next: SaveState) => {
+      setShown(next);
+      keeping(place, next);
+    },
+    [place],
+  );
   const [text, setText] = useState<string>();
   const [clash, setClash] = useState<Versioned>();
   const [error, setError] = useState('');
-  const now = useRef({ text: '', version: -1, dirty: false, busy: false, place: '' });
+  const now = useRef({ text: '', origin: '', version: -1, dirty: false, busy: false, place: '' });
   const timer = useRef(0);
 
   const running = useRef<Promise<void>>(Promise.resolve());
@@ -40,6 +46,7 @@ export function useAutosave(
       const kept = await save(sent, it.version);
       if (it.place !== at) return;
       it.version = kept.version;
+      it.origin = sent;
       setError('');
       if (it.text === sent) {
         it.dirty = false;
@@ -61,7 +68,7 @@ export function useAutosave(
       over();
       if (again) timer.current = window.setTimeout(() => void flush(), again);
     }
-  }, [save]);
+  }, [save, setState]);
 
   useEffect(() => {
     if (!loaded) return;
@@ -72,6 +79,7 @@ export function useAutosave(
       const rest = held === null ? null : (JSON.parse(held) as Versioned);
       now.current = {
         text: rest?.text ?? loaded.text,
+        origin: loaded.text,
         version: rest?.version ?? loaded.version,
         dirty: rest !== null && rest.text !== loaded.text,
         busy: false,
@@ -83,10 +91,11 @@ export function useAutosave(
       if (now.current.dirty) void flush();
     } else if (!it.dirty && !it.busy && loaded.version > it.version) {
       it.text = loaded.text;
+      it.origin = loaded.text;
       it.version = loaded.version;
       setText(loaded.text);
     }
-  }, [loaded, place, flush]);
+  }, [loaded, place, flush, setState]);
 
   const change = (next: string) => {
     const it = now.current;
@@ -103,6 +112,7 @@ export function useAutosave(
   const settle = (chosen: string) => {
     if (!clash) return;
     now.current.version = clash.version;
+    now.current.origin = clash.text;
     setClash(undefined);
     change(chosen);
     void flush();
@@ -119,5 +129,7 @@ export function useAutosave(
 
   /** The version the server had last. */
   const version = () => now.current.version;
-  return { text: text ?? loaded?.text ?? '', change, state, clash, settle, error, flush, version };
+  /** The text that this one and the other grew out of. */
+  const origin = () => now.current.origin;
+  return { origin, text: text ?? loaded?.text ?? '', change, state, clash, settle, error, flush, version };
 }

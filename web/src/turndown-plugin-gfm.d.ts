@@ -1,0 +1,4 @@
+declare module 'turndown-plugin-gfm' {
+  import type TurndownService from 'turndown';
+  export const gfm: TurndownService.Plugin;
+}

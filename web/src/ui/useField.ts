@@ -1,0 +1,176 @@
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { Problem } from '../api/client';
+import { queryClient } from '../api/queries';
+import { keeping } from '../papers/keeping';
+import { say } from '../papers/notices';
+
+/** So long after the last key a field saves itself. */
+const pause = 1_500;
+const prefix = 'nachlass.field.';
+
+type Held = { text: string; from: string };
+
+function heldAt(place: string): Held | null {
+  try {
+    return JSON.parse(localStorage.getItem(prefix + place) ?? 'null') as Held | null;
+  } catch {
+    return null;
+  }
+}
+
+/**
+ * The habit of every text field: what is typed is held in this browser at once, saves itself on leaving (a longer text also after a
+ * pause; a name is not passed on half written), is sent again until the server answers, and is there again after a reload. Escape puts
+ * back what stood there before, and that can be undone. Where another tab changed the same text meanwhile, both are shown.
+ */
+export function useField(
+  place: string,
+  value: string,
+  onSave: (text: string) => Promise<unknown> | void,
+  onPause = false,
+) {
+  const [typed, setTyped] = useState<string | null>(() => {
+    const held = heldAt(place);
+    return held && held.text !== value ? held.text : null;
+  });
+  const [error, setError] = useState('');
+  const [clash, setClash] = useState<{ mine: string; theirs: string; origin: string }>();
+  const now = useRef({ typed, value, from: heldAt(place)?.from ?? value, before: value, onSave });
+  const timer = useRef(0);
+  const line = useRef<Promise<unknown>>(Promise.resolve());
+  useEffect(() => {
+    now.current.onSave = onSave;
+    now.current.value = value;
+    // The server has it now.
+    if (now.current.typed === value) {
+      now.current.typed = null;
+      setTyped(null);
+    }
+    if (now.current.typed === null) now.current.from = value;
+  }, [onSave, value]);
+
+  const letGo = useCallback(() => {
+    localStorage.removeItem(prefix + place);
+    keeping(place, 'saved');
+  }, [place]);
+
+  const save = useCallback(async (): Promise<void> => {
+    clearTimeout(timer.current);
+    const it = now.current;
+    const sent = it.typed;
+    if (sent === null) return;
+    if (sent === it.value) {
+      it.typed = null;
+      setTyped(null);
+      setError('');
+      return letGo();
+    }
+    keeping(place, 'saving');
+    for (let again = 0; ; again++)
+      try {
+        await it.onSave(sent);
+        setError('');
+        it.from = sent;
+        if (it.typed === sent) letGo();
+        else keeping(place, 'typing');
+        return;
+      } catch (problem) {
+        if (problem instanceof Problem && problem.status === 409 && problem.current && again < 2) {
+          await queryClient.invalidateQueries();
+          await new Promise((resolve) => setTimeout(resolve, 60));
+          // Something else about the same thing was changed: this text is as it was, and goes on top.
+          if (it.value === it.from || it.value === sent) continue;
+          setClash({ mine: sent, theirs: it.value, origin: it.from });
+          keeping(place, 'clash');
+          return;
+        }
+        keeping(place, 'kept');
+        if (problem instanceof Problem && problem.isAway)
+          timer.current = window.setTimeout(() => void flush.current(), 2_000);
+        else setError((problem as Error).message);
+        return;
+      }
+  }, [place, letGo]);
+
+  const flush = useRef<() => Promise<unknown>>(() => Promise.resolve());
+  useEffect(() => {
+    flush.current = () => {
+      line.current = line.current.then(save, save);
+      return line.current;
+    };
+  }, [save]);
+
+  const change = useCallback(
+    (text: string) => {
+      const it = now.current;
+      it.typed = text;
+      setTyped(text);
+      setError('');
+      try {
+        localStorage.setItem(prefix + place, JSON.stringify({ text, from: it.from } satisfies Held));
+      } catch {
+        // More than the browser holds; it goes to the server after the pause all the same.
+      }
+      keeping(place, 'typing');
+      clearTimeout(timer.current);
+      if (onPause) timer.current = window.setTimeout(() => void flush.current(), pause);
+    },
+    [place, onPause],
+  );
+
+  useEffect(() => {
+    // Typed before a reload, or while the server was away.
+    if (now.current.typed !== null) void flush.current();
+    const leave = () => void flush.current();
+    window.addEventListener('pagehide', leave);
+    return () => {
+      window.removeEventListener('pagehide', leave);
+      void flush.current();
+    };
+  }, [place]);
+
+  return {
+    text: typed ?? value,
+    isChanged: typed !== null,
+    error,
+    clash,
+    change,
+    flush: () => flush.current(),
+    /** The cursor comes in: what stands here now is what Escape puts back. */
+    enter: () => {
+      now.current.before = now.current.typed ?? now.current.value;
+    },
+    /** Puts back what stood here when the cursor came in; says so, and can be undone. */
+    putBack: () => {
+      const it = now.current;
+      const mine = it.typed ?? it.value;
+      if (mine === it.before) return;
+      change(it.before);
+      void flush.current();
+      say('Put back as it was.', () => {
+        change(mine);
+        void flush.current();
+      });
+    },
+    settle: (text: string) => {
+      setClash(undefined);
+      now.current.from = now.current.value;
+      change(text);
+      void flush.current();
+    },
+  };
+}
+
+/** What is being typed to make something new: held in this browser until it is made. */
+export function useHeld(place: string): [string, (text: string) => void] {
+  const [text, setText] = useState(() => heldAt(place)?.text ?? '');
+  const set = useCallback(
+    (next: string) => {
+      setText(next);
+      if (next) localStorage.setItem(prefix + place, JSON.stringify({ text: next, from: '' } satisfies Held));
+      else localStorage.removeItem(prefix + place);
+    },
+    [place],
+  );
+  return [text, set];
+}
