@@ -17,14 +17,46 @@ public sealed class App : IDisposable
     {
         this.demo = demo;
         papers = whole ? Path.Combine(Root, "demo") : folder + "-demo";
-        if (demo && !whole)
-            CopyPapers();
         using (var socket = new TcpListener(IPAddress.Loopback, 0))
         {
             socket.Start();
             Url = $"http://127.0.0.1:{((IPEndPoint)socket.LocalEndpoint).Port}";
         }
-        Start(demo);
+        if (demo && !whole)
+        {
+            CopyInto(folder, Prepared.Value);
+            Start(renew: false);
+        }
+        else
+            Start(demo);
+    }
+
+    /// <summary>The papers of the demo, brought in once and copied for each test.</summary>
+    private static readonly Lazy<string> Prepared = new(() =>
+    {
+        var app = new App(demo: false);
+        app.Stop();
+        var from = app.folder + "-demo";
+        CopyPapers(from);
+        app.Start(renew: false, ("NACHLASS_DEMO", from), ("NACHLASS_DATA", from + "-papers"));
+        app.Stop();
+        Directory.Delete(from, recursive: true);
+        AppDomain.CurrentDomain.ProcessExit += (_, _) => Directory.Delete(from + "-papers", recursive: true);
+        return from + "-papers";
+    });
+
+    private static void CopyInto(string folder, string from)
+    {
+        foreach (
+            var file in Directory
+                .EnumerateFiles(from, "*", SearchOption.AllDirectories)
+                .Where(f => !f.EndsWith(".lock", StringComparison.Ordinal))
+        )
+        {
+            var copy = Path.Combine(folder, Path.GetRelativePath(from, file));
+            Directory.CreateDirectory(Path.GetDirectoryName(copy)!);
+            File.Copy(file, copy);
+        }
     }
 
     /// <summary>With the papers of the demo as they are before anything is brought in, so that what is in them stands still.</summary>
@@ -70,7 +102,7 @@ public sealed class App : IDisposable
     /// <summary>Starts it again with the papers it had.</summary>
     public void StartAgain(params IReadOnlyList<(string Name, string Value)> with) => Start(renew: false, with);
 
-    private void CopyPapers()
+    private static void CopyPapers(string papers)
     {
         var demoPapers = Path.Combine(Root, "demo");
         foreach (

@@ -11,37 +11,13 @@ public sealed class Writer : IDisposable
 {
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(30);
     private readonly App app;
-    private readonly string profile = Directory.CreateTempSubdirectory("nachlass-profile-").FullName;
 
     public Writer(App app, int width = 1280, int height = 800)
     {
         this.app = app;
-        var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
-        foreach (
-            var argument in (string[])
-                [
-                    "--headless=new",
-                    "--no-sandbox",
-                    "--disable-gpu",
-                    "--disable-quic",
-                    "--no-first-run",
-                    "--disable-background-networking",
-                    "--disable-component-update",
-                    "--disable-sync",
-                    "--disable-dev-shm-usage",
-                    "--hide-scrollbars",
-                    $"--user-data-dir={profile}",
-                    $"--window-size={width},{height}",
-                ]
-        )
-            options.AddArgument(argument);
-        Downloads = Directory.CreateDirectory(Path.Combine(profile, "downloads")).FullName;
-        options.AddUserProfilePreference("download.default_directory", Downloads);
-        options.SetLoggingPreference(LogType.Browser, LogLevel.Severe);
-        var service = ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver");
-        service.SuppressInitialDiagnosticInformation = true;
-        service.HideCommandPromptWindow = true;
-        Driver = new ChromeDriver(service, options, TimeSpan.FromSeconds(60));
+        Driver = Browsers.Rent();
+        Downloads = Directory.CreateTempSubdirectory("nachlass-downloads-").FullName;
+        Driver.ExecuteCdpCommand("Browser.setDownloadBehavior", new() { ["behavior"] = "allow", ["downloadPath"] = Downloads });
         View(width, height);
     }
 
@@ -77,6 +53,7 @@ public sealed class Writer : IDisposable
         }
         catch (WebDriverTimeoutException)
         {
+            LeavePicture();
             throw new ShouldAssertException($"Waited for {what}, and it did not come. On the page: {Text[..Math.Min(1500, Text.Length)]}");
         }
     }
@@ -308,17 +285,35 @@ public sealed class Writer : IDisposable
     /// <summary>What the browser complained about: a blocked style, a failed script, another host.</summary>
     public IReadOnlyList<string> Complaints() => [.. Driver.Manage().Logs.GetLog(LogType.Browser).Select(entry => entry.Message)];
 
-    public void Dispose()
+    /// <summary>What the page looked like and what the browser said, for whoever has to find out why a test failed.</summary>
+    private void LeavePicture()
     {
-        Driver.Quit();
-        Driver.Dispose();
+        var test = TestContext.Current.Test?.TestDisplayName ?? "a test";
+        var folder = Directory.CreateDirectory(Path.Combine(App.Root, "artifacts")).FullName;
+        var name = Path.Combine(folder, string.Concat(test.Split(Path.GetInvalidFileNameChars()))[..Math.Min(test.Length, 120)]);
         try
         {
-            Directory.Delete(profile, recursive: true);
+            Driver.GetScreenshot().SaveAsFile(name + ".png");
+            File.WriteAllLines(name + ".txt", [Driver.Url, .. Complaints()]);
+        }
+        catch (WebDriverException gone)
+        {
+            File.WriteAllText(name + ".txt", gone.Message);
+        }
+    }
+
+    public void Dispose()
+    {
+        if (TestContext.Current.TestState?.Result == TestResult.Failed)
+            LeavePicture();
+        Browsers.Return(Driver);
+        try
+        {
+            Directory.Delete(Downloads, recursive: true);
         }
         catch (IOException)
         {
-            // The browser may still be putting its profile away; it lies in the system's temporary folder.
+            // A download may still be under way; it lies in the system's temporary folder.
         }
     }
 }

@@ -11,7 +11,11 @@ public static partial class SheetIdeas
             .. Break()
                 .Split(text)
                 .Select(p => p.Trim())
-                .Where(p => p.Length > 0 && MovesInText.In(p).Count == 0 && CaptureLine.Read(p, default, new Overruling(Move: false)).Topics.Count > 0),
+                .Where(p =>
+                    p.Length > 0
+                    && MovesInText.In(p).Count == 0
+                    && CaptureLine.Read(p, default, new Overruling(Move: false)).Topics.Count > 0
+                ),
         ];
 
     /// <summary>

@@ -3,6 +3,7 @@ using Nachlass.Core.Bench;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sources;
+using Nachlass.Store.Bench;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Sources;
 using Nachlass.Store.Topics;
@@ -14,13 +15,15 @@ namespace Nachlass.Store.Capture;
 /// <param name="Overruling">What the writer says of it instead of its reading.</param>
 /// <param name="Origin">By which door it comes.</param>
 /// <param name="OriginNote">What the door was, where that says more.</param>
+/// <param name="Beside">The piece beside which it is laid at once, as a slip or as a move of it.</param>
 /// <param name="At">When it was caught, for what had to wait on its way; now when null, and never later than now.</param>
 public sealed record ToCatch(
     string Text,
     Overruling? Overruling = null,
     Origin Origin = Origin.Strip,
     string? OriginNote = null,
-    DateTimeOffset? At = null
+    DateTimeOffset? At = null,
+    PieceNumber? Beside = null
 )
 {
     public const int LongestNote = 200;
@@ -42,6 +45,8 @@ public sealed class CaptureStore(PapersFile papers)
             throw new BadInputException("lines", $"Between 1 and {MostAtOnce} lines can be caught at once.");
         foreach (var line in lines)
         {
+            if (line is null)
+                throw new BadInputException("lines", "One of the lines is empty; each has a text.");
             Check.Text("text", line.Text, Slip.LongestText);
             Check.Length("originNote", line.OriginNote, ToCatch.LongestNote);
         }
@@ -51,6 +56,7 @@ public sealed class CaptureStore(PapersFile papers)
             change =>
             {
                 List<Caught> caught = [.. lines.Select(line => One(change, line, []))];
+                change.OnPiece = lines.Select(line => line.Beside).FirstOrDefault(piece => piece is not null);
                 change.What =
                     "caught " + string.Join(", ", caught.Take(3).Select(Name)) + (caught.Count > 3 ? $" and {caught.Count - 3} more" : "");
                 return caught;
@@ -89,7 +95,7 @@ public sealed class CaptureStore(PapersFile papers)
             return new Caught(
                 null,
                 null,
-                MoveRows.Add(change, Check.Text("text", reading.Text, Move.LongestText), reading.Date, null, change.Today)
+                MoveRows.Add(change, Check.Text("text", reading.Text, Move.LongestText), reading.Date, line.Beside, change.Today)
             );
         var topics = reading.Topics.Concat(alsoOn).Select(name => TopicRows.NumberFor(change.Db, name)).Distinct().ToList();
         var source = reading.Becomes == Becomes.Source ? SourceRows.ForAddress(change, reading.Address!, reading.Text, topics) : null;
@@ -106,6 +112,13 @@ public sealed class CaptureStore(PapersFile papers)
                 CaughtAt = line.At is { } at && at < change.Now ? Mapping.ToMillisecond(at) : change.Now,
             }
         );
+        if (line.Beside is { } piece)
+        {
+            MoveRows.CheckPiece(change.Db, piece);
+            MaterialRows.Add(change, piece, Reference.To(slip.Number), null);
+            MaterialRows.Settle(change, slip.Number);
+            slip = SlipRows.Find(change.Db, slip.Number)!;
+        }
         return new Caught(slip, source, null);
     }
 }

@@ -41,6 +41,6 @@ internal static class MoveRows
     public static void CheckPiece(SqliteConnection db, PieceNumber? piece)
     {
         if (piece is { } number && db.ExecuteScalar<int>("SELECT count(*) FROM piece WHERE number = @number", new { number }) == 0)
-            throw new BadInputException("piece", $"There is no P {number} to tie the move to.");
+            throw new BadInputException("piece", $"There is no P {number}.");
     }
 }

@@ -1,4 +1,5 @@
 import createClient from 'openapi-fetch';
+import { useSyncExternalStore } from 'react';
 import { newKey } from './key';
 import type { components, paths } from './schema';
 
@@ -77,6 +78,23 @@ export const api = createClient<paths>({ baseUrl: '/', credentials: 'same-origin
 /** This tab, so that it knows its own changes again when it is told of them. */
 export const thisTab = newKey();
 
+let running = 0;
+const busyWatchers = new Set<() => void>();
+function count(by: number) {
+  running += by;
+  busyWatchers.forEach((watch) => watch());
+}
+
+/** How many changes are under way. */
+export const useRunning = () =>
+  useSyncExternalStore(
+    (watch) => {
+      busyWatchers.add(watch);
+      return () => busyWatchers.delete(watch);
+    },
+    () => running,
+  );
+
 api.use({
   onRequest({ request }) {
     request.headers.set('Nachlass-Tab', thisTab);
@@ -95,6 +113,7 @@ export type Done<T> = { answer: T; command: number; followed?: string };
 /** Waits for an answer; anything else is thrown as a {@link Problem}. */
 export async function done<T>(asked: Promise<Answered<T>>): Promise<Done<T>> {
   let answered: Answered<T>;
+  count(1);
   try {
     answered = await asked;
   } catch {
@@ -102,6 +121,8 @@ export async function done<T>(asked: Promise<Answered<T>>): Promise<Done<T>> {
       0,
       'The server can’t be reached. What you wrote is kept here; it goes on by itself when the server is back.',
     );
+  } finally {
+    count(-1);
   }
   const { data, error, response } = answered;
   if (response.status === 401 && location.pathname !== '/sign-in')

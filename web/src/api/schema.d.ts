@@ -11780,6 +11780,8 @@ export interface components {
             originNote?: null | string;
             /** Format: date-time */
             at?: null | string;
+            /** Format: int32 */
+            beside?: number;
         };
         TogetherNamed: {
             first: components["schemas"]["TopicMark"];

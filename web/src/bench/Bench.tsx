@@ -9,6 +9,7 @@ import { UsableList } from './Usable';
 import { Empty, Failed, Loading } from '../ui/States';
 import { TopicWords } from '../ui/TopicWord';
 import { nearDay, shortDay, today } from '../ui/dates';
+import { useHeld } from '../ui/useField';
 
 /** All pieces: those in hand first, by what is due. */
 export function Bench() {
@@ -149,7 +150,7 @@ function PieceTable({ pieces }: { pieces: readonly Piece[] }) {
 
 function StartDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
   const formats = useFormats().data ?? [];
-  const [title, setTitle] = useState('');
+  const [title, setTitle] = useHeld('piece.new');
   const [format, setFormat] = useState('essay');
   const [error, setError] = useState('');
   const navigate = useNavigate();

@@ -141,7 +141,12 @@ export function DraftEditor({
           dropCursor(),
           highlightActiveLine(),
           EditorView.lineWrapping,
-          EditorView.contentAttributes.of({ 'aria-label': 'Draft', spellcheck: 'true', autocapitalize: 'sentences' }),
+          EditorView.contentAttributes.of({
+            'aria-label': 'Draft',
+            tabindex: '0',
+            spellcheck: 'true',
+            autocapitalize: 'sentences',
+          }),
           placeholder('Begin anywhere. A line that starts with ## is a section.'),
           markdown({ base: markdownLanguage }),
           autocompletion({ override: [linkOffers], icons: false }),
@@ -169,6 +174,11 @@ export function DraftEditor({
           editorLook,
           includedSlips,
           EditorView.domEventHandlers({
+            'come-back': (event, view) => {
+              event.preventDefault();
+              view.focus();
+              return true;
+            },
             focus: () => {
               entered = true;
             },
@@ -212,7 +222,6 @@ export function DraftEditor({
         ],
       }),
     });
-    editor.scrollDOM.tabIndex = -1;
     editor.dispatch({ effects: [sending.of(null), setSections.of(first.current.sections)] });
     const goTo = (at: number, end = at) => {
       const length = editor.state.doc.length;

@@ -218,10 +218,12 @@ function Fitting({ alike, onTake }: { alike: Alike; onTake: () => void }) {
     <button
       type="button"
       onClick={onTake}
-      aria-label={`Add ${alike.thing.kind} ${alike.thing.number}: ${alike.title}`}
       title={`shares ${alike.words.join(', ')}`}
       className="mb-2 flex w-full items-baseline gap-2.5 border border-dashed border-second/50 px-3 py-2 text-left hover:border-blue hover:bg-sheet"
     >
+      <span className="sr-only">
+        Add {alike.thing.kind} {alike.thing.number}:
+      </span>
       <span className="narrow figures w-7 shrink-0 text-[12px] font-semibold text-second">
         {Math.round(alike.likeness * 100)}%
       </span>

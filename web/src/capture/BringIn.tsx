@@ -8,6 +8,7 @@ import { Button } from '../ui/Button';
 import { Failed, Loading } from '../ui/States';
 import { Doors } from './Doors';
 import { Importing } from './Importing';
+import { useHeld } from '../ui/useField';
 
 /** A file with the name it has in the folder it came from. */
 type Named = { name: string; file: Blob };
@@ -52,7 +53,7 @@ function Choose() {
   const folder = useRef<HTMLInputElement>(null);
   const [over, setOver] = useState(false);
   const [busy, setBusy] = useState(false);
-  const [pasted, setPasted] = useState('');
+  const [pasted, setPasted] = useHeld('pasted');
   const [error, setError] = useState('');
 
   const take = async (chosen: Named[]) => {

@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
+import { useLocation } from 'react-router';
 import { api, ask, type ReadAnswer } from '../api/client';
 import { complain } from '../papers/notices';
 import { useKeys } from '../papers/keys';
@@ -9,6 +10,7 @@ import { asRead, ReadAs, type Said } from './ReadAs';
 import { catchLines } from './outbox';
 
 const place = 'nachlass.strip';
+const besidePlace = 'nachlass.beside';
 
 /** The strip at the foot of every screen: a typed line is a slip, and the writer stays where they were. */
 export function CaptureStrip() {
@@ -30,21 +32,47 @@ export function CaptureStrip() {
     area.style.height = `${Math.min(area.scrollHeight, 180)}px`;
   }, [typed]);
 
-  useKeys({
-    c: () => {
-      before.current = document.activeElement instanceof HTMLElement ? document.activeElement : null;
-      const area = field.current;
-      area?.focus();
-      // Behind what was kept from before, to go on writing it.
-      area?.setSelectionRange(area.value.length, area.value.length);
-    },
-  });
+  const come = () => {
+    const area = field.current;
+    if (!area || document.activeElement === area) return;
+    before.current = document.activeElement instanceof HTMLElement ? document.activeElement : null;
+    area.focus();
+    // Behind what was kept from before, to go on writing it.
+    area.setSelectionRange(area.value.length, area.value.length);
+  };
+  useKeys({ c: come });
+  // In the middle of writing, in any field: the strip, and with Enter or Escape back to the very place.
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => {
+      if (!(event.ctrlKey || event.metaKey) || !event.shiftKey || event.code !== 'Space') return;
+      event.preventDefault();
+      event.stopPropagation();
+      come();
+    };
+    window.addEventListener('keydown', listen, true);
+    return () => window.removeEventListener('keydown', listen, true);
+  }, []);
 
   const goBack = () => {
     field.current?.blur();
     const back = before.current;
     before.current = null;
-    if (back?.isConnected && back !== document.body) back.focus();
+    if (!back?.isConnected || back === document.body) return;
+    // An editor knows its place better than the browser does.
+    if (back.dispatchEvent(new CustomEvent('come-back', { cancelable: true }))) back.focus();
+  };
+
+  // On a piece's page a slip can be laid beside it at once.
+  const here = /^\/bench\/(\d+)/.exec(useLocation().pathname)?.[1];
+  const piece = here ? Number(here) : undefined;
+  const [beside, setBeside] = useState<number | undefined>(
+    () => Number(sessionStorage.getItem(besidePlace)) || undefined,
+  );
+  const isBeside = piece !== undefined && beside === piece;
+  const layBeside = (on: boolean) => {
+    setBeside(on ? piece : undefined);
+    if (on) sessionStorage.setItem(besidePlace, String(piece));
+    else sessionStorage.removeItem(besidePlace);
   };
 
   const store = async (texts: string[]) => {
@@ -57,6 +85,7 @@ export function CaptureStrip() {
       await catchLines(
         texts.map((text) => ({
           text,
+          beside: isBeside ? piece : undefined,
           overruling: {
             move: said.move,
             kind: said.kind,
@@ -134,17 +163,34 @@ export function CaptureStrip() {
         {typed && reading ? (
           <>
             <ReadAs reading={reading} said={said} onSay={setSaid} />
+            {piece !== undefined && <Beside piece={piece} on={isBeside} onChange={layBeside} />}
             <Button onClick={() => void store(lines.length > 1 ? lines : [typed])}>
               Catch {!narrow && <Key>↵</Key>}
             </Button>
           </>
         ) : (
           <span className="flex shrink-0 items-center gap-3 text-[12.5px] text-second max-md:hidden">
-            lands in Sift <Key>C</Key>
+            {piece !== undefined ? <Beside piece={piece} on={isBeside} onChange={layBeside} /> : 'lands in Sift'}{' '}
+            <Key>C</Key>
           </span>
         )}
       </div>
     </section>
+  );
+}
+
+/** Whether what is caught is laid beside the piece that is open, or waits in Sift. */
+function Beside({ piece, on, onChange }: { piece: number; on: boolean; onChange: (on: boolean) => void }) {
+  return (
+    <label className="flex min-h-6 items-center gap-1.5 text-[12.5px] whitespace-nowrap">
+      <input
+        type="checkbox"
+        checked={on}
+        onChange={(event) => onChange(event.target.checked)}
+        className="h-4 w-4 accent-blue"
+      />
+      lay it beside P {piece}
+    </label>
   );
 }
 

@@ -47,7 +47,7 @@ export function Desk() {
                 <button
                   type="button"
                   className="hover:text-blue"
-                  aria-label={`Back to ${longDay(shown.earlier)}`}
+                  title={`Back to ${longDay(shown.earlier)}`}
                   onClick={() => to(shown.earlier)}
                 >
                   ‹{' '}

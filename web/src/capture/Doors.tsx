@@ -8,6 +8,7 @@ import { Button } from '../ui/Button';
 import { TextField } from '../ui/TextField';
 import { clock, dayOf, nearDay } from '../ui/dates';
 import { bookmarklet } from './bookmarklet';
+import { useHeld } from '../ui/useField';
 
 const when = (instant: string) => {
   const day = dayOf(new Date(instant));
@@ -98,7 +99,7 @@ function Clipping() {
 
 function Feeds() {
   const feeds = useQuery({ queryKey: keys.feeds, queryFn: () => ask(api.GET('/api/feeds')), refetchInterval: 10_000 });
-  const [address, setAddress] = useState('');
+  const [address, setAddress] = useHeld('feed.new');
   const [error, setError] = useState('');
   const refresh = () => queryClient.invalidateQueries({ queryKey: keys.feeds });
   const watch = async () => {

@@ -50,7 +50,7 @@ export function MonthStrip({ day, today }: { day: string; today: string }) {
           plan of the sheet
         </Link>
       </div>
-      <ol className="mt-1 flex max-md:grid max-md:grid-cols-[repeat(16,1fr)]">
+      <ol className="mt-1 grid grid-cols-[repeat(auto-fill,minmax(24px,1fr))] xl:-mr-12">
         {shown.days.map((marks) => {
           const number = Number(marks.day.slice(8));
           const here = marks.day === day;

@@ -6,6 +6,7 @@ import { carryOut } from '../papers/notices';
 import { ActionMenu } from '../ui/ActionMenu';
 import { TextField } from '../ui/TextField';
 import { nearDay, plusDays, today } from '../ui/dates';
+import { useHeld } from '../ui/useField';
 
 const refresh = () => queryClient.invalidateQueries();
 
@@ -51,13 +52,14 @@ export function MoveLine({ move, stacked = false }: { move: Move; stacked?: bool
       <div className="min-w-0 flex-1">
         <TextField
           label={`Move: ${move.text}`}
+          place={`move.${move.number}`}
           shown={false}
           value={move.text}
           onSave={(text) => change(move, { text }, 'Move changed.').then(refresh)}
           className={`written text-[15.5px] leading-snug ${shown ? 'text-second line-through' : ''}`}
         />
         {move.piece !== null && (
-          <Link to={`/bench/${move.piece}`} className="block text-[12px] text-second hover:text-blue">
+          <Link to={`/bench/${move.piece}`} className="block min-h-6 text-[12px] leading-6 text-second hover:text-blue">
             {move.pieceTitle}
           </Link>
         )}
@@ -114,7 +116,7 @@ export function MoveLine({ move, stacked = false }: { move: Move; stacked?: bool
 
 /** A line to write a new move; a date in it is read. */
 export function AddMove({ day, piece }: { day?: string; piece?: number }) {
-  const [typed, setTyped] = useState('');
+  const [typed, setTyped] = useHeld(`move.${piece ?? day ?? ''}`);
   const [error, setError] = useState('');
   const add = async () => {
     if (!typed.trim()) return;

@@ -135,7 +135,7 @@ export function PlanRow({
               key={weekday}
               type="button"
               aria-pressed={chosen.includes(weekday)}
-              aria-label={weekday}
+              aria-label={`${weekday.slice(0, 2)}: ${weekday}`}
               onClick={() => days({ weekdays: toggled(chosen, weekday) })}
               className={pick(chosen.includes(weekday))}
             >

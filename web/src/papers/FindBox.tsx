@@ -133,40 +133,31 @@ export function FindBox() {
         <Key>/</Key>
       </span>
       {open && query && (
-        <div
-          id="found"
-          role="listbox"
-          aria-label="Found"
-          className="absolute right-0 z-50 mt-1 max-h-[70vh] w-[min(520px,calc(100vw-1.5rem))] overflow-auto border border-hair bg-sheet py-1 shadow-xl"
-        >
-          <QueryHints
-            typed={typed}
-            understood={understood}
-            onTake={(text, caretAt) => take({ text, caret: caretAt })}
-            className="border-b border-rule px-3 py-2"
-          />
-          {rows.map((row, index) => (
-            <button
-              key={row.id}
-              id={`found-${row.id}`}
-              type="button"
-              role="option"
-              aria-selected={index === chosen}
-              tabIndex={-1}
-              onMouseDown={(event) => event.preventDefault()}
-              onMouseMove={() => setAt(index)}
-              onClick={() => go(row)}
-              className={`flex w-full gap-3 px-3 py-2 text-left ${index === chosen ? 'bg-wash' : ''}`}
-            >
-              {row.said ? (
-                <SaidRow said={row.said} />
-              ) : row.hit ? (
-                <HitRow hit={row.hit} />
-              ) : (
-                <span className="font-semibold">Go to {row.screen}</span>
-              )}
-            </button>
-          ))}
+        <div className="absolute right-0 z-50 mt-1 max-h-[70vh] w-[min(520px,calc(100vw-1.5rem))] overflow-auto border border-hair bg-sheet py-1 shadow-xl">
+          <div id="found" role="listbox" aria-label="Found">
+            {rows.map((row, index) => (
+              <button
+                key={row.id}
+                id={`found-${row.id}`}
+                type="button"
+                role="option"
+                aria-selected={index === chosen}
+                tabIndex={-1}
+                onMouseDown={(event) => event.preventDefault()}
+                onMouseMove={() => setAt(index)}
+                onClick={() => go(row)}
+                className={`flex w-full gap-3 px-3 py-2 text-left ${index === chosen ? 'bg-wash' : ''}`}
+              >
+                {row.said ? (
+                  <SaidRow said={row.said} />
+                ) : row.hit ? (
+                  <HitRow hit={row.hit} />
+                ) : (
+                  <span className="font-semibold">Go to {row.screen}</span>
+                )}
+              </button>
+            ))}
+          </div>
           {rows.length === 0 && (
             <p className="px-3 py-2 text-second">
               {isWrong
@@ -187,6 +178,13 @@ export function FindBox() {
               all {(found.data?.total ?? 0) > 1000 ? 'of them, more than 1,000,' : found.data?.total} in the library
             </button>
           )}
+          {/* Below what was found: it comes and goes with every letter. */}
+          <QueryHints
+            typed={typed}
+            understood={understood}
+            onTake={(text, caretAt) => take({ text, caret: caretAt })}
+            className="sticky bottom-0 border-t border-rule bg-sheet px-3 py-2"
+          />
         </div>
       )}
     </div>

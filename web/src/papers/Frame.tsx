@@ -6,6 +6,7 @@ import { CaptureStrip } from '../capture/CaptureStrip';
 import { ActionMenu } from '../ui/ActionMenu';
 import { LinkOffers } from '../text/LinkOffers';
 import { FindBox } from './FindBox';
+import { Busy } from './Busy';
 import { Kept } from './Kept';
 import { KeysDialog } from './KeysDialog';
 import { Notices } from './Notices';
@@ -92,6 +93,7 @@ export function Frame() {
           </ActionMenu>
         </div>
       </header>
+      <Busy />
       <Away />
       <main id="screen" tabIndex={-1} className="min-h-0 flex-1 overflow-hidden bg-sheet outline-none">
         <Outlet />

@@ -21,6 +21,8 @@ export function useKeys(actions: Record<string, (event: KeyboardEvent) => void>,
       // A button that has the focus is pressed by Space, here as everywhere.
       if (event.key === ' ' && event.target instanceof Element && event.target.closest('button, a, summary')) return;
       event.preventDefault();
+      // The page itself has the focus, and gets it back from a dialog; else a field that had it long ago would take the next key.
+      if (document.activeElement === document.body) document.getElementById('screen')?.focus({ preventScroll: true });
       act(event);
     };
     window.addEventListener('keydown', listen);

@@ -94,7 +94,7 @@ export function AdviceLists({
                 </div>
                 <button
                   type="button"
-                  aria-label={`Put into ${fit.title}`}
+                  aria-label={`${at + 1}: Put into ${fit.title}`}
                   onClick={() => onPut(fit.thing.number, fit.title)}
                 >
                   <Key>{String(at + 1)}</Key>

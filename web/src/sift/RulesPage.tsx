@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { api, ask, done, Problem, type SlipKind } from '../api/client';
 import type { components } from '../api/schema';
@@ -9,6 +9,7 @@ import { QueryField } from '../text/QueryField';
 import { Button } from '../ui/Button';
 import { Figure } from '../ui/Figure';
 import { Loading } from '../ui/States';
+import { useHeld } from '../ui/useField';
 
 type Rule = components['schemas']['Rule'];
 type Change = components['schemas']['RuleChange'];
@@ -229,7 +230,14 @@ function RuleLine({ rule, onEdit }: { rule: Rule; onEdit: () => void }) {
 function Editor({ rule, onClose }: { rule?: Rule; onClose: () => void }) {
   const client = useQueryClient();
   const formats = useFormats().data ?? [];
-  const [made, setMade] = useState<Made>(rule ? madeFrom(rule) : blank);
+  // What is being made is held in this browser until it is kept or left.
+  const [held, setHeld] = useHeld(`rule.${rule?.number ?? 'new'}`);
+  const made = useMemo<Made>(() => (held ? (JSON.parse(held) as Made) : rule ? madeFrom(rule) : blank), [held, rule]);
+  const setMade = (next: Made) => setHeld(JSON.stringify(next));
+  const leave = () => {
+    setHeld('');
+    onClose();
+  };
   const [wrong, setWrong] = useState<Problem>();
   const [tried, setTried] = useState<components['schemas']['RuleTried']>();
   const set = (fields: Partial<Made>) => {
@@ -255,7 +263,7 @@ function Editor({ rule, onClose }: { rule?: Rule; onClose: () => void }) {
       );
       await carryOut(Promise.resolve(answered), isOn ? 'The rule is on.' : 'The rule is kept, switched off.');
       await client.invalidateQueries();
-      onClose();
+      leave();
     });
   const choice = 'border-b border-hair bg-transparent py-1 font-semibold';
   return (
@@ -371,7 +379,7 @@ function Editor({ rule, onClose }: { rule?: Rule; onClose: () => void }) {
         </section>
       )}
       <div className="mt-4 flex justify-end gap-3">
-        <Button look="quiet" onClick={onClose}>
+        <Button look="quiet" onClick={leave}>
           Not now
         </Button>
         <Button type="submit">Show what it would have done</Button>

@@ -269,6 +269,7 @@ export function Sift() {
           <>
             <div className="max-md:order-1 max-md:px-4 max-md:pt-4">
               <SlipSheet
+                key={slip.data.number}
                 slip={slip.data}
                 editing={editing}
                 onEdit={setEditing}

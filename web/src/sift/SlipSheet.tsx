@@ -1,11 +1,13 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef } from 'react';
 import { Link } from 'react-router';
 import type { Slip, SlipKind } from '../api/client';
 import { ActionMenu } from '../ui/ActionMenu';
 import { Button } from '../ui/Button';
 import { Mark } from '../ui/Mark';
 import { TopicWords } from '../ui/TopicWord';
+import { TwoTexts } from '../ui/TwoTexts';
 import { clock, shortDay } from '../ui/dates';
+import { useField } from '../ui/useField';
 
 const kinds: SlipKind[] = ['idea', 'quote', 'question', 'takeaway', 'note', 'ask'];
 
@@ -41,6 +43,8 @@ export function SlipSheet({
   onRefine: () => void;
 }) {
   const long = slip.text.length > 260;
+  const field = useField(`slip.${slip.number}.text`, slip.text, onSave, true);
+  const isOpen = editing || field.error !== '' || field.clash !== undefined;
   return (
     <article
       aria-label={`Slip ${slip.number}`}
@@ -65,8 +69,8 @@ export function SlipSheet({
         <span className="narrow figures mt-0.5 text-[12px] text-second">{slip.number}</span>
       </div>
       <div className="min-w-0 flex-1 px-6 pt-5 pb-4">
-        {editing ? (
-          <Editor text={slip.text} onSave={onSave} onDone={() => onEdit(false)} />
+        {isOpen ? (
+          <Editor field={field} onDone={() => onEdit(false)} />
         ) : (
           <div className="flex items-start gap-3">
             <div
@@ -74,7 +78,7 @@ export function SlipSheet({
               title="Double-click, or e, to change the text"
               className={`written min-w-0 flex-1 whitespace-pre-line [overflow-wrap:anywhere] ${long ? 'text-[17px] leading-[1.55]' : 'text-[22px] leading-[1.34]'}`}
             >
-              {slip.text}
+              {field.text}
             </div>
             <ActionMenu
               label={`More for slip ${slip.number}`}
@@ -114,57 +118,55 @@ export function SlipSheet({
   );
 }
 
-function Editor({
-  text,
-  onSave,
-  onDone,
-}: {
-  text: string;
-  onSave: (text: string) => Promise<unknown>;
-  onDone: () => void;
-}) {
-  const [typed, setTyped] = useState(text);
-  const [error, setError] = useState('');
+function Editor({ field, onDone }: { field: ReturnType<typeof useField>; onDone: () => void }) {
   const area = useRef<HTMLTextAreaElement>(null);
+  const { enter } = field;
   useEffect(() => {
-    area.current?.focus();
-    area.current?.setSelectionRange(text.length, text.length);
-  }, [text.length]);
-  const save = async () => {
-    try {
-      if (typed !== text) await onSave(typed);
-      onDone();
-    } catch (problem) {
-      setError((problem as Error).message);
-    }
+    enter();
+    const own = area.current;
+    own?.focus();
+    own?.setSelectionRange(own.value.length, own.value.length);
+    // Once, when it opens.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, []);
+  const close = async () => {
+    await field.flush();
+    onDone();
+  };
+  const putBack = () => {
+    field.putBack();
+    void close();
   };
   return (
     <div>
       <textarea
         ref={area}
         aria-label="Text of the slip"
-        value={typed}
-        rows={Math.min(16, Math.max(3, typed.split('\n').length + typed.length / 70))}
-        onChange={(event) => setTyped(event.target.value)}
+        value={field.text}
+        rows={Math.min(16, Math.max(3, field.text.split('\n').length + field.text.length / 70))}
+        onChange={(event) => field.change(event.target.value)}
+        onBlur={() => void field.flush()}
         onKeyDown={(event) => {
-          if (event.key === 'Escape') onDone();
-          if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) void save();
+          if (event.key === 'Escape') putBack();
+          if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) void close();
         }}
         className="written block w-full resize-y border border-hair bg-sheet p-2 text-[17px] leading-[1.5] outline-none focus:border-blue"
       />
-      {error && (
+      {field.error && (
         <p role="alert" className="mt-1 text-red">
-          {error}
+          {field.error} What you typed is still here.
         </p>
       )}
-      <div className="mt-2 flex gap-2">
-        <Button look="main" onClick={() => void save()}>
-          Keep the change
+      <div className="mt-2 flex items-center gap-2">
+        <Button look="main" onClick={() => void close()}>
+          Done
         </Button>
-        <Button look="quiet" onClick={onDone}>
-          Leave it as it was
+        <Button look="quiet" onClick={putBack}>
+          Put it back as it was
         </Button>
+        <span className="text-[12px] text-second">It saves itself.</span>
       </div>
+      {field.clash && <TwoTexts {...field.clash} onChoose={field.settle} />}
     </div>
   );
 }

@@ -5,11 +5,12 @@ import { keys, queryClient } from '../api/queries';
 import { carryOut } from '../papers/notices';
 import { Button } from '../ui/Button';
 import { Dialog } from '../ui/Dialog';
+import { useHeld } from '../ui/useField';
 
 /** The writer's own questions that the comments do not answer yet: one at hand, the answer a line and Enter. */
 export function Asked({ source, questions }: { source: number; questions: readonly string[] }) {
   const [at, setAt] = useState(0);
-  const [typed, setTyped] = useState('');
+  const [typed, setTyped] = useHeld(`source.${source}.answer`);
   const [error, setError] = useState('');
   const [editing, setEditing] = useState(false);
   const question = questions[at % Math.max(1, questions.length)];
@@ -77,7 +78,8 @@ export function Asked({ source, questions }: { source: number; questions: readon
 
 function QuestionsDialog({ onClose }: { onClose: () => void }) {
   const asked = useQuery({ queryKey: keys.questions, queryFn: () => ask(api.GET('/api/sources/questions')) }).data;
-  const [typed, setTyped] = useState<string>();
+  const [held, setHeld] = useHeld('questions');
+  const typed = held || undefined;
   const [error, setError] = useState('');
   const save = async () => {
     try {
@@ -85,6 +87,7 @@ function QuestionsDialog({ onClose }: { onClose: () => void }) {
         done(api.PUT('/api/sources/questions', { body: { questions: (typed ?? '').split('\n') } })),
         'Your questions are kept.',
       );
+      setHeld('');
       await queryClient.invalidateQueries();
       onClose();
     } catch (problem) {
@@ -97,7 +100,7 @@ function QuestionsDialog({ onClose }: { onClose: () => void }) {
         aria-label="My questions, one a line"
         rows={7}
         value={typed ?? asked?.join('\n') ?? ''}
-        onChange={(event) => setTyped(event.target.value)}
+        onChange={(event) => setHeld(event.target.value)}
         className="written block w-full resize-y border border-hair bg-sheet p-3 text-[15px] leading-relaxed outline-none focus:border-blue"
       />
       <p className="mt-2 text-second">One question a line. With none, the four that came with Nachlass are back.</p>

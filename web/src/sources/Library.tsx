@@ -194,7 +194,6 @@ export function Library() {
           ) : (
             <Table asked={asked} entries={whole.data} onAsk={set} />
           ))}
-        {!isTable && chosen.entries.length > 0 && <SeveralBar chosen={chosen} onAll={() => chosen.all(entries)} />}
         {!isTable && answer.isFetching && !answer.data && <Loading />}
         {isTable ? null : answer.error ? (
           <Failed error={answer.error} onRetry={() => void answer.refetch()} />
@@ -215,6 +214,7 @@ export function Library() {
             onMore={() => !list.isFetchingNextPage && list.hasNextPage && void list.fetchNextPage()}
           />
         )}
+        {!isTable && chosen.entries.length > 0 && <SeveralBar chosen={chosen} onAll={() => chosen.all(entries)} />}
       </div>
       <div className={`min-w-0 flex-1 overflow-y-auto ${number ? '' : 'max-md:hidden'} ${isTable ? 'hidden' : ''}`}>
         {shown?.kind === 'slip' && <SlipPage key={shown.number} number={shown.number} />}

@@ -17,6 +17,7 @@ import { BackToList } from './BackToList';
 import { History, LinkedFrom, LinksOut } from './Connections';
 import { TranscriptPart } from './TranscriptPart';
 import { Unlinked } from './Unlinked';
+import { useHeld } from '../ui/useField';
 
 /** One source: its details, the summary in the writer's own words, and its passages. */
 export function SourcePage({ number }: { number: number }) {
@@ -172,7 +173,7 @@ export function SourcePage({ number }: { number: number }) {
           text={source.summary}
           html={opened.data.summaryHtml}
           placeholder="Not summed up yet."
-          onSave={(summary) => said({ summary })}
+          onSave={(summary) => change({ summary })}
         />
       </section>
       <section className="mt-7" aria-label="Comments">
@@ -182,7 +183,7 @@ export function SourcePage({ number }: { number: number }) {
           text={source.comments}
           html={opened.data.commentsHtml}
           placeholder="No comment yet."
-          onSave={(comments) => said({ comments })}
+          onSave={(comments) => change({ comments })}
         />
         <Asked source={number} questions={opened.data.asked} />
       </section>
@@ -227,7 +228,7 @@ export function SourcePage({ number }: { number: number }) {
             label="Its own words"
             text={source.text}
             html={opened.data.textHtml}
-            onSave={(text) => said({ text })}
+            onSave={(text) => change({ text })}
           />
         </details>
       )}
@@ -243,8 +244,8 @@ export function SourcePage({ number }: { number: number }) {
 
 function AddPassage({ source }: { source: number }) {
   const client = useQueryClient();
-  const [text, setText] = useState('');
-  const [locator, setLocator] = useState('');
+  const [text, setText] = useHeld(`source.${source}.passage`);
+  const [locator, setLocator] = useHeld(`source.${source}.locator`);
   const [error, setError] = useState('');
   const add = async () => {
     if (!text.trim()) return;

@@ -45,7 +45,9 @@ export function SplitDialog({
                   type="button"
                   aria-pressed={cuts.has(at)}
                   aria-label={
-                    cuts.has(at) ? `Don’t cut before “${bit.slice(0, 30)}”` : `Cut before “${bit.slice(0, 30)}”`
+                    cuts.has(at)
+                      ? `cut here: don’t cut before “${bit.slice(0, 30)}”`
+                      : `cut? Cut before “${bit.slice(0, 30)}”`
                   }
                   onClick={() => {
                     const next = new Set(cuts);

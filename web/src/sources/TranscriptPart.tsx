@@ -6,6 +6,7 @@ import { keys, queryClient } from '../api/queries';
 import { carryOut, complain, say } from '../papers/notices';
 import { Button } from '../ui/Button';
 import { Loading } from '../ui/States';
+import { useHeld } from '../ui/useField';
 
 /** What was said, line by line; neighbouring lines that are chosen become a passage with their times. */
 export function TranscriptPart({ source, lines: count }: { source: number; lines: number }) {
@@ -43,7 +44,7 @@ export function TranscriptPart({ source, lines: count }: { source: number; lines
 }
 
 function Put({ source, onDone }: { source: number; onDone: () => void }) {
-  const [text, setText] = useState('');
+  const [text, setText] = useHeld(`source.${source}.transcript`);
   const [error, setError] = useState('');
   const put = async () => {
     try {
@@ -55,6 +56,7 @@ function Put({ source, onDone }: { source: number; onDone: () => void }) {
         `${answer.lines} ${answer.lines === 1 ? 'line' : 'lines'} taken in${bad ? `; ${bad} could not be read, the first on line ${answer.unread[0]!.line}` : ''}.`,
         command,
       );
+      setText('');
       await queryClient.invalidateQueries();
       onDone();
     } catch (problem) {

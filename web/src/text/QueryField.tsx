@@ -79,12 +79,14 @@ export function QueryField({
         />
         {after}
       </div>
-      <QueryHints
-        typed={value}
-        understood={focused ? understood : { ...understood, completions: [] }}
-        onTake={take}
-        className="mt-1.5"
-      />
+      {/* Room for a reading and a line of completions is there from the start: nothing below may move while a hand is on its way. */}
+      <div className="mt-1 h-[42px] overflow-y-auto">
+        <QueryHints
+          typed={value}
+          understood={focused ? understood : { ...understood, completions: [] }}
+          onTake={take}
+        />
+      </div>
     </div>
   );
 }

@@ -44,10 +44,15 @@ export function QueryHints({
           <span className="mt-1 block text-red">{problem.message}</span>
         </p>
       ) : (
-        isMoreThanWords(typed) && said && <p className="text-second">{said}</p>
+        isMoreThanWords(typed) &&
+        said && (
+          <p className="truncate text-second" title={said}>
+            {said}
+          </p>
+        )
       )}
       {offered.length > 0 && (
-        <ul className="mt-1 flex flex-wrap gap-x-3 gap-y-0.5" aria-label="Could stand here">
+        <ul className="flex max-h-6 flex-wrap gap-x-3 overflow-hidden" aria-label="Could stand here">
           {offered.map((completion, at) => (
             <li key={completion.text}>
               <button
@@ -59,7 +64,7 @@ export function QueryHints({
                   const taken = complete(typed, completion);
                   onTake(taken.text, taken.caret);
                 }}
-                className="inline-flex items-baseline gap-1.5 text-blue hover:underline"
+                className="inline-flex min-h-6 items-center gap-1.5 text-blue hover:underline"
               >
                 {completion.text}
                 {at === 0 && <Key>Tab</Key>}

@@ -9,6 +9,7 @@ import { Button } from '../ui/Button';
 import { Dialog } from '../ui/Dialog';
 import { Failed, Loading } from '../ui/States';
 import { ago } from '../ui/dates';
+import { useHeld } from '../ui/useField';
 
 type Cell = components['schemas']['CoverageCell'];
 
@@ -142,7 +143,7 @@ function StartSlip({
   isFormat: boolean;
   onClose: () => void;
 }) {
-  const [text, setText] = useState('');
+  const [text, setText] = useHeld(`coverage.${topic}.${column.key}`);
   const [wrong, setWrong] = useState('');
   const keep = async () => {
     try {
@@ -152,6 +153,7 @@ function StartSlip({
         }),
       );
       say(`Slip ${slip.number} waits in Sift.`, command);
+      setText('');
       await queryClient.invalidateQueries();
       onClose();
     } catch (problem) {

@@ -215,7 +215,7 @@ function ThemePart({
             )}
           </div>
           <div className="text-[12.5px] leading-snug text-second">
-            <Link to={`/library/source/${line.source}`} className="hover:text-blue">
+            <Link to={`/library/source/${line.source}`} className="inline-block min-h-6 hover:text-blue">
               {by(line)}
               {line.locator && `, ${line.locator}`}
             </Link>

@@ -21,17 +21,15 @@ export function Part({
 }) {
   return (
     <section aria-label={title}>
-      <details className="mt-6" open={!folded}>
-        <summary className="label cursor-pointer border-b border-hair pb-1 text-second">
-          {title} · {count}
-          {beside && (
-            <span className="float-right flex gap-4 text-[12.5px] font-semibold tracking-normal normal-case">
-              {beside}
-            </span>
-          )}
-        </summary>
-        {children}
-      </details>
+      <div className="relative mt-6">
+        <details open={!folded}>
+          <summary className="label cursor-pointer border-b border-hair pt-1 pb-1 text-second">
+            {title} · {count}
+          </summary>
+          {children}
+        </details>
+        {beside && <span className="absolute top-1 right-0 flex gap-4 text-[12.5px] font-semibold">{beside}</span>}
+      </div>
     </section>
   );
 }

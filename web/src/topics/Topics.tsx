@@ -9,6 +9,7 @@ import { shortDay } from '../ui/dates';
 import { Coverage } from './Coverage';
 import { MayBeOne } from './MayBeOne';
 import { ComesUp, GoesTogether } from './Recurring';
+import { useHeld } from '../ui/useField';
 
 const looks: [string, string][] = [
   ['', 'What each holds'],
@@ -40,7 +41,7 @@ export function Topics() {
                 key={key}
                 to={key ? `/topics?as=${key}` : '/topics'}
                 aria-current={look === key ? 'page' : undefined}
-                className={`border-b-2 pb-0.5 text-[13.5px] ${look === key ? 'border-blue font-semibold' : 'border-transparent text-second hover:text-ink'}`}
+                className={`min-h-6 border-b-2 pt-0.5 pb-0.5 leading-5 inline-block text-[13.5px] ${look === key ? 'border-blue font-semibold' : 'border-transparent text-second hover:text-ink'}`}
               >
                 {name}
               </Link>
@@ -124,7 +125,7 @@ function Figure({ value, hidden = false, strong = false }: { value: number; hidd
 }
 
 function AddTopic() {
-  const [name, setName] = useState('');
+  const [name, setName] = useHeld('topic.new');
   const [error, setError] = useState('');
   const navigate = useNavigate();
   const add = async () => {

@@ -1,9 +1,29 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
-import type { ReactNode } from 'react';
+import { Children, isValidElement, type ReactNode } from 'react';
 
 export type Action = { label: ReactNode; key?: string; note?: string; onChoose: () => void; disabled?: boolean };
 
-/** A button that opens a list of actions. */
+/** The words shown in a node, without those of components. */
+function wordsOf(node: ReactNode): string {
+  return Children.toArray(node)
+    .map((child) =>
+      typeof child === 'string' || typeof child === 'number'
+        ? String(child)
+        : isValidElement<{ children?: ReactNode }>(child)
+          ? wordsOf(child.props.children)
+          : '',
+    )
+    .join('');
+}
+
+function nameOf(label: string, shown: string): string {
+  const words = shown.replace(/[^\p{L}\p{N}\p{P}\s]/gu, '').trim();
+  return !/[\p{L}\p{N}]/u.test(words) || label.toLowerCase().includes(words.toLowerCase())
+    ? label
+    : `${words}: ${label}`;
+}
+
+/** A button that opens a list of actions. What it says is part of its name, so that whoever speaks it finds it. */
 export function ActionMenu({
   label,
   children,
@@ -17,7 +37,7 @@ export function ActionMenu({
 }) {
   return (
     <Menu>
-      <MenuButton aria-label={label} className={className || 'link text-[12.5px]'}>
+      <MenuButton aria-label={nameOf(label, wordsOf(children))} className={className || 'link text-[12.5px]'}>
         {children}
       </MenuButton>
       <MenuItems

@@ -1,4 +1,5 @@
-/** Five steps, from little to much; pressing the step it stands on clears it. Arrow keys and digits work on it. */
+/** Five steps, from little to much; pressing the step it stands on clears it. Arrow keys and digits work on it: it is one control, and
+ * the steps in it are only where a pointer lands. */
 export function Steps({
   label,
   value,
@@ -19,7 +20,7 @@ export function Steps({
       aria-valuemax={5}
       aria-valuenow={value ?? 0}
       aria-valuetext={value === null ? 'not set' : `${value} of 5`}
-      className="inline-flex gap-[3px] py-1"
+      className="inline-flex min-h-6 items-center"
       onKeyDown={(event) => {
         const now = value ?? 0;
         const next =
@@ -37,15 +38,17 @@ export function Steps({
       }}
     >
       {[1, 2, 3, 4, 5].map((step) => (
-        <button
+        <span
           key={step}
-          type="button"
-          tabIndex={-1}
           aria-hidden
           title={`${label} ${step}`}
           onClick={() => onChange(step === value ? null : step)}
-          className={`h-[11px] w-[9px] ${value !== null && step <= value ? 'bg-second' : 'bg-hair/70 hover:bg-hair'}`}
-        />
+          className="group/step flex h-6 cursor-pointer items-center pr-[3px]"
+        >
+          <span
+            className={`h-[11px] w-[9px] ${value !== null && step <= value ? 'bg-second' : 'bg-hair/70 group-hover/step:bg-hair'}`}
+          />
+        </span>
       ))}
     </div>
   );
