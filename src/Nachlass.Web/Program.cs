@@ -193,7 +193,7 @@ namespace Nachlass.Web
             Safety.UseFrontEndFiles(app, frontEnd);
             app.UseRouting();
             app.MapOpenApi("/openapi/{documentName}.json");
-            var api = app.MapGroup("/api");
+            var api = app.MapGroup("/api").AddEndpointFilterFactory(Whole.Filter);
             api.ProducesProblem(400).ProducesProblem(404).ProducesProblem(409);
             api.MapPapers();
             api.MapCapture();

@@ -28,7 +28,7 @@ public sealed class EngineRoutesTests : IDisposable
     [Theory]
     [InlineData("POST", "/api/slips", "{\"text\":\"x\",\"format\":\"novel\"}", "format")]
     [InlineData("POST", "/api/slips", "{\"text\":\"x\",\"topics\":[\" \"]}", "topic")]
-    [InlineData("POST", "/api/slips", "{\"text\":\"x\",\"topics\":[null]}", "topic")]
+    [InlineData("POST", "/api/slips", "{\"text\":\"x\",\"topics\":[null]}", "topics[0]")]
     [InlineData("POST", "/api/slips/several", "{\"slips\":[]}", "slips")]
     [InlineData("POST", "/api/slips/several", "{\"slips\":[1],\"pull\":9}", "pull")]
     [InlineData("POST", "/api/slips/several", "{\"slips\":[1],\"decision\":{}}", "decision")]

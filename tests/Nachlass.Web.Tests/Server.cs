@@ -11,8 +11,17 @@ public sealed class Server : WebApplicationFactory<Program>
 {
     private readonly string folder = Directory.CreateTempSubdirectory("nachlass-web-").FullName;
 
+    /// <summary>Papers with nothing in them, made once: bringing a file up to date takes longer than most tests.</summary>
+    private static readonly Lazy<string> Empty = new(() =>
+    {
+        var made = Directory.CreateTempSubdirectory("nachlass-empty-").FullName;
+        Store.Papers.PapersFile.Open(made, TimeProvider.System).Dispose();
+        return Path.Combine(made, Store.Papers.PapersFile.FileName);
+    });
+
     public Server()
     {
+        File.Copy(Empty.Value, Path.Combine(folder, Store.Papers.PapersFile.FileName));
         UseKestrel();
         StartServer();
         Client = CreateClient();
