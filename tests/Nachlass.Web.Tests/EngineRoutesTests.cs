@@ -25,67 +25,6 @@ public sealed class EngineRoutesTests : IDisposable
 
     private static string Text(JsonNode? node, string field) => node![field]!.GetValue<string>();
 
-    [Theory]
-    [InlineData("POST", "/api/slips", "{\"text\":\"x\",\"format\":\"novel\"}", "format")]
-    [InlineData("POST", "/api/slips", "{\"text\":\"x\",\"topics\":[\" \"]}", "topic")]
-    [InlineData("POST", "/api/slips", "{\"text\":\"x\",\"topics\":[null]}", "topics[0]")]
-    [InlineData("POST", "/api/slips/several", "{\"slips\":[]}", "slips")]
-    [InlineData("POST", "/api/slips/several", "{\"slips\":[1],\"pull\":9}", "pull")]
-    [InlineData("POST", "/api/slips/several", "{\"slips\":[1],\"decision\":{}}", "decision")]
-    [InlineData("POST", "/api/slips/1/split", "{\"version\":1,\"parts\":[\"only one\"]}", "parts")]
-    [InlineData("POST", "/api/slips/1/split", "{\"version\":1,\"parts\":[\"one\",\" \"]}", "parts")]
-    [InlineData("POST", "/api/slips/join", "{\"slips\":[1]}", "slips")]
-    [InlineData("PUT", "/api/slips/1/claim/slip/1", "{\"side\":\"for\"}", "slip")]
-    [InlineData("POST", "/api/rules", "{\"name\":\"r\",\"when\":\"kept\",\"query\":\"pul:4\",\"act\":{\"act\":\"start\"}}", "query")]
-    [InlineData("POST", "/api/rules", "{\"name\":\"r\",\"when\":\"kept\",\"query\":\"\",\"act\":{\"act\":\"start\"}}", "query")]
-    [InlineData("POST", "/api/rules", "{\"name\":\"r\",\"when\":\"kept\",\"query\":\"pull:4\",\"act\":{\"act\":\"burn\"}}", "act")]
-    [InlineData("POST", "/api/rules", "{\"name\":\"r\",\"when\":\"kept\",\"query\":\"pull:4\",\"act\":{}}", "act")]
-    [InlineData("POST", "/api/rules/try", "{\"name\":\"r\",\"when\":\"kept\",\"query\":\"(\",\"act\":{\"act\":\"start\"}}", "query")]
-    [InlineData("POST", "/api/views", "{\"name\":\" \",\"query\":\"pull:4\"}", "name")]
-    [InlineData("POST", "/api/views", "{\"name\":\"v\",\"query\":\"since:someday\"}", "query")]
-    [InlineData("GET", "/api/find?query=pul%3A4", "", "query")]
-    [InlineData("GET", "/api/library?query=(bread", "", "query")]
-    [InlineData("GET", "/api/library?state=lost", "", "state")]
-    [InlineData("GET", "/api/mentions/thing/1", "", "kind")]
-    [InlineData("POST", "/api/usable/slip/1", "{\"paragraph\":\"no such\",\"format\":\"thread\"}", "paragraph")]
-    public async Task Bad_input_names_the_field_and_changes_nothing(string method, string address, string body, string field)
-    {
-        await server.Catch("one");
-        using var content = new StringContent(body, new MediaTypeHeaderValue("application/json"));
-        var (status, problem, _) = await server.Send(new HttpMethod(method), address, method == "GET" ? null : content);
-        status.ShouldBe(400, problem?.ToJsonString());
-        Text(problem, "field").ShouldBe(field);
-        Text(problem, "detail").ShouldNotContain("Nachlass.");
-        (await server.Get("/api/slips/1")).Body!["version"]!.GetValue<int>().ShouldBe(1);
-        (await server.Get("/api/slips")).Body!["total"]!.GetValue<int>().ShouldBe(1);
-    }
-
-    [Theory]
-    [InlineData("GET", "/api/topics/99/digest")]
-    [InlineData("GET", "/api/exports/digests/99.md")]
-    [InlineData("GET", "/api/slips/99/claim")]
-    [InlineData("PATCH", "/api/rules/99")]
-    [InlineData("PATCH", "/api/views/99")]
-    [InlineData("POST", "/api/slips/99/split")]
-    [InlineData("POST", "/api/topics/99/merge")]
-    [InlineData("DELETE", "/api/usable/99")]
-    public async Task What_is_not_there_is_404(string method, string address)
-    {
-        await server.Catch("one #bells");
-        var body = method is "GET" or "DELETE"
-            ? null
-            : (object)
-                new
-                {
-                    version = 1,
-                    parts = new[] { "a", "b" },
-                    into = 1,
-                };
-        var (status, problem, _) = await server.Send(new HttpMethod(method), address, body);
-        status.ShouldBe(404, problem?.ToJsonString());
-        Text(problem, "detail").ShouldStartWith("There is no");
-    }
-
     [Fact]
     public async Task A_pile_is_gone_through_split_joined_and_counted()
     {
