@@ -36,7 +36,7 @@ client: ## writes docs/openapi.json and the front end's client anew
 test: ## builds, checks and runs every test; the last line sums them up
 	@.ci/test
 
-bench: ## measures against a reference in the same run, and writes docs/performance.md
+bench: build ## measures against a reference in the same run, and writes docs/performance.md
 	@dotnet run -c Release --project bench/Nachlass.Bench
 
 screenshots: build ## remakes docs/screenshots from the demo papers

@@ -18,6 +18,11 @@ if (args is [Loaded.Command, var full, var loaded])
     Loaded.Run(full, int.Parse(loaded));
     return;
 }
+if (args is [Typing.Command])
+{
+    Console.WriteLine(Typing.Measure());
+    return;
+}
 if (args is ["labelled", var slips])
 {
     Console.WriteLine(Labelled.Measure(int.Parse(slips)));
@@ -138,6 +143,8 @@ foreach (var count in sizes.Where(size => size >= 10_000))
         );
     lighter = papers;
 }
+if (args.Length == 0)
+    table.AppendLine(Typing.Measure());
 Console.WriteLine(table);
 
 // Only a whole run is worth keeping.

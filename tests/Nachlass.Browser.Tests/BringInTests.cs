@@ -76,7 +76,7 @@ public sealed class BringInTests : IDisposable
                 writer.Sees("Took back: brought in");
                 writer.Field("Or paste a text");
             }
-            writer.Server("/api/commands").Split("took back").Length.ShouldBeGreaterThan(2);
+            writer.Server("/api/commands").Split("\"undone\":true").Length.ShouldBeGreaterThan(2);
         }
         writer.Server("/api/tally").ShouldContain("\"library\":0");
     }

@@ -116,7 +116,7 @@ public sealed class DeskTests : IDisposable
     {
         writer.Field("Loose writing").SendKeys(" And then the rain stopped.");
         writer.Until(() => writer.Server("/api/desk").Contains("the rain stopped", StringComparison.Ordinal), "the sheet to be saved");
-        writer.Press("Back to");
+        writer.Press("‹", writer.Part("Days"));
         writer.Until(
             () => writer.Value("Loose writing").Contains("Read the bread column aloud", StringComparison.Ordinal),
             "yesterday's sheet"

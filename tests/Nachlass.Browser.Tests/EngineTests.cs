@@ -229,7 +229,7 @@ public sealed class EngineTests : IDisposable
         );
         writer.Keys(Keys.Enter);
         writer.Until(() => writer.Value("Text").Contains("of [[bells]]", StringComparison.Ordinal), "the completed link");
-        writer.Press("Keep the change");
+        writer.Press("Done");
         writer.Part("Links to").Text.ShouldContain("bells");
     }
 
@@ -251,7 +251,7 @@ public sealed class EngineTests : IDisposable
         // At once: it is the section that is taken, not what was offered for half of it.
         writer.Keys(Keys.Enter);
         writer.Until(() => writer.Value("Text").Contains("[[P 1, The bread column]]", StringComparison.Ordinal), "the completed section");
-        writer.Press("Keep the change");
+        writer.Press("Done");
         writer.Sees("Slip 2 changed.");
         writer.Press("The bread column, in The price", writer.Part("Links to"));
         writer.IsAt("/bench/1?section=The%20bread%20column");
@@ -260,7 +260,7 @@ public sealed class EngineTests : IDisposable
             "the section the link leads to"
         );
         // Named without a link, it is linked from the outline.
-        writer.Press("1 link leads to section 2");
+        writer.Press("1 link here: what leads to section 2");
         writer.Press("Link");
         writer.Sees("Linked.");
         writer.Keys(Keys.Escape);
@@ -285,7 +285,7 @@ public sealed class EngineTests : IDisposable
         writer.Part("Slip 2").Text.ShouldContain("Flood is not a price.");
         writer.Open("/library/slip/1").Press("Change text");
         writer.Fill(writer.Field("Text"), "Flood is a closing hour.");
-        writer.Press("Keep the change");
+        writer.Press("Done");
         writer.Sees("Slip 1 changed.");
         foreach (var slip in (int[])[2, 3])
         {
@@ -299,7 +299,7 @@ public sealed class EngineTests : IDisposable
         writer.Open("/library/slip/1").Press("Change text");
         writer.Fill(writer.Field("Text"), "Flood is a closing hour.");
         writer.Field("Text").SendKeys(Keys.Enter + Keys.Enter + "[[slip 2]]");
-        writer.Press("Keep the change");
+        writer.Press("Done");
         writer.Sees("would stand inside itself");
     }
 }

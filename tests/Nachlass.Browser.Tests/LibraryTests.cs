@@ -31,7 +31,7 @@ public sealed class LibraryTests : IDisposable
         writer.Part("Slip 29").Text.ShouldContain("Four loaves, no coin");
         writer.Press("Change text");
         writer.Field("Text").SendKeys(" Indeed.");
-        writer.Press("Keep the change");
+        writer.Press("Done");
         writer.Sees("water over the stage.” Indeed.");
     }
 

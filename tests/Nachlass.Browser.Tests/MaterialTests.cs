@@ -179,7 +179,7 @@ public sealed class MaterialTests : IDisposable
         writer.Fill(writer.Draft, "## Opening\n\nAs I said. [[slip 1]]\n");
         writer.Until(() => writer.Server("/api/pieces/1/draft").Contains("[[slip 1]]", StringComparison.Ordinal), "the saved draft");
         writer.Send("/api/slips/several", new { slips = new[] { 1 }, decision = new { decision = "drop" } });
-        writer.Press("Next move");
+        writer.Press("Kept with it");
         writer.Until(() => writer.Part("Links to").Text.Contains("dropped", StringComparison.Ordinal), "what became of the slip");
     }
 

@@ -48,7 +48,7 @@ public sealed class WholeWayTests : IDisposable
         writer.Press("Go to section 1 in the draft");
         writer.Keys("On flood days the ferrymen of Ostrey were paid in bread.");
         writer.Until(() => writer.Part("Section 1").Text.Contains("11/250", StringComparison.Ordinal), "eleven words in the outline");
-        writer.Sees("saved");
+        writer.Sees("kept ");
 
         // Out.
         writer.Press("Take out");

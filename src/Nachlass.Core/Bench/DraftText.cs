@@ -1,3 +1,5 @@
+using Nachlass.Core.Text;
+
 namespace Nachlass.Core.Bench;
 
 /// <summary>A heading in a draft and what stands under it up to the next heading.</summary>
@@ -74,6 +76,13 @@ public static class DraftText
             if (open is { } o)
                 parts.Add(new DraftPart(o.Title, o.Depth, text[o.Start..end], o.BodyStart - o.Start));
         }
+    }
+
+    /// <summary>What is counted of a draft, or of a stretch of one: the text, without its headings.</summary>
+    public static Counts Counted(string text)
+    {
+        var (lead, parts) = Split(text);
+        return parts.Select(p => Counts.Of(p.Body)).Aggregate(Counts.Of(lead), (a, b) => a + b);
     }
 
     /// <summary>The draft again. Between two parts there is always an empty line.</summary>

@@ -2,7 +2,6 @@ using Dapper;
 using Microsoft.Data.Sqlite;
 using Nachlass.Core.Bench;
 using Nachlass.Core.Papers;
-using Nachlass.Core.Text;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Text;
 
@@ -39,9 +38,7 @@ internal static class DraftRows
         var text = Check.Length("text", outline.Text, DraftText.Longest);
         var kept = outline.Reread();
         var before = Read(db, piece).Outline;
-        var words = (
-            Counts.Of(kept.Lead) + kept.Sections.Select(s => Counts.Of(s.Part.Body)).Aggregate(Counts.None, (a, b) => a + b)
-        ).Words;
+        var words = DraftText.Counted(text).Words;
         db.Execute(
             "UPDATE draft SET text = @text, words = @words, changed_at = @Now, version = version + 1 WHERE piece = @piece",
             new

@@ -46,7 +46,9 @@ public sealed record BackToRequest(CommandNumber? Command);
 public sealed record BasedOn(int? Version);
 
 /// <summary>Text to be counted.</summary>
-public sealed record CountRequest(string? Text);
+/// <param name="Text">The text.</param>
+/// <param name="AsDraft">Whether it is a stretch of a draft, whose headings are not counted.</param>
+public sealed record CountRequest(string? Text, bool AsDraft = false);
 
 /// <summary>A paragraph to be marked as usable by itself.</summary>
 public sealed record MarkRequest(string? Paragraph, string? Format = null);
@@ -170,7 +172,11 @@ internal static class BenchEndpoints
             (PieceNumber number, SectionNumber section, DraftStore drafts, Request request, int? version = null) =>
                 request.Ok(drafts.RemoveSection(number, section, request.Based(version), request.Once))
         );
-        api.MapPost("/counts", (CountRequest asked) => TypedResults.Ok(Counts.Of(asked.Text ?? ""))).WithMetadata(limit);
+        api.MapPost(
+                "/counts",
+                (CountRequest asked) => TypedResults.Ok(asked.AsDraft ? DraftText.Counted(asked.Text ?? "") : Counts.Of(asked.Text ?? ""))
+            )
+            .WithMetadata(limit);
         api.MapGet("/pieces/{number}/export", Export).Produces<string>(200, "text/markdown", "text/html");
     }
 

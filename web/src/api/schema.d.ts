@@ -10525,6 +10525,8 @@ export interface components {
         };
         CountRequest: {
             text: null | string;
+            /** @default false */
+            asDraft: boolean;
         };
         Counts: {
             /** Format: int32 */

@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import { api, ask, type Counts, type Section } from '../api/client';
+import { Key } from '../ui/Key';
 import { minutes } from '../ui/dates';
 
 /** The counts of selection, section and text. */
@@ -7,10 +8,12 @@ export function DraftFoot({
   draft,
   section,
   selected,
+  onLift,
 }: {
   draft: Counts;
   section: Section | undefined;
   selected: string;
+  onLift: () => void;
 }) {
   const counted = useSelectionCounts(selected);
   return (
@@ -23,6 +26,15 @@ export function DraftFoot({
         )}
         <CountLine name="text" counts={draft} />
       </dl>
+      <button
+        type="button"
+        className="link ml-auto flex items-center gap-2 whitespace-nowrap max-lg:hidden"
+        title={selected ? 'The selected words become a slip' : 'The paragraph the cursor is in becomes a slip'}
+        onMouseDown={(event) => event.preventDefault()}
+        onClick={onLift}
+      >
+        lift out as a slip <Key>Ctrl ⇧ ↵</Key>
+      </button>
     </footer>
   );
 }
@@ -48,7 +60,7 @@ function useSelectionCounts(selected: string): Counts | undefined {
   useEffect(() => {
     if (!selected) return;
     const timer = setTimeout(() => {
-      ask(api.POST('/api/counts', { body: { text: selected } }))
+      ask(api.POST('/api/counts', { body: { text: selected, asDraft: true } }))
         .then((counts) => setCounted({ text: selected, counts }))
         .catch(() => undefined);
     }, 120);

@@ -20,7 +20,7 @@ export function PieceHead({
   words: number;
   aim: number;
   /** Says what would go missing, and goes on when there is nothing or the writer says so. */
-  beforeOut: (go: () => void) => Promise<unknown>;
+  beforeOut: (go: () => void, isForGood?: boolean) => Promise<unknown>;
   /** Brings everything that was typed to the server. */
   onGoing: () => Promise<unknown>;
 }) {
@@ -46,7 +46,7 @@ export function PieceHead({
       <span className="narrow shrink-0 border border-ink px-1.5 py-0.5 text-[11px] font-bold whitespace-nowrap">
         P {piece.number}
       </span>
-      <div className="min-w-0 flex-1 max-md:basis-full">
+      <div className="min-w-0 flex-1 max-md:basis-[75%]">
         <TextField
           label="Title"
           place={`piece.${piece.number}.title`}
@@ -77,7 +77,7 @@ export function PieceHead({
               value={piece.brief}
               placeholder="for whom, and what it is to do"
               onSave={(brief) => carryOut(change({ brief }), 'Brief changed.')}
-              className="max-h-[20px] italic"
+              className="max-h-[24px] leading-6 italic max-md:whitespace-nowrap"
             />
           </div>
           <div className="max-w-[50%] shrink-0">
@@ -97,7 +97,7 @@ export function PieceHead({
           isOut={piece.outOn !== null}
           onMove={(stage) => {
             const go = () => void said({ stage }, `Moved to ${stage}.`);
-            if (stage === format.stages.at(-1) && !piece.outOn) void beforeOut(go);
+            if (stage === format.stages.at(-1) && !piece.outOn) void beforeOut(go, true);
             else go();
           }}
         />

@@ -266,10 +266,11 @@ function Opened({ number }: { number: number }) {
     void materialActs.place({ [kind!]: Number(id) }, target).catch(() => undefined);
   };
   /** Whatever takes the piece out says first what would go missing. */
-  const beforeOut = async (go: () => void) => {
+  const beforeOut = async (go: () => void, isForGood = false) => {
     await flush();
     const notes = await ask(api.GET('/api/pieces/{number}/before-out', { params: { path } })).catch(() => []);
-    if (notes.length === 0) go();
+    // What is only looked at or shown around may have sections that nobody has written yet.
+    if (notes.every((note) => !isForGood && note.kind === 'unwritten')) go();
     else setLeaving(() => go);
   };
 
@@ -345,7 +346,7 @@ function Opened({ number }: { number: number }) {
             <div className="min-h-0 flex-1">
               <DraftEditor initial={draft} calls={calls} handle={attach} />
             </div>
-            <DraftFoot draft={draft.counts} section={sections[current]} selected={selected} />
+            <DraftFoot draft={draft.counts} section={sections[current]} selected={selected} onLift={calls.onLift} />
           </section>
         </div>
       </DndContext>

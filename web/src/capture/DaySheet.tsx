@@ -60,7 +60,8 @@ export function DaySheet({
   };
   const leave = () => {
     clock.go();
-    if (text.includes('#') && text !== lifted.current) void also({ left: true }, '');
+    // A marked paragraph becomes a slip, a line with an empty box a move.
+    if (/#|[-*+] \[[ xX]\] /.test(text) && text !== lifted.current) void also({ left: true }, '');
     lifted.current = text;
   };
   const lift = () => {

@@ -55,7 +55,7 @@ export function Frame() {
   }, [navigate]);
 
   return (
-    <div className="flex h-full flex-col">
+    <div className="fixed inset-0 flex flex-col overflow-clip">
       <LinkOffers />
       <a href="#screen" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2">
         To the sheet

@@ -6,6 +6,7 @@ const everywhere: [string, string][] = [
   ['c', 'catch something: the cursor goes into the strip'],
   ['/', 'find, or go to a number'],
   ...screens.map(({ key, name }): [string, string] => [`g ${key}`, `go to ${name}`]),
+  ['Ctrl Shift Space', 'catch something from inside any text, and back to the very cursor'],
   ['?', 'show these keys'],
 ];
 
@@ -45,7 +46,11 @@ const here: Record<string, [string, string][]> = {
     ['[ ]', 'one stage back, one stage on (in a piece)'],
     ['Alt ↑ ↓', 'move the section (in the outline)'],
     ['Alt ← →', 'nest the section less or more'],
+    ['Enter', 'go to the section in the draft (in the outline)'],
     ['Ctrl Enter', 'leave the draft for the outline'],
+    ['Ctrl Shift Enter', 'lift the paragraph or selection out as a slip'],
+    ['Ctrl Z', 'step back, over draft, outline and material'],
+    ['Ctrl Shift Z', 'step forward again'],
   ],
 };
 
@@ -66,7 +71,7 @@ function List({ title, rows }: { title: string; rows: [string, string][] }) {
       <dl>
         {rows.map(([key, what]) => (
           <div key={key} className="flex items-center gap-3 border-b border-rule py-1">
-            <dt className="flex w-24 shrink-0 gap-1">
+            <dt className="flex w-32 shrink-0 flex-wrap gap-1">
               {key.split(' ').map((part) => (part === '…' ? <span key={part}>…</span> : <Key key={part}>{part}</Key>))}
             </dt>
             <dd>{what}</dd>

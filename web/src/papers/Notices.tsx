@@ -10,13 +10,13 @@ export function Notices() {
   return (
     <div
       aria-live="polite"
-      className="pointer-events-none fixed right-3 bottom-[7px] z-[60] flex w-[min(36rem,calc(100vw-1.5rem))] flex-col items-end gap-1.5 max-md:inset-x-2 max-md:top-1 max-md:bottom-auto max-md:w-auto max-md:items-stretch"
+      className="pointer-events-none fixed right-3 bottom-[7px] z-[60] flex max-w-[calc(100vw-10rem)] flex-row items-end justify-end gap-2 max-md:inset-x-2 max-md:top-1 max-md:bottom-auto max-md:max-w-none max-md:flex-col max-md:items-stretch"
     >
       {notices.map((notice) => (
         <div
           key={notice.id}
           role={notice.bad ? 'alert' : 'status'}
-          className={`pointer-events-auto flex min-h-9 max-w-full items-center gap-4 border border-hair border-l-[3px] bg-sheet py-1 pr-2 pl-3.5 shadow-md ${notice.bad ? 'border-l-red' : 'border-l-done'}`}
+          className={`pointer-events-auto flex min-h-9 max-w-[40rem] max-md:max-w-full items-center gap-4 border border-hair border-l-[3px] bg-sheet py-1 pr-2 pl-3.5 shadow-md ${notice.bad ? 'border-l-red' : 'border-l-done'}`}
         >
           <p className="flex-1 text-[13px] break-words">
             {notice.text}

@@ -54,11 +54,7 @@ export function say(text: string, undo?: number | readonly number[] | (() => voi
             void takeBackAll(commands);
           }
         : undefined;
-  set([
-    ...notices.filter((notice) => !notice.bad).slice(-1),
-    ...notices.filter((notice) => notice.bad),
-    { id, text, undo: back, commands },
-  ]);
+  set([...notices.slice(-1), { id, text, undo: back, commands }]);
   setTimeout(() => dismiss(id), back ? 9_000 : 5_000);
 }
 
@@ -67,7 +63,7 @@ export function complain(error: unknown): void {
   const id = next++;
   const text = error instanceof Error ? error.message : String(error);
   const inTheWay = error instanceof Problem ? error.inTheWay : undefined;
-  set([...notices.filter((notice) => notice.text !== text).slice(-2), { id, text, bad: true, inTheWay }]);
+  set([...notices.filter((notice) => notice.text !== text).slice(-1), { id, text, bad: true, inTheWay }]);
   setTimeout(() => dismiss(id), 15_000);
 }
 

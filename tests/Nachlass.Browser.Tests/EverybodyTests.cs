@@ -1,0 +1,307 @@
+using System.Text.Json.Nodes;
+using OpenQA.Selenium;
+
+namespace Nachlass.Browser.Tests;
+
+/// <summary>axe-core at WCAG 2.2 AA, by day and by night, wide and narrow.</summary>
+internal static class Axe
+{
+    private static readonly string Script = File.ReadAllText(Path.Combine(App.Root, "web/node_modules/axe-core/axe.min.js"));
+
+    /// <summary>What axe finds on the page as it is, in both lights and both widths.</summary>
+    public static IEnumerable<string> Found(Writer writer, string where)
+    {
+        writer.Driver.ExecuteScript(Script);
+        foreach (var (width, height) in ((int, int)[])[(1280, 800), (390, 844)])
+        {
+            writer.View(width, height);
+            foreach (var light in (string[])["day", "night"])
+            {
+                var answer = (string)
+                    writer.Driver.ExecuteAsyncScript(
+                        """
+                        const [light, done] = arguments;
+                        document.documentElement.dataset.theme = light;
+                        // Light changes nothing but colours.
+                        const rules = light === 'day' ? ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] : ['color-contrast', 'link-in-text-block'];
+                        const asked = { runOnly: { type: light === 'day' ? 'tag' : 'rule', values: rules }, resultTypes: ['violations'] };
+                        setTimeout(() => axe.run(document, asked).then(found => done(JSON.stringify(found.violations.flatMap(v =>
+                          v.nodes.map(n => v.id + ' ' + n.html.slice(0, 200) + ' ' + (n.failureSummary ?? '').split('\n')[1]))))), 420);
+                        """,
+                        light
+                    )!;
+                foreach (var one in JsonNode.Parse(answer)!.AsArray())
+                    yield return $"{where}, {width} wide, by {light}: {one}";
+            }
+        }
+        writer.View(1280, 800);
+    }
+}
+
+/// <summary>Everybody can use every screen.</summary>
+public sealed class EverybodyTests : IDisposable
+{
+    private readonly App app = App.WithDemoPapers();
+    private readonly Writer writer;
+
+    public EverybodyTests() => writer = new Writer(app);
+
+    public void Dispose()
+    {
+        writer.Dispose();
+        app.Dispose();
+    }
+
+    [Fact]
+    public void No_screen_keeps_anybody_out()
+    {
+        string[] screens =
+        [
+            "/desk",
+            "/desk/plan",
+            "/sift",
+            "/sift/flow",
+            "/library",
+            "/library?as=table",
+            "/library/slip/29",
+            "/library/source/1",
+            "/library/new",
+            "/topics",
+            "/topics?as=words",
+            "/topics?as=coverage",
+            "/topics/1",
+            "/topics/1/digest",
+            "/bench",
+            "/bench/4",
+            "/bench/4/kept",
+            "/plan",
+            "/catalogue",
+            "/bring-in",
+            "/nowhere",
+        ];
+        var found = new List<string>();
+        foreach (var screen in screens)
+        {
+            writer.Open(screen);
+            writer.Until(
+                () =>
+                    writer
+                        .Driver.FindElements(
+                            By.CssSelector("#screen [role=status][aria-label^=Opening], #screen [role=status][aria-label=Loading]")
+                        )
+                        .Count == 0,
+                "the screen to be there"
+            );
+            found.AddRange(Axe.Found(writer, screen));
+        }
+        writer.Driver.Navigate().GoToUrl(app.Url + "/c");
+        writer.Sees("Nachlass");
+        found.AddRange(Axe.Found(writer, "/c"));
+        found.ShouldBeEmpty();
+    }
+}
+
+/// <summary>Everybody can use every dialog and menu.</summary>
+public sealed class EveryDialogTests : IDisposable
+{
+    private readonly App app = App.WithDemoPapers();
+    private readonly Writer writer;
+
+    public EveryDialogTests() => writer = new Writer(app);
+
+    public void Dispose()
+    {
+        writer.Dispose();
+        app.Dispose();
+    }
+
+    [Fact]
+    public void No_dialog_or_menu_keeps_anybody_out()
+    {
+        var found = new List<string>();
+        void Look(string screen, string what, Action open)
+        {
+            writer.Open(screen);
+            open();
+            found.AddRange(Axe.Found(writer, $"{screen}, {what}"));
+        }
+        void Dialog(string screen, string what, Action open) =>
+            Look(
+                screen,
+                what,
+                () =>
+                {
+                    open();
+                    writer.Until(() => writer.Driver.FindElements(By.CssSelector("[role=dialog]")).Count > 0, $"the dialog {what}");
+                }
+            );
+        IWebElement Slip() => writer.Part("Slip");
+        Dialog("/desk", "keys", () => writer.Keys("?"));
+        foreach (var entry in (string[])["Take out or bring in papers", "Keys for other programs", "Passphrase"])
+            Dialog(
+                "/desk",
+                entry,
+                () =>
+                {
+                    writer.Press("More");
+                    writer.Press(entry);
+                }
+            );
+        foreach (var key in (string[])["h", "m", "p", "x", "r"])
+            Dialog(
+                "/sift",
+                key,
+                () =>
+                {
+                    Slip();
+                    writer.Keys(key);
+                }
+            );
+        Look(
+            "/sift",
+            "a slip's text",
+            () =>
+            {
+                Slip();
+                writer.Keys("e");
+                writer.Field("Text of the slip");
+            }
+        );
+        Look(
+            "/sift/flow",
+            "a rule",
+            () =>
+            {
+                writer.Press("New rule");
+                writer.Field("Which slips").SendKeys("pull>=");
+            }
+        );
+        Look(
+            "/library",
+            "find",
+            () =>
+            {
+                writer.Keys("/");
+                writer.Keys("ferry");
+                writer.Sees("You said this");
+            }
+        );
+        Look("/library", "a wrong query", () => writer.Field("Search the library").SendKeys("pull>=9 ("));
+        Dialog("/library/source/1", "questions", () => writer.Press("my questions"));
+        Look("/library/source/1", "a summary", () => writer.Press("Change summary"));
+        writer.Open("/bench/4");
+        writer.Part("Section 2, The bread column");
+        Look(
+            "/bench/4",
+            "a section's menu",
+            () => writer.Part("Section 2").FindElement(By.XPath(".//button[@aria-label='Section 2']")).Click()
+        );
+        Dialog(
+            "/bench/4",
+            "links",
+            () =>
+            {
+                writer.Part("Section 2").FindElement(By.XPath(".//button[@aria-label='Section 2']")).Click();
+                writer.Press("Links to it…");
+            }
+        );
+        Dialog("/bench/4", "find more", () => writer.Press("find more"));
+        foreach (var entry in (string[])["Copy as Markdown", "Bibliography…", "Paragraphs usable by themselves…"])
+            Look(
+                "/bench/4",
+                entry,
+                () =>
+                {
+                    writer.Press("Take out");
+                    writer.Press(entry);
+                }
+            );
+        Look(
+            "/bench/4",
+            "the strip and a notice",
+            () =>
+            {
+                writer.Part("Material");
+                writer.Keys("c");
+                writer.Keys("“Four loaves” #bread", Keys.Enter);
+                writer.Sees("caught.");
+                writer.Keys("c");
+                writer.Keys("Why? #bread https://tavle.example/");
+            }
+        );
+        found.ShouldBeEmpty();
+    }
+}
+
+/// <summary>The work goes by keyboard alone.</summary>
+public sealed class KeyboardTests : IDisposable
+{
+    private readonly App app = App.WithDemoPapers();
+    private readonly Writer writer;
+
+    public KeyboardTests() => writer = new Writer(app);
+
+    public void Dispose()
+    {
+        writer.Dispose();
+        app.Dispose();
+    }
+
+    [Fact]
+    public void A_morning_at_the_desk_goes_by_keyboard_alone()
+    {
+        writer.Open("/desk");
+        writer.Part("Next moves");
+        writer.Keys("c");
+        writer.Keys("Why do fords keep saints’ names?", Keys.Enter);
+        writer.Sees("Slip 91 caught.");
+        writer.Keys("g", "s");
+        writer.Part("Slip");
+        // Every dialog gives the next key back to the page, not to a field that had the cursor before.
+        writer.Keys("t");
+        writer.Keys(Keys.Escape);
+        foreach (var key in (string[])["h", "m", "p"])
+        {
+            writer.Keys(key);
+            writer.Until(() => writer.Driver.FindElements(By.CssSelector("[role=dialog]")).Count > 0, $"the dialog of {key}");
+            writer.Keys(Keys.Escape);
+            writer.Until(() => writer.Driver.FindElements(By.CssSelector("[role=dialog]")).Count == 0, $"the dialog of {key} to be gone");
+        }
+        writer.Keys("k");
+        writer.Sees("Kept slip");
+        writer.Keys("d");
+        writer.Sees("Dropped slip");
+        writer.Server("/api/topics").ShouldNotContain("\"kd\"");
+        writer.Keys("z");
+        writer.Sees("Took back");
+        writer.Keys("g", "b");
+        writer.Sees("The price of the far bank");
+        Tab(() => Focused.Contains("The price of the far bank", StringComparison.Ordinal), "the piece");
+        writer.Keys(Keys.Enter);
+        writer.Part("Section 2, The bread column");
+        Tab(() => Focused.StartsWith("Go to section 2", StringComparison.Ordinal), "the second section");
+        writer.Keys(Keys.Enter);
+        writer.Until(() => Focused == "Draft", "the cursor in the draft");
+        writer.Keys("By key alone. ");
+        writer.Until(
+            () => writer.Server("/api/pieces/4/draft").Contains("By key alone. The account book", StringComparison.Ordinal),
+            "the words in their section"
+        );
+        writer.Chord(Keys.Control, Keys.Enter);
+        writer.Until(() => Focused == "New section", "the outline again");
+        writer.Keys(Keys.Escape, "?");
+        writer.Sees("Keys");
+    }
+
+    /// <summary>What has the focus, by its name.</summary>
+    private string Focused =>
+        (string)
+            writer.Driver.ExecuteScript("const at = document.activeElement; return at.getAttribute('aria-label') ?? at.textContent ?? ''")!;
+
+    private void Tab(Func<bool> isThere, string what)
+    {
+        for (var i = 0; i < 120 && !isThere(); i++)
+            writer.Keys(Keys.Tab);
+        isThere().ShouldBeTrue($"{what} can be reached by Tab; the focus is on {Focused}");
+    }
+}
