@@ -44,6 +44,7 @@ public sealed class Screenshots
             writer.Until(() => (bool)writer.Driver.ExecuteScript("return document.fonts.status === 'loaded'")!, "the fonts");
             writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", name + ".png"));
         }
+        WhatIsKept(app, writer);
         writer.Open("/desk");
         writer.Field("Find, or go to a number").SendKeys("bread on flood days");
         writer.Sees("In a draft of yours");
@@ -68,5 +69,43 @@ public sealed class Screenshots
         writer.Until(() => writer.Part("Caught here").Text.Split("slip ").Length == 3, "both slips");
         writer.Field("New slip").SendKeys("A ferry waits differently from a bus");
         writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", "phone.png"));
+    }
+
+    /// <summary>A little work on a piece: words, a move, a section that goes, and another tab that writes in the same line.</summary>
+    private static void WhatIsKept(App app, Writer writer)
+    {
+        var path = new Uri(app.Url + "/api/pieces/4/draft");
+        using var client = new HttpClient();
+        System.Text.Json.Nodes.JsonNode Draft() =>
+            System.Text.Json.Nodes.JsonNode.Parse(client.GetStringAsync(path).GetAwaiter().GetResult())!;
+        void Put(Func<string, string> change)
+        {
+            var draft = Draft();
+            var body = new System.Text.Json.Nodes.JsonObject
+            {
+                ["text"] = change(draft["text"]!.GetValue<string>()),
+                ["version"] = draft["version"]!.GetValue<int>(),
+            };
+            using var content = new StringContent(body.ToJsonString(), System.Text.Encoding.UTF8, "application/json");
+            client.PutAsync(path, content).GetAwaiter().GetResult().EnsureSuccessStatusCode();
+        }
+        Put(text => text.Replace("Then the water comes up.", "Then the water comes up, and the column fills.", StringComparison.Ordinal));
+        writer.Open("/bench/4");
+        writer.Field("Title of section 5").SendKeys(OpenQA.Selenium.Keys.Alt + OpenQA.Selenium.Keys.ArrowUp);
+        writer.Sees("Section moved.");
+        Put(text => text.Replace("## What it would cost now\n", "", StringComparison.Ordinal));
+        writer.Open("/bench/4/kept");
+        writer.Sees("bring back");
+        writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", "kept.png"));
+        writer.Open("/bench/4");
+        writer.Press("Go to section 2 in the draft");
+        writer.Keys("Nobody explains it. ");
+        Put(text => text.Replace("The account book of the Ostrey ferry has", "The Ostrey account book has", StringComparison.Ordinal));
+        writer.Sees("This text was changed in two places");
+        writer.Part("Place 1");
+        writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", "two-tabs.png"));
+        writer.Press("All as saved elsewhere");
+        writer.Press("Keep it so");
+        writer.Sees("kept ");
     }
 }
