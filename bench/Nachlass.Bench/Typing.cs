@@ -48,7 +48,8 @@ internal static class Typing
             var words = text.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Length;
             driver.ExecuteScript(
                 "document.body.innerHTML = '<textarea></textarea>'; const f = document.querySelector('textarea');"
-                    + "f.style.width = '600px'; f.style.height = '480px'; f.value = arguments[0].repeat(3); f.focus(); f.setSelectionRange(900, 900);",
+                    + "f.style.width = '600px'; f.style.height = '480px'; f.value = arguments[0].repeat(3); f.focus(); "
+                    + "f.setSelectionRange(900, 900);",
                 text
             );
             var plain = Run(driver);

@@ -275,6 +275,30 @@ public sealed class TrustTests : IDisposable
     }
 
     [Fact]
+    public void Going_to_an_empty_section_leaves_the_lines_around_it_and_all_of_the_text_counts_as_all_of_it()
+    {
+        writer.Press("Go to section 5 in the draft");
+        writer.Keys("Minutes of a ploughman.");
+        UntilText(
+            t => t.Contains("## What it would cost now\n\nMinutes of a ploughman.\n\n## The far bank", StringComparison.Ordinal),
+            "the words with an empty line on either side"
+        );
+        writer.Until(() => Footer.Contains("section 4 of 300 words", StringComparison.Ordinal), "the counts after the save");
+        var whole = System.Text.RegularExpressions.Regex.Match(Footer, @"text ([\d,]+) words").Groups[1].Value;
+        Chord("a");
+        writer.Until(() => Footer.Contains($"selection {whole} words", StringComparison.Ordinal), "as many words in all as in the text");
+
+        // Enter on a title goes there, and Alt with an arrow is never the browser's.
+        writer.Field("Title of section 2").SendKeys(Keys.Enter);
+        writer.Until(() => writer.Part("Section 2, The bread column").GetDomAttribute("aria-current") == "true", "the section");
+        writer.Field("Title of section 1").SendKeys(Keys.Alt + Keys.ArrowLeft);
+        writer.IsAt("/bench/4");
+        writer.Part("Section 1, At the stage, paying nothing");
+    }
+
+    private string Footer => writer.Part("Draft").FindElement(By.TagName("footer")).Text.ReplaceLineEndings(" ");
+
+    [Fact]
     public void A_move_and_an_idea_written_in_a_draft_are_a_move_and_a_slip()
     {
         writer.Press("Go to section 6 in the draft");

@@ -131,7 +131,8 @@ public sealed class Desk : IDisposable
         Papers.Read(db =>
         {
             var tables = db.Query<string>(
-                    "SELECT DISTINCT tbl_name FROM sqlite_master WHERE type = 'trigger' AND name LIKE 'undo\\_%' ESCAPE '\\' ORDER BY tbl_name"
+                    "SELECT DISTINCT tbl_name FROM sqlite_master "
+                        + "WHERE type = 'trigger' AND name LIKE 'undo\\_%' ESCAPE '\\' ORDER BY tbl_name"
                 )
                 .ToList();
             return string.Join(

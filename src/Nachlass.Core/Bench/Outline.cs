@@ -188,7 +188,8 @@ public sealed record Outline(string Lead, IReadOnlyList<Section> Sections)
         return null;
     }
 
-    /// <summary>The outline with a section that is gone standing at the end again, with its text unless that still stands somewhere.</summary>
+    /// <summary>The outline with a section that is gone standing at the end again, with its text unless that still stands
+    /// somewhere.</summary>
     public Outline BringBack(SectionNumber number)
     {
         var back =

@@ -110,7 +110,8 @@ internal sealed class Recognising
         gone.RemoveAll(g => g.Number == section.Number);
     }
 
-    /// <summary>A heading rewritten word for word stands where the old one stood: between the same neighbours, as many left as new.</summary>
+    /// <summary>A heading rewritten word for word stands where the old one stood: between the same neighbours, as many left as
+    /// new.</summary>
     private void ByPlace()
     {
         for (var from = 0; from < match.Length; from++)

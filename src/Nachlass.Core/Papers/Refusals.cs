@@ -56,7 +56,8 @@ public static class Check
         return text ?? "";
     }
 
-    /// <summary>Whether a date is one a writer could mean, so that counting days from it never leaves the calendar: years 1000 to 8999.</summary>
+    /// <summary>Whether a date is one a writer could mean, so that counting days from it never leaves the calendar: years 1000 to
+    /// 8999.</summary>
     public static bool IsDay(DateOnly day) => day.Year is >= 1000 and < 9000;
 
     /// <summary>A step from 1 to 5, or none.</summary>

@@ -55,7 +55,8 @@ internal static class DraftRows
             db.Execute(
                 section.Number is null
                     ? "INSERT INTO section (piece, position, aim, beat) VALUES (@piece, @position, @Aim, @Beat)"
-                    : "UPDATE section SET position = @position, aim = @Aim, beat = @Beat, gone_at = NULL, title = '', depth = 1, body = '' WHERE number = @Number",
+                    : "UPDATE section SET position = @position, aim = @Aim, beat = @Beat, gone_at = NULL, title = '', depth = 1, "
+                        + "body = '' WHERE number = @Number",
                 new
                 {
                     piece,

@@ -168,7 +168,8 @@ internal static class Lifting
 
     private static List<(int Id, int Number, string Paragraph)> Earlier(SqliteConnection db, Reference from, string what) =>
         db.Query<(int, int, string)>(
-                $"SELECT id, coalesce({what}, 0), paragraph FROM lifted WHERE in_kind = @kind AND in_number = @Number AND (slip IS NULL) = @isMove",
+                $"SELECT id, coalesce({what}, 0), paragraph FROM lifted "
+                    + "WHERE in_kind = @kind AND in_number = @Number AND (slip IS NULL) = @isMove",
                 new
                 {
                     kind = from.Kind.Kept(),

@@ -161,7 +161,8 @@ internal sealed record InTheWay(CommandNumber Command, string What, bool IsUndon
 /// <summary>The foreign keys of the papers.</summary>
 internal static class Foreign
 {
-    /// <summary>SQLITE_DBSTATUS_DEFERRED_FKS (sqlite.org/c3ref/c_dbstatus_options.html): above 0 while a foreign key leads nowhere.</summary>
+    /// <summary>SQLITE_DBSTATUS_DEFERRED_FKS (sqlite.org/c3ref/c_dbstatus_options.html): above 0 while a foreign key leads
+    /// nowhere.</summary>
     private const int Deferred = 10;
 
     public static bool AnyOpen(SqliteConnection db)

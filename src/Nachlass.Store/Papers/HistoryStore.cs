@@ -41,7 +41,8 @@ public sealed class HistoryStore(PapersFile papers)
             {
                 var asked =
                     number.Value < change.Number.Value ? Chain.Of(change.Db, number) : throw new NotThereException($"command {number}");
-                // A step back and the doing-again after it are the same act seen from two sides: whichever is named, its effect is reversed.
+                // A step back and the doing-again after it are the same act seen from two sides: whichever is named, its effect is
+                // reversed.
                 if (asked.IsUndone != asked.NamesTakingBack)
                     throw new ClashException($"“{asked.What}” was {(asked.IsUndone ? "taken back" : "done again")} already.");
                 return Reverse(change, asked);
@@ -194,7 +195,8 @@ public sealed class HistoryStore(PapersFile papers)
     private static List<HistoryLine> Lines(SqliteConnection db, string where, object? arguments, int most)
     {
         var rows = db.Query<(int Number, DateTimeOffset At, string What, bool Undone)>(
-                $"SELECT number, at, what, undone_by IS NOT NULL FROM command WHERE root IS NULL AND ({where}) ORDER BY number DESC LIMIT {most * 20}",
+                "SELECT number, at, what, undone_by IS NOT NULL FROM command "
+                    + $"WHERE root IS NULL AND ({where}) ORDER BY number DESC LIMIT {most * 20}",
                 arguments
             )
             .ToList();

@@ -36,7 +36,8 @@ internal static class Links
         var old = isNew
             ? []
             : db.Query<LinkRow>(
-                    "SELECT id, to_kind, to_number, to_name, to_part, sentence FROM link WHERE from_kind = @kind AND from_number = @Number ORDER BY id",
+                    "SELECT id, to_kind, to_number, to_name, to_part, sentence FROM link "
+                        + "WHERE from_kind = @kind AND from_number = @Number ORDER BY id",
                     new { kind, from.Number }
                 )
                 .ToList();

@@ -6,7 +6,8 @@ using Nachlass.Core.Papers;
 
 namespace Nachlass.Web.Hosting;
 
-/// <summary>What JSON and addresses let through and nothing can be done with: a field that is needed and empty, a list with nothing in one of
+/// <summary>What JSON and addresses let through and nothing can be done with: a field that is needed and empty, a list with nothing in one
+/// of
 /// its places, days outside of any calendar a writer uses. Said before an operation begins, with the place.</summary>
 internal static class Whole
 {

@@ -40,7 +40,8 @@ public class MergingTests
 
     private static Gen<string> Texts => Some.Of("a\n", "b\n", "\n", "c c\n", "d").List[0, 8].Select(string.Concat);
 
-    /// <summary>Nothing of either text is lost, and no line is in both a settled and an open part; a merge is the same from both sides.</summary>
+    /// <summary>Nothing of either text is lost, and no line is in both a settled and an open part; a merge is the same from both
+    /// sides.</summary>
     [Fact]
     public void Both_texts_can_be_read_off_their_merge() =>
         Gen.Select(Texts, Texts, Texts)

@@ -13,10 +13,9 @@ import {
 } from '@dnd-kit/core';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { Link, useLocation, useParams } from 'react-router';
+import { useLocation, useParams } from 'react-router';
 import { api, ask, done } from '../api/client';
 import { keys, queryClient, useFormats } from '../api/queries';
-import { AddMove, MoveLine } from '../capture/Moves';
 import { carryOut, say } from '../papers/notices';
 import { Failed, Loading } from '../ui/States';
 import { TwoTexts } from '../ui/TwoTexts';
@@ -27,6 +26,7 @@ import { KeptWithIt } from './KeptWithIt';
 import { MaterialColumn, type MaterialActs, type Thing } from './MaterialColumn';
 import { OutlineColumn, type OutlineActs } from './OutlineColumn';
 import { PieceHead } from './PieceHead';
+import { PieceParts } from './PieceParts';
 import { useDraft } from './useDraft';
 
 // A slip goes to the section under the pointer.
@@ -372,77 +372,6 @@ function Opened({ number }: { number: number }) {
           onChoose={settle}
         />
       )}
-    </div>
-  );
-}
-
-/** The parts of a piece's page, steps back and forward, and its next move. */
-function PieceParts({
-  number,
-  isKept,
-  gone,
-  onStep,
-}: {
-  number: number;
-  isKept: boolean;
-  gone: number;
-  onStep: (way: 'back' | 'forward') => void;
-}) {
-  const moves = useQuery({ queryKey: keys.moves, queryFn: () => ask(api.GET('/api/moves')) }).data ?? [];
-  const own = moves.filter((move) => move.piece === number);
-  const part = (name: string, to: string, here: boolean, count?: number) => (
-    <Link
-      to={to}
-      aria-current={here ? 'page' : undefined}
-      className={`flex min-h-8 items-center gap-1.5 border-b-2 text-[12.5px] font-semibold whitespace-nowrap ${here ? 'border-blue text-ink' : 'border-transparent text-second hover:text-ink'}`}
-    >
-      {name}
-      {count ? <span className="narrow figures text-[11px] font-medium">{count}</span> : null}
-    </Link>
-  );
-  return (
-    <div className="relative flex items-stretch gap-6 border-b border-hair px-6 max-md:gap-4 max-md:px-4">
-      <nav aria-label="Parts of the piece" className="flex gap-6 max-md:gap-4">
-        {part('Outline and draft', `/bench/${number}`, !isKept)}
-        {part('Kept with it', `/bench/${number}/kept`, isKept, gone)}
-      </nav>
-      <span className="flex items-center gap-1">
-        <button
-          type="button"
-          aria-label="Step back"
-          title="Step back: Ctrl+Z"
-          onClick={() => onStep('back')}
-          className="min-h-7 min-w-7 text-[15px] text-second hover:text-blue"
-        >
-          ↶
-        </button>
-        <button
-          type="button"
-          aria-label="Step forward"
-          title="Step forward: Ctrl+Shift+Z"
-          onClick={() => onStep('forward')}
-          className="min-h-7 min-w-7 text-[15px] text-second hover:text-blue"
-        >
-          ↷
-        </button>
-      </span>
-      <details className="group ml-auto min-w-0 max-md:hidden">
-        <summary className="flex min-h-8 cursor-pointer list-none items-center gap-2.5 text-[12.5px]">
-          <span className="label whitespace-nowrap">Next move</span>
-          <span className="written min-w-0 truncate text-[14px]">
-            {own[0]?.text ?? <span className="font-sans text-[12.5px] text-second">none yet; what is next?</span>}
-          </span>
-          <span aria-hidden className="text-second">
-            ▾
-          </span>
-        </summary>
-        <div className="absolute right-4 z-30 max-h-[50vh] w-[26rem] overflow-y-auto border border-hair bg-sheet px-5 py-3 shadow-lg">
-          {own.map((move) => (
-            <MoveLine key={move.number} move={move} />
-          ))}
-          <AddMove piece={number} />
-        </div>
-      </details>
     </div>
   );
 }

@@ -9,8 +9,6 @@ import { minutes as shownAs } from '../ui/dates';
 import { useAutosave } from '../ui/useAutosave';
 import { GrowingText } from './GrowingText';
 
-const states = { saved: '', typing: '', saving: 'saving…', kept: 'kept in this browser', clash: 'changed elsewhere' };
-
 const wordsIn = (text: string) => text.split(/\s+/).filter(Boolean).length;
 
 /**
@@ -95,12 +93,6 @@ export function DaySheet({
         <span className="figures text-[12px] text-second">
           {text.trim() !== '' && `${wordsIn(text)} ${wordsIn(text) === 1 ? 'word' : 'words'}`}
           {!clock.running && minutes !== null && text.trim() === '' && `${minutes} minutes from the first key`}
-        </span>
-        <span
-          className={`text-[12px] ${state === 'kept' || state === 'clash' ? 'text-red' : 'text-faint'}`}
-          role="status"
-        >
-          {states[state]}
         </span>
         {text.trim() !== '' && minutes !== null && !clock.running && (
           <button

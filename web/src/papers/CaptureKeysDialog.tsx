@@ -6,12 +6,13 @@ import { Button } from '../ui/Button';
 import { Dialog } from '../ui/Dialog';
 import { dayOf, nearDay } from '../ui/dates';
 import { carryOut, complain, say } from './notices';
+import { useHeld } from '../ui/useField';
 
 const day = (instant: string) => nearDay(dayOf(new Date(instant)));
 
 /** Keys with which other programs may add slips: made, shown once, withdrawn. */
 export function CaptureKeysDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
-  const [name, setName] = useState('');
+  const [name, setName] = useHeld('key.new');
   const [error, setError] = useState('');
   const [made, setMade] = useState<{ name: string; secret: string }>();
   const list = useQuery({

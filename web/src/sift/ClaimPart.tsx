@@ -9,6 +9,7 @@ import { addressOf } from '../sources/Connections';
 import { Button } from '../ui/Button';
 import { Figure } from '../ui/Figure';
 import { TextField } from '../ui/TextField';
+import { useHeld } from '../ui/useField';
 
 type Side = 'for' | 'against';
 type Evidence = components['schemas']['Evidence'];
@@ -167,7 +168,7 @@ function EvidenceLine({
 }
 
 function AddEvidence({ onAdd }: { onAdd: (thing: Reference, side: Side) => Promise<unknown> }) {
-  const [typed, setTyped] = useState('');
+  const [typed, setTyped] = useHeld(`evidence.${location.pathname}`);
   const [wrong, setWrong] = useState('');
   const add = async (side: Side) => {
     const read = /^\s*(slip|source)?\s*(\d{1,9})\s*$/i.exec(typed);

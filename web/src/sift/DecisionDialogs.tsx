@@ -5,6 +5,7 @@ import { keys, usePieces } from '../api/queries';
 import { Button } from '../ui/Button';
 import { Dialog } from '../ui/Dialog';
 import { firstOfMonth, longDay, plusDays, shortDay, today } from '../ui/dates';
+import { useHeld } from '../ui/useField';
 
 /** Until when a slip is held: a near date or any, an occasion, or until there are enough sources. */
 export function HoldDialog({
@@ -232,13 +233,14 @@ export function IntoPieceDialog({
 
 /** A claim is said in one line; what speaks for it and against it comes with time. */
 export function RefineDialog({ onClose, onRefine }: { onClose: () => void; onRefine: (title: string) => void }) {
-  const [title, setTitle] = useState('');
+  const [title, setTitle] = useHeld('claim.new');
   return (
     <Dialog title="Refine into a claim" open onClose={onClose}>
       <form
         onSubmit={(event) => {
           event.preventDefault();
           onRefine(title);
+          setTitle('');
         }}
       >
         <input

@@ -7,6 +7,7 @@ import { ActionMenu, type Action } from '../ui/ActionMenu';
 import { Button } from '../ui/Button';
 import { Dialog } from '../ui/Dialog';
 import { askedBy, asQuery, columnsOf, nothingAsked, type LibraryAsked } from './asked';
+import { useHeld } from '../ui/useField';
 
 /** The kept queries, and keeping the one that is asked now. */
 export function Views({ asked, onAsk }: { asked: LibraryAsked; onAsk: (asked: LibraryAsked) => void }) {
@@ -168,7 +169,7 @@ function KeepDialog({
   onClose: () => void;
   onKeep: (name: string, onDesk: boolean) => Promise<void>;
 }) {
-  const [name, setName] = useState('');
+  const [name, setName] = useHeld('view.new');
   const [onDesk, setOnDesk] = useState(false);
   const [wrong, setWrong] = useState('');
   return (
@@ -176,9 +177,9 @@ function KeepDialog({
       <form
         onSubmit={(event) => {
           event.preventDefault();
-          onKeep(name, onDesk).catch((error: unknown) =>
-            error instanceof Error ? setWrong(error.message) : complain(error),
-          );
+          onKeep(name, onDesk)
+            .then(() => setName(''))
+            .catch((error: unknown) => (error instanceof Error ? setWrong(error.message) : complain(error)));
         }}
       >
         <p className="mb-4 text-second">
