@@ -12,8 +12,9 @@ let said: { state: SaveState; at: string } = { state: 'saved', at: '' };
 
 /** Tells how far one text has come. All of them are summed up at one place, in the masthead. */
 export function keeping(place: string, state: SaveState): void {
-  if (state === 'saved') states.delete(place);
-  else states.set(place, state);
+  // What was never typed need not be kept.
+  if (state === 'saved' && !states.delete(place)) return;
+  if (state !== 'saved') states.set(place, state);
   const worst = order.find((one) => [...states.values()].includes(one)) ?? 'saved';
   const isNew = worst !== said.state || state === 'saved';
   if (!isNew) return;

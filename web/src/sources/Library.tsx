@@ -214,7 +214,11 @@ export function Library() {
             onMore={() => !list.isFetchingNextPage && list.hasNextPage && void list.fetchNextPage()}
           />
         )}
-        {!isTable && chosen.entries.length > 0 && <SeveralBar chosen={chosen} onAll={() => chosen.all(entries)} />}
+        {!isTable && chosen.entries.length > 0 && (
+          <div className="border-t border-hair">
+            <SeveralBar chosen={chosen} onAll={() => chosen.all(entries)} />
+          </div>
+        )}
       </div>
       <div className={`min-w-0 flex-1 overflow-y-auto ${number ? '' : 'max-md:hidden'} ${isTable ? 'hidden' : ''}`}>
         {shown?.kind === 'slip' && <SlipPage key={shown.number} number={shown.number} />}
