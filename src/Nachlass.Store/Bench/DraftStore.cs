@@ -37,7 +37,8 @@ public sealed record SectionMove(int? Version, SectionNumber? Before, int Depth)
 /// <param name="As">As a quotation or as running text.</param>
 /// <param name="Version">The version of the draft it goes into.</param>
 /// <param name="At">Where the cursor stands, in UTF-16 units; null when it was never in the draft.</param>
-public sealed record InsertionRequest(SlipNumber? Slip, InsertAs? As, int? Version, int? At = null);
+/// <param name="Section">The section in which the cursor stands where there is no text yet; it goes there then.</param>
+public sealed record InsertionRequest(SlipNumber? Slip, InsertAs? As, int? Version, int? At = null, SectionNumber? Section = null);
 
 /// <summary>The draft with a slip in it.</summary>
 /// <param name="Draft">The draft.</param>
@@ -173,7 +174,7 @@ public sealed class DraftStore(PapersFile papers, HistoryStore history)
                 );
                 var (next, start, end) = outline.Insert(
                     Insertion.Of(found, source, how),
-                    placed is { } section ? SectionNumber.Of(section) : null,
+                    placed is { } section ? SectionNumber.Of(section) : asked.Section,
                     asked.At
                 );
                 change.OnPiece = piece;

@@ -233,13 +233,23 @@ function Opened({ number }: { number: number }) {
       await refresh();
     },
     insert: async (slip, as) => {
+      await flush();
+      // In a section without text the cursor stands in room that is not part of the draft.
+      const isInRoom = sections[current] !== undefined && sections[current].counts.words === 0;
       const made = await carryOut(
         onNewest(
           (version) =>
             done(
               api.POST('/api/pieces/{number}/insertion', {
                 params: { path },
-                body: { slip, as, version, at: editor.current?.cursor() ?? undefined },
+                body: {
+                  slip,
+                  as,
+                  version,
+                  ...(isInRoom
+                    ? { section: sections[current]!.number }
+                    : { at: editor.current?.cursor() ?? undefined }),
+                },
               }),
             ),
           (inserted) => inserted.draft,

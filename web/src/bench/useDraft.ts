@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { api, ask, done, Problem, thisTab, type Done, type Draft, type Merged } from '../api/client';
+import { api, ask, done, Problem, type Done, type Draft, type Merged } from '../api/client';
 import { onChanged, onLine } from '../api/events';
 import { keys, queryClient } from '../api/queries';
 import { keeping, type SaveState } from '../papers/keeping';
@@ -36,6 +36,8 @@ export function useDraft(piece: number) {
     written: undefined as Snapshot | undefined,
     since: 0,
     isClashing: false,
+    /** Commands this page has run, until the server tells of them. */
+    own: new Set<number>(),
     /** Typed in another sitting and not sent: shown as soon as there is an editor. */
     held: undefined as string | undefined,
   });
@@ -111,12 +113,13 @@ export function useDraft(piece: number) {
       const text = sent.text();
       state('saving');
       try {
-        const { answer } = await done(
+        const { answer, command } = await done(
           api.PUT('/api/pieces/{number}/draft', {
             params: { path: { number: String(piece) } },
             body: { text, version: now.version, anchors: again === 0 ? sent.anchors() : undefined },
           }),
         );
+        now.own.add(command);
         now.version = answer.version;
         now.base = text;
         now.since = Date.now();
@@ -213,12 +216,11 @@ export function useDraft(piece: number) {
     () =>
       onChanged((changed) => {
         const now = it.current;
-        if (
-          changed.by === thisTab ||
-          !changed.areas.some((area) => area === 'draft' || area === 'section' || area === 'material')
-        )
-          return;
+        if (!changed.areas.some((area) => area === 'draft' || area === 'section' || area === 'material')) return;
+        // What this page has done itself it knows by now, since its answers come first in the queue; a step that was taken back from a
+        // notice is news to it, though the same tab asked for it.
         void queued(async () => {
+          if (now.own.delete(changed.command)) return;
           if (now.written || now.version === 0) return;
           const newest = await ask(
             api.GET('/api/pieces/{number}/draft', { params: { path: { number: String(piece) } } }),
@@ -257,6 +259,7 @@ export function useDraft(piece: number) {
         if (it.current.written)
           throw new Problem(0, 'The draft has to reach the server before this can be done. Nothing was lost.');
         const result = await act(it.current.version);
+        it.current.own.add(result.command);
         const now = made(result.answer);
         if (it.current.written) await merge(now);
         else take(now, toChange);

@@ -116,14 +116,16 @@ function UsableOfDay({ day, isWritten }: { day: string; isWritten: boolean }) {
 
 function PurposeLine() {
   const purpose = useQuery({ queryKey: keys.purpose, queryFn: () => ask(api.GET('/api/purpose')) }).data;
+  // What is saved is based on what is there; until that is known there is only its room.
+  if (!purpose) return <div className="mt-1 h-[29px]" />;
   return (
     <TextField
       label="Purpose"
       shown={false}
-      value={purpose?.text ?? ''}
+      value={purpose.text}
       placeholder="What is all this writing for? One line."
       className="written mt-1 max-w-[46rem] py-0.5 text-[16px] text-second italic"
-      onSave={(text) => done(api.PUT('/api/purpose', { body: { text, version: purpose?.version ?? null } }))}
+      onSave={(text) => done(api.PUT('/api/purpose', { body: { text, version: purpose.version } }))}
     />
   );
 }

@@ -220,17 +220,20 @@ function Folder() {
   }).data;
   return (
     <Door title="Drop folder">
-      <TextField
-        label="Folder that is watched"
-        value={state?.folder ?? ''}
-        placeholder="off; write its whole path to begin"
-        onSave={async (folder) => {
-          const next = await ask(api.PUT('/api/drop-folder', { body: { folder } }));
-          queryClient.setQueryData(keys.dropFolder, next);
-          say(next.folder ? 'The folder is watched.' : 'The drop folder is off.');
-        }}
-        className="py-0.5 text-[14px]"
-      />
+      {!state && <div className="h-[45px]" />}
+      {state && (
+        <TextField
+          label="Folder that is watched"
+          value={state.folder ?? ''}
+          placeholder="off; write its whole path to begin"
+          onSave={async (folder) => {
+            const next = await ask(api.PUT('/api/drop-folder', { body: { folder } }));
+            queryClient.setQueryData(keys.dropFolder, next);
+            say(next.folder ? 'The folder is watched.' : 'The drop folder is off.');
+          }}
+          className="py-0.5 text-[14px]"
+        />
+      )}
       <p className="mt-1 text-second">
         What is put there comes in and moves to <i>taken</i>; what can’t be read moves to <i>refused</i> with the
         reason.

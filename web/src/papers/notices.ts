@@ -55,7 +55,7 @@ export function say(text: string, undo?: number | readonly number[] | (() => voi
           }
         : undefined;
   set([...notices.slice(-1), { id, text, undo: back, commands }]);
-  setTimeout(() => dismiss(id), back ? 9_000 : 5_000);
+  setTimeout(() => dismiss(id), back ? 12_000 : 5_000);
 }
 
 /** Says what went wrong, and what stands in the way when that is known. */
