@@ -243,18 +243,18 @@ export function DraftEditor({
         const next = editor.state.field(headings)[at + 1]?.from ?? editor.state.doc.length;
         // Into the text; where there is none, a line of its own is made between this heading and the next.
         const body = editor.state.sliceDoc(heading.to, next);
-        const spec: TransactionSpec[] = [
-          { effects: EditorView.scrollIntoView(heading.from, { y: 'start', yMargin: 24 }) },
-        ];
-        if (body.trim() !== '')
-          spec.push({ selection: { anchor: heading.to + (body.length - body.trimStart().length) } });
+        const spec: TransactionSpec = { effects: EditorView.scrollIntoView(heading.from, { y: 'start', yMargin: 24 }) };
+        if (body.trim() !== '') spec.selection = { anchor: heading.to + (body.length - body.trimStart().length) };
         else {
           const isLast = next === editor.state.doc.length && at === editor.state.field(headings).length - 1;
           const room = isLast ? '\n\n' : '\n\n\n\n';
-          if (body !== room) spec.push({ changes: { from: heading.to, to: next, insert: room }, userEvent: 'shown' });
-          spec.push({ selection: { anchor: heading.to + 2 } });
+          if (body !== room) {
+            spec.changes = { from: heading.to, to: next, insert: room };
+            spec.userEvent = 'shown';
+          }
+          spec.selection = { anchor: heading.to + 2 };
         }
-        editor.dispatch(...spec);
+        editor.dispatch(spec);
         editor.focus();
       },
       goTo,

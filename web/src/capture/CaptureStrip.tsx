@@ -128,6 +128,7 @@ export function CaptureStrip() {
         <label htmlFor="strip" className="label shrink-0 text-manila-ink">
           New slip
         </label>
+        {piece !== undefined && <Beside piece={piece} on={isBeside} onChange={layBeside} />}
         <textarea
           id="strip"
           ref={field}
@@ -163,15 +164,13 @@ export function CaptureStrip() {
         {typed && reading ? (
           <>
             <ReadAs reading={reading} said={said} onSay={setSaid} />
-            {piece !== undefined && <Beside piece={piece} on={isBeside} onChange={layBeside} />}
             <Button onClick={() => void store(lines.length > 1 ? lines : [typed])}>
               Catch {!narrow && <Key>↵</Key>}
             </Button>
           </>
         ) : (
           <span className="flex shrink-0 items-center gap-3 text-[12.5px] text-second max-md:hidden">
-            {piece !== undefined ? <Beside piece={piece} on={isBeside} onChange={layBeside} /> : 'lands in Sift'}{' '}
-            <Key>C</Key>
+            {isBeside ? `lies beside P ${piece}` : 'lands in Sift'} <Key>C</Key>
           </span>
         )}
       </div>
