@@ -10949,6 +10949,8 @@ export interface components {
             version: null | number;
             /** Format: int32 */
             at?: null | number;
+            /** Format: int32 */
+            section?: number;
         };
         JoinRequest: {
             slips: null | unknown[];
