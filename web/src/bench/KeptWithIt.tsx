@@ -114,7 +114,7 @@ function HistoryOf({
             {line.undone ? (
               <span className="text-[12px] text-second">taken back</span>
             ) : (
-              !line.what.startsWith('started') && (
+              !/^(started|brought in)/.test(line.what) && (
                 <button
                   type="button"
                   disabled={busy > 0}
