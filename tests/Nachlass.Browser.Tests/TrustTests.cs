@@ -403,7 +403,15 @@ public sealed class TrustTests : IDisposable
         var entry = "//div[@role='dialog']//button[not(@disabled)][.//span[contains(@class,'written')]]";
         writer.Until(() => writer.Driver.FindElements(By.XPath(entry)).Count > 0, "something to add");
         var before = JsonNode.Parse(writer.Server("/api/pieces/4/material"))!["items"]!.AsArray().Count;
-        writer.Driver.FindElements(By.XPath(entry))[^1].Click();
+        // The list may just have been answered anew; a click that lands is one click.
+        writer.Until(
+            () =>
+            {
+                writer.Driver.FindElements(By.XPath(entry))[^1].Click();
+                return true;
+            },
+            "an entry to click"
+        );
         writer.Until(
             () => JsonNode.Parse(writer.Server("/api/pieces/4/material"))!["items"]!.AsArray().Count == before + 1,
             "the click to be taken"
