@@ -35,15 +35,24 @@ export function useField(
   });
   const [error, setError] = useState('');
   const [clash, setClash] = useState<{ mine: string; theirs: string; origin: string }>();
-  const now = useRef({ typed, value, from: heldAt(place)?.from ?? value, before: value, onSave });
+  const now = useRef({
+    typed,
+    value,
+    from: heldAt(place)?.from ?? value,
+    before: value,
+    saved: null as string | null,
+    onSave,
+  });
   const timer = useRef(0);
   const line = useRef<Promise<unknown>>(Promise.resolve());
   useEffect(() => {
+    const isNew = now.current.value !== value;
     now.current.onSave = onSave;
     now.current.value = value;
-    // The server has it now.
-    if (now.current.typed === value) {
+    // The server has it now, perhaps without a space at its end.
+    if (now.current.typed === value || (isNew && now.current.typed === now.current.saved)) {
       now.current.typed = null;
+      now.current.saved = null;
       setTyped(null);
     }
     if (now.current.typed === null) now.current.from = value;
@@ -59,6 +68,8 @@ export function useField(
     const it = now.current;
     const sent = it.typed;
     if (sent === null) return;
+    // Saved already; what came of it is on its way.
+    if (sent === it.saved) return letGo();
     if (sent === it.value) {
       it.typed = null;
       setTyped(null);
@@ -71,6 +82,7 @@ export function useField(
         await it.onSave(sent);
         setError('');
         it.from = sent;
+        it.saved = sent;
         if (it.typed === sent) letGo();
         else keeping(place, 'typing');
         return;
@@ -103,6 +115,7 @@ export function useField(
   const change = useCallback(
     (text: string) => {
       const it = now.current;
+      if (text !== it.saved) it.saved = null;
       it.typed = text;
       setTyped(text);
       setError('');
@@ -155,6 +168,7 @@ export function useField(
     settle: (text: string) => {
       setClash(undefined);
       now.current.from = now.current.value;
+      now.current.saved = null;
       change(text);
       void flush.current();
     },
