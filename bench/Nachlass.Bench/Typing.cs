@@ -59,8 +59,8 @@ internal static class Typing
 
                 ## A key in a draft
 
-                From pressing a key to the frame that shows it, in headless Chromium without a graphics card: in the draft of a piece of about
-                1,000 words ({words} in sight), and in a plain field with as much text, in the same browser.
+                From pressing a key to the frame that shows it, in headless Chromium without a graphics card: in the draft of a
+                piece of about 1,000 words ({words} in sight), and in a plain field with as much text, in the same browser.
 
                 | what | median | p95 | plain field | ratio |
                 | --- | ---: | ---: | ---: | ---: |

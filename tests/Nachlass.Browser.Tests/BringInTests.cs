@@ -64,7 +64,9 @@ public sealed class BringInTests : IDisposable
     {
         foreach (var (file, format, makes) in Good)
         {
-            for (var round = 0; round < 2; round++)
+            // Coming in, going back and coming in again is one mechanism for all formats; a slip, a source and a piece stand for it.
+            var rounds = file is "list.txt" or "references.bib" or "essay.docx" ? 2 : 1;
+            for (var round = 0; round < rounds; round++)
             {
                 Take(Example(file));
                 writer.Sees("Would come in");
@@ -76,7 +78,7 @@ public sealed class BringInTests : IDisposable
                 writer.Sees("Took back: brought in");
                 writer.Field("Or paste a text");
             }
-            writer.Server("/api/commands").Split("\"undone\":true").Length.ShouldBeGreaterThan(2);
+            writer.Server("/api/commands").Split("\"undone\":true").Length.ShouldBeGreaterThan(rounds);
         }
         writer.Server("/api/tally").ShouldContain("\"library\":0");
     }
@@ -115,7 +117,8 @@ public sealed class BringInTests : IDisposable
                     ),
                     (
                         "c.ics",
-                        "BEGIN:VCALENDAR\nBEGIN:VEVENT\nSUMMARY:good\nDTSTART;VALUE=DATE:20261206\nEND:VEVENT\nBEGIN:VEVENT\nSUMMARY:bad\nEND:VEVENT\nEND:VCALENDAR",
+                        "BEGIN:VCALENDAR\nBEGIN:VEVENT\nSUMMARY:good\nDTSTART;VALUE=DATE:20261206\nEND:VEVENT\n"
+                            + "BEGIN:VEVENT\nSUMMARY:bad\nEND:VEVENT\nEND:VCALENDAR",
                         "no readable date"
                     ),
                 ]

@@ -23,7 +23,9 @@ internal static class Axe
                         const [light, done] = arguments;
                         document.documentElement.dataset.theme = light;
                         // Light changes nothing but colours.
-                        const rules = light === 'day' ? ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] : ['color-contrast', 'link-in-text-block'];
+                        const rules = light === 'day'
+                          ? ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']
+                          : ['color-contrast', 'link-in-text-block'];
                         const asked = { runOnly: { type: light === 'day' ? 'tag' : 'rule', values: rules }, resultTypes: ['violations'] };
                         setTimeout(() => axe.run(document, asked).then(found => done(JSON.stringify(found.violations.flatMap(v =>
                           v.nodes.map(n => v.id + ' ' + n.html.slice(0, 200) + ' ' + (n.failureSummary ?? '').split('\n')[1]))))), 180);

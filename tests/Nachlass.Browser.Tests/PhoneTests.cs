@@ -101,7 +101,8 @@ public sealed class PhoneTests : IDisposable
         writer.Driver.ExecuteAsyncScript(
             """
             const done = arguments[0]; const form = new FormData();
-            form.set('title', 'A tariff'); form.set('text', 'seen at Harnsby'); form.append('files', new File(['x'], 'tariff.txt', { type: 'text/plain' }));
+            form.set('title', 'A tariff'); form.set('text', 'seen at Harnsby');
+            form.append('files', new File(['x'], 'tariff.txt', { type: 'text/plain' }));
             fetch('/c', { method: 'POST', body: form }).then(() => done(true), () => done(false));
             """
         );

@@ -260,8 +260,12 @@ public sealed class TrustTests : IDisposable
         writer.Driver.ExecuteAsyncScript(
             """
             const done = arguments[0];
-            const html = '<h1>Tolls</h1><p>A <b>bold</b> and <span style="font-style:italic">slanted</span> <a href="https://tavle.example/a">link</a>.</p><ul><li>one<ul><li>two</li></ul></li></ul><table><tr><th>k</th><th>v</th></tr><tr><td>1</td><td>2</td></tr></table><script>steal()</script>';
-            navigator.clipboard.write([new ClipboardItem({ 'text/html': new Blob([html], { type: 'text/html' }), 'text/plain': new Blob(['plain'], { type: 'text/plain' }) })]).then(done, done);
+            const html = '<h1>Tolls</h1><p>A <b>bold</b> and <span style="font-style:italic">slanted</span> '
+              + '<a href="https://tavle.example/a">link</a>.</p><ul><li>one<ul><li>two</li></ul></li></ul>'
+              + '<table><tr><th>k</th><th>v</th></tr><tr><td>1</td><td>2</td></tr></table><script>steal()</script>';
+            const blob = (words, type) => new Blob([words], { type });
+            const item = { 'text/html': blob(html, 'text/html'), 'text/plain': blob('plain', 'text/plain') };
+            navigator.clipboard.write([new ClipboardItem(item)]).then(done, done);
             """
         );
         writer.Press("Go to section 6 in the draft");

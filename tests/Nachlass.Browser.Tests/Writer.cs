@@ -244,7 +244,8 @@ public sealed class Writer : IDisposable
             """
             const [field, text] = arguments; field.focus();
             const data = new DataTransfer(); data.setData('text', text);
-            if (field.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))) document.execCommand('insertText', false, text);
+            const paste = new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true });
+            if (field.dispatchEvent(paste)) document.execCommand('insertText', false, text);
             """,
             field,
             text

@@ -112,6 +112,17 @@ internal sealed class EveryCommand(Desk desk, Random random)
         desk.Catch("The far bank was bread to them, and ferries.");
         desk.Days.AddMove("ask Pell", null, piece, null, Once.Unkeyed);
         desk.Feeds.Watch("http://127.0.0.1:1/feed", 60, Once.Unkeyed);
+        desk.Rules.Add(
+            new Store.Sift.RuleChange
+            {
+                Name = "Loaves",
+                When = RuleWhen.Caught,
+                Query = "loaves",
+                Act = new RuleAct.Sort(["bread"], null),
+                IsOn = true,
+            },
+            Once.Unkeyed
+        );
     }
 
     /// <summary>Calls a command. What is refused changes nothing.</summary>

@@ -142,13 +142,8 @@ public sealed class EngineRoutesTests : IDisposable
         using var content = new StringContent(file!.ToJsonString(), new MediaTypeHeaderValue("application/json"));
         (await Sent(HttpMethod.Post, "/api/views/import", content)).AsArray().Count.ShouldBe(1);
         (await Got("/api/views")).AsArray().Count.ShouldBe(before + 1);
-        (
-            await Got(
-                $"/api/sift?view={(await Got("/api/views")).AsArray().Where(v => Text(v, "name") == "Bell questions").Select(Number).Single()}"
-            )
-        )["waiting"]!
-            .GetValue<int>()
-            .ShouldBe(1);
+        var pile = (await Got("/api/views")).AsArray().Where(v => Text(v, "name") == "Bell questions").Select(Number).Single();
+        (await Got($"/api/sift?view={pile}"))["waiting"]!.GetValue<int>().ShouldBe(1);
     }
 
     [Fact]

@@ -66,8 +66,10 @@ public static partial class Finished
     internal static partial Regex OpenMove();
 
     [GeneratedRegex(
-        @"(?:^|[\s(“""‘])(?:see|and|or|of|in|with|from|by|to|as|like|on|at|than|the|a|an|that|cf\.?|compare|about|between|under|into|for|is|was|but|not|both|after|before)\s*$",
-        RegexOptions.IgnoreCase
+        @"(?:^|[\s(“""‘])
+        (?:see|and|or|of|in|with|from|by|to|as|like|on|at|than|the|a|an|that|cf\.?|compare|about
+        |between|under|into|for|is|was|but|not|both|after|before)\s*$",
+        RegexOptions.IgnoreCase | RegexOptions.IgnorePatternWhitespace
     )]
     private static partial Regex JoiningWord();
 }

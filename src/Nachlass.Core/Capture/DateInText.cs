@@ -58,7 +58,8 @@ public static partial class DateInText
             \b(?:(?<iso>\d{4}-\d{2}-\d{2})
             |(?<rel>today|tomorrow)
             |in\s+(?<count>\d{1,3})\s+(?<unit>days?|weeks?)
-            |(?<day>\d{1,2})(?:st|nd|rd|th)?\s+(?<month>jan(?:uary)?|feb(?:ruary)?|mar(?:ch)?|apr(?:il)?|may|june?|july?|aug(?:ust)?|sept?(?:ember)?|oct(?:ober)?|nov(?:ember)?|dec(?:ember)?)
+            |(?<day>\d{1,2})(?:st|nd|rd|th)?\s+(?<month>jan(?:uary)?|feb(?:ruary)?|mar(?:ch)?|apr(?:il)?|may|june?|july?
+                |aug(?:ust)?|sept?(?:ember)?|oct(?:ober)?|nov(?:ember)?|dec(?:ember)?)
             |(?:(?:by|on|next|till|until)\s+)(?<weekday>mon|tue|wed|thu|fri|sat|sun)(?:day|sday|nesday|rsday|urday|s|rs)?
             |(?<weekday>monday|tuesday|wednesday|thursday|friday|saturday|sunday))\b
             """,

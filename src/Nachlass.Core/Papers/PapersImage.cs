@@ -36,11 +36,19 @@ public sealed record PapersImage
 }
 
 /// <summary>A piece with its draft, its sections in the order of the draft's headings, and its material.</summary>
-public sealed record PieceImage(Piece Piece, string Draft, IReadOnlyList<SectionImage> Sections, IReadOnlyList<MaterialImage> Material);
+public sealed record PieceImage(Piece Piece, string Draft, IReadOnlyList<SectionImage> Sections, IReadOnlyList<MaterialImage> Material)
+{
+    /// <summary>The sections kept beside it, the latest first.</summary>
+    public IReadOnlyList<GoneImage> Gone { get; init; } = [];
+}
 
 /// <summary>What a section has besides its heading and text.</summary>
 public sealed record SectionImage(int? Aim, string Beat);
 
+/// <summary>A section whose heading is gone from the draft, as it last stood, and when it went.</summary>
+public sealed record GoneImage(string Title, int Depth, string Body, int? Aim, string Beat, DateTimeOffset At);
+
 /// <summary>A slip or source beside a piece.</summary>
 /// <param name="Section">Which of its sections it is placed in, counted from 1; null while loose.</param>
-public sealed record MaterialImage(Reference Thing, int? Section);
+/// <param name="WasIn">Which of the gone sections it lay in, counted from 1.</param>
+public sealed record MaterialImage(Reference Thing, int? Section, int? WasIn = null);

@@ -34,6 +34,9 @@ public sealed record UsableImage(
     PieceNumber? Piece
 );
 
+/// <summary>A paragraph or line of a sheet or draft that became a slip or a move, as it was worded then.</summary>
+public sealed record LiftedImage(Reference In, string Paragraph, SlipNumber? Slip, MoveNumber? Move);
+
 /// <summary>What was decided about slips and topics besides what stands on them.</summary>
 public sealed record SiftingImage
 {
@@ -45,6 +48,7 @@ public sealed record SiftingImage
     public IReadOnlyList<(TopicNumber First, TopicNumber Second)> Apart { get; init; } = [];
     public IReadOnlyList<ClaimImage> Claims { get; init; } = [];
     public IReadOnlyList<UsableImage> Usable { get; init; } = [];
+    public IReadOnlyList<LiftedImage> Lifted { get; init; } = [];
     public IReadOnlyList<Rule> Rules { get; init; } = [];
     public IReadOnlyList<DigestImage> Digests { get; init; } = [];
 }

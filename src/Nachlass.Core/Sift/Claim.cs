@@ -52,9 +52,12 @@ public sealed record Readiness(double Figure, IReadOnlyList<Term> Terms, IReadOn
             missing.Add("Say it in one line, as a title.");
         if (voices < EnoughSources)
             missing.Add(
-                voices == 0
-                    ? "Nothing speaks for it yet."
-                    : $"{EnoughSources - voices} more independent {(EnoughSources - voices == 1 ? "source" : "sources")} would make it stand."
+                (EnoughSources - voices) switch
+                {
+                    EnoughSources => "Nothing speaks for it yet.",
+                    1 => "1 more independent source would make it stand.",
+                    var more => $"{more} more independent sources would make it stand.",
+                }
             );
         if (against == 0)
             missing.Add("Look for what speaks against it.");

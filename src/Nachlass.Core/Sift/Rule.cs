@@ -101,14 +101,14 @@ public sealed record Rule
         return this with { Name = Check.Text("name", Name, LongestName), Query = reading.Query!.ToString() };
     }
 
+    private static string NameOf(string format) => ReadyFormats.Named(format).Name.ToLowerInvariant();
+
     /// <summary>What it would do with a slip, in words.</summary>
     public string Would(Slip slip) =>
         Act switch
         {
-            RuleAct.Start start =>
-                $"start a piece: {ReadyFormats.Named(start.Format ?? slip.Format ?? ReadyFormats.Essay.Key).Name.ToLowerInvariant()}",
-            RuleAct.MakeReady ready =>
-                $"make it ready to go out: {ReadyFormats.Named(ready.Format ?? slip.Format ?? ReadyFormats.Thread.Key).Name.ToLowerInvariant()}",
+            RuleAct.Start start => $"start a piece: {NameOf(start.Format ?? slip.Format ?? ReadyFormats.Essay.Key)}",
+            RuleAct.MakeReady ready => $"make it ready to go out: {NameOf(ready.Format ?? slip.Format ?? ReadyFormats.Thread.Key)}",
             RuleAct.Sort sort => string.Join(
                 ", ",
                 (sort.Topics ?? [])

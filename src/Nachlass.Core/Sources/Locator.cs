@@ -114,7 +114,8 @@ public sealed partial record Locator(LocatorKind Kind, string Text, int? From = 
 
     [GeneratedRegex(
         """
-            ^(?<unit>pp?\.?|pages?|ff?\.?|fols?\.?|folios?|ch(?:ap)?\.?|chapters?|§§?|sec\.?|sections?|¶¶?|par(?:a)?\.?|paragraphs?|ll?\.?|lines?)?
+            ^(?<unit>pp?\.?|pages?|ff?\.?|fols?\.?|folios?|ch(?:ap)?\.?|chapters?|§§?|sec\.?|sections?
+            |¶¶?|par(?:a)?\.?|paragraphs?|ll?\.?|lines?)?
             \s*(?<from>\d{1,6}\s?(?:r|v|recto|verso)?)(?:\s*(?:-|–|—|to)\s*(?<to>\d{1,6}\s?(?:r|v|recto|verso)?))?$
             """,
         RegexOptions.IgnoreCase | RegexOptions.IgnorePatternWhitespace

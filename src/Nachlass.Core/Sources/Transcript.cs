@@ -18,17 +18,24 @@ public static class Transcript
 
     public const int LongestLine = 5_000;
 
-    /// <summary>The lines in order of time, empty ones left out; a line without an end lasts until the next begins.</summary>
+    /// <summary>The lines in order of time, empty ones left out; a line without an end lasts until the next begins. Words and speaker
+    /// are one line each, as a cue can hold them.</summary>
     /// <exception cref="BadInputException">There are too many lines, or one is too long.</exception>
     public static IReadOnlyList<TranscriptLine> InOrder(IEnumerable<TranscriptLine> lines)
     {
-        var sorted = lines.Where(line => line.Text.Length > 0).OrderBy(line => line.From).ToList();
+        var sorted = lines
+            .Select(line => line with { Text = OneLine(line.Text), Speaker = OneLine(line.Speaker) })
+            .Where(line => line.Text.Length > 0)
+            .OrderBy(line => line.From)
+            .ToList();
         if (sorted.Count > MostLines)
             throw new BadInputException("transcript", $"A transcript has at most {MostLines:N0} lines.");
         if (sorted.FirstOrDefault(line => line.Text.Length > LongestLine) is { } line)
             throw new BadInputException("transcript", $"The line at {Clock(line.From)} is longer than {LongestLine:N0} characters.");
         return [.. sorted.Select((l, i) => l.To > l.From ? l : l with { To = i + 1 < sorted.Count ? sorted[i + 1].From : l.From })];
     }
+
+    private static string OneLine(string words) => string.Join(' ', words.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
 
     /// <summary>The passage that some neighbouring lines make: their words in one, and their time range as a locator in whole seconds that
     /// covers them.</summary>

@@ -498,7 +498,11 @@ internal static partial class Latex
     }
 
     [GeneratedRegex(
-        """\\(?<accent>["'`^~=.])\s*(?:\{(?<letter>\\?[a-zA-Z])\}|(?<letter>\\?[a-zA-Z]))|\\(?<accent>[cvuHkr])(?:\{(?<letter>\\?[a-zA-Z])\}|\s+(?<letter>[a-zA-Z]))"""
+        """
+            \\(?<accent>["'`^~=.])\s*(?:\{(?<letter>\\?[a-zA-Z])\}|(?<letter>\\?[a-zA-Z]))
+            |\\(?<accent>[cvuHkr])(?:\{(?<letter>\\?[a-zA-Z])\}|\s+(?<letter>[a-zA-Z]))
+            """,
+        RegexOptions.IgnorePatternWhitespace
     )]
     private static partial Regex Accented();
 

@@ -52,7 +52,11 @@ public sealed class Calendar : IFormat
         try
         {
             calendar = Ical.Net.Calendar.Load(
-                $"BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//Nachlass//EN\r\n{block.Replace("\n", "\r\n", StringComparison.Ordinal)}\r\nEND:VCALENDAR\r\n"
+                $"BEGIN:VCALENDAR\nVERSION:2.0\nPRODID:-//Nachlass//EN\n{block}\nEND:VCALENDAR\n".Replace(
+                    "\n",
+                    "\r\n",
+                    StringComparison.Ordinal
+                )
             );
         }
         catch (Exception error) when (error is not OutOfMemoryException)

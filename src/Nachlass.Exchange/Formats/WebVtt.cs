@@ -19,13 +19,22 @@ public static partial class Transcripts
     {
         text = text.TrimStart('\uFEFF').ReplaceLineEndings("\n");
         if (text.StartsWith("WEBVTT", StringComparison.Ordinal) || Arrow().IsMatch(text))
-            return Cues(text);
+            return Cues(text, Voices);
         return Plain(text);
+    }
+
+    /// <summary>Reads what <see cref="WebVtt"/> wrote, to the letter: no speaker is guessed and nothing is taken for a mark.</summary>
+    public static IReadOnlyList<TranscriptLine> ReadOurs(string text) => Cues(text, Ours).Lines;
+
+    private static IEnumerable<(string Speaker, string Words)> Ours(string payload)
+    {
+        var voice = OurVoice().Match(payload);
+        yield return (WebUtility.HtmlDecode(voice.Groups["speaker"].Value), WebUtility.HtmlDecode(voice.Groups["words"].Value));
     }
 
     /// <summary>WebVTT (W3C) and SubRip differ for us only in the sign before the milliseconds: both are blocks with a line of
     /// times.</summary>
-    private static ReadTranscript Cues(string text)
+    private static ReadTranscript Cues(string text, Func<string, IEnumerable<(string Speaker, string Words)>> voices)
     {
         var (lines, unread) = (new List<TranscriptLine>(), new List<Found.Unread>());
         var number = 1;
@@ -58,7 +67,7 @@ public static partial class Transcripts
                 unread.Add(new Found.Unread(begins + at, "it ends before it begins.", block.Trim('\n')));
                 continue;
             }
-            foreach (var (speaker, words) in Voices(string.Join('\n', rows[(at + 1)..])))
+            foreach (var (speaker, words) in voices(string.Join('\n', rows[(at + 1)..])))
                 lines.Add(new TranscriptLine(from, to, words, speaker));
         }
         return new ReadTranscript(lines, unread);
@@ -119,9 +128,10 @@ public static partial class Transcripts
     {
         var text = new StringBuilder("WEBVTT\n");
         foreach (var line in lines)
-            text.Append(
-                $"\n{Time(line.From, '.')} --> {Time(line.To, '.')}\n{(line.Speaker.Length > 0 ? $"<v {WebUtility.HtmlEncode(line.Speaker)}>" : "")}{WebUtility.HtmlEncode(line.Text)}\n"
-            );
+        {
+            var speaker = line.Speaker.Length > 0 ? $"<v {Escaped(line.Speaker)}>" : "";
+            text.Append($"\n{Time(line.From, '.')} --> {Time(line.To, '.')}\n{speaker}{Escaped(line.Text)}\n");
+        }
         return text.ToString();
     }
 
@@ -131,11 +141,18 @@ public static partial class Transcripts
         var text = new StringBuilder();
         var number = 0;
         foreach (var line in lines)
-            text.Append(
-                $"{++number}\n{Time(line.From, ',')} --> {Time(line.To, ',')}\n{(line.Speaker.Length > 0 ? line.Speaker + ": " : "")}{line.Text}\n\n"
-            );
+        {
+            var speaker = line.Speaker.Length > 0 ? line.Speaker + ": " : "";
+            text.Append($"{++number}\n{Time(line.From, ',')} --> {Time(line.To, ',')}\n{speaker}{line.Text}\n\n");
+        }
         return text.ToString();
     }
+
+    private static string Escaped(string words) =>
+        words
+            .Replace("&", "&amp;", StringComparison.Ordinal)
+            .Replace("<", "&lt;", StringComparison.Ordinal)
+            .Replace(">", "&gt;", StringComparison.Ordinal);
 
     private static string Time(int milliseconds, char point) =>
         string.Create(
@@ -149,6 +166,9 @@ public static partial class Transcripts
     [GeneratedRegex(@"\d[.,]\d{1,3}\s*-->\s*\d")]
     private static partial Regex Arrow();
 
+    [GeneratedRegex(@"^(?:<v (?<speaker>[^>]*)>)?(?<words>.*)$", RegexOptions.Singleline)]
+    private static partial Regex OurVoice();
+
     [GeneratedRegex(@"<v(?:\.[^\s>]*)?\s+([^>]+)>")]
     private static partial Regex Voice();
 
@@ -159,7 +179,12 @@ public static partial class Transcripts
     private static partial Regex Speaking();
 
     [GeneratedRegex(
-        @"^[\[(]?(?<from>(?:\d{1,3}:)?\d{1,3}:\d{2}(?:[.,]\d{1,3})?)[\])]?(?:\s*[-–]\s*[\[(]?(?:\d{1,3}:)?\d{1,3}:\d{2}[\])]?)?\s*[-–—:]?\s+(?<text>.*)$"
+        """
+            ^[\[(]?(?<from>(?:\d{1,3}:)?\d{1,3}:\d{2}(?:[.,]\d{1,3})?)[\])]?
+            (?:\s*[-–]\s*[\[(]?(?:\d{1,3}:)?\d{1,3}:\d{2}[\])]?)?
+            \s*[-–—:]?\s+(?<text>.*)$
+            """,
+        RegexOptions.IgnorePatternWhitespace
     )]
     private static partial Regex Timed();
 

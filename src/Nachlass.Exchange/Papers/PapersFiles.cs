@@ -177,7 +177,9 @@ public static class PapersFiles
                     .Add("settled", s.SettledAt)
                     .Write(s.Text)
             );
-        foreach (var (p, draft, sections, material) in papers.Pieces)
+        foreach (var piece in papers.Pieces)
+        {
+            var p = piece.Piece;
             yield return (
                 $"pieces/{p.Number.Value:0000} {PieceFile.Name(p.Title)}.md",
                 new FrontMatterWriter()
@@ -192,17 +194,31 @@ public static class PapersFiles
                     .Add("started", p.StartedAt)
                     .Add("changed", p.ChangedAt)
                     .Add("trashed", p.TrashedAt)
-                    .Add("sections", sections.Select(s => new FrontMatterWriter().Add("aim", s.Aim).Add("beat", s.Beat)))
+                    .Add("sections", piece.Sections.Select(s => new FrontMatterWriter().Add("aim", s.Aim).Add("beat", s.Beat)))
                     .Add(
                         "material",
-                        material.Select(m =>
+                        piece.Material.Select(m =>
                             new FrontMatterWriter()
                                 .Add(m.Thing.Kind.ToString().ToLowerInvariant(), m.Thing.Number)
                                 .Add("section", m.Section)
+                                .Add("was-in", m.WasIn)
                         )
                     )
-                    .Write(draft)
+                    .Add(
+                        "gone",
+                        piece.Gone.Select(g =>
+                            new FrontMatterWriter()
+                                .Add("title", g.Title)
+                                .Add("depth", g.Depth)
+                                .Add("aim", g.Aim)
+                                .Add("beat", g.Beat)
+                                .Add("at", g.At)
+                                .Add("text", g.Body)
+                        )
+                    )
+                    .Write(piece.Draft)
             );
+        }
         foreach (var d in papers.Days)
             yield return (
                 $"days/{d.Day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)}.md",
@@ -276,13 +292,13 @@ public static class PapersFiles
                             SourceNumber.TryParse(System.IO.Path.GetFileNameWithoutExtension(f.Name).TrimStart('0'), out var of)
                                 ? of
                                 : throw new UnreadableFileException(f.Name, "its name is no number of a source."),
-                            Transcripts.Read(f.Content).Lines
+                            Transcripts.ReadOurs(f.Content)
                         )
                     ),
             ],
             Attachments = [.. In(AttachmentsFile).SelectMany(f => f.Fields.Records("attachments")).Select(ReadAttachment)],
             Purpose = about.Word("purpose"),
-            Sifting = SiftingFile.Read(In(SiftingFile.Name).Select(f => f.Fields).FirstOrDefault(), Instant) with
+            Sifting = SiftingFile.Read(In(SiftingFile.Name).Select(f => f.Fields).FirstOrDefault(), Day, Instant) with
             {
                 Views = all.Where(f => f.Name == Viewed).Select(f => ViewsFile.Read(f.Content)).FirstOrDefault(),
             },
@@ -441,10 +457,25 @@ public static class PapersFiles
                             m.Number("slip") is { } slip
                                 ? new Reference(ThingKind.Slip, slip)
                                 : new Reference(ThingKind.Source, Must(file, "material", m.Number("source"))),
-                            m.Number("section")
+                            m.Number("section"),
+                            m.Number("was-in")
                         )),
                 ]
-            );
+            )
+            {
+                Gone =
+                [
+                    .. f.Records("gone")
+                        .Select(g => new GoneImage(
+                            Check.Length("gone", g.Word("title"), Section.LongestTitle),
+                            Math.Clamp(g.Number("depth") ?? 1, 1, 6),
+                            Check.Length("gone", g.Word("text"), DraftText.Longest),
+                            g.Number("aim"),
+                            g.Word("beat"),
+                            Must(file, "at", Instant(g, "at"))
+                        )),
+                ],
+            };
         }
         Move ReadMove(FrontMatter f)
         {

@@ -24,6 +24,7 @@ internal static class SiftingFile
                 + sifting.Rules.Count
                 + sifting.Claims.Count
                 + sifting.Usable.Count
+                + sifting.Lifted.Count
             == 0
         )
             return null;
@@ -76,6 +77,19 @@ internal static class SiftingFile
                         .Add("paragraph", u.Paragraph)
                 )
             )
+            .Add(
+                "lifted",
+                sifting.Lifted.Select(l =>
+                    (
+                        l.In.Kind == ThingKind.Day
+                            ? new FrontMatterWriter().Add("day", DateOnly.FromDayNumber(l.In.Number))
+                            : new FrontMatterWriter().Add(Word(l.In.Kind), l.In.Number)
+                    )
+                        .Add("became-slip", l.Slip?.Value)
+                        .Add("became-move", l.Move?.Value)
+                        .Add("paragraph", l.Paragraph)
+                )
+            )
             .Add("refused", sifting.Refusals.Select(r => new FrontMatterWriter().Add("slip", r.Slip.Value).Add("topic", r.Topic.Value)))
             .Add("apart", sifting.Apart.Select(a => new FrontMatterWriter().Add("first", a.First.Value).Add("second", a.Second.Value)))
             .Add("digests", sifting.Digests.Select(d => new FrontMatterWriter().Add("topic", d.Topic.Value).Add("intro", d.Intro)))
@@ -103,8 +117,13 @@ internal static class SiftingFile
     }
 
     /// <param name="f">The file's fields; null when there is no such file.</param>
+    /// <param name="day">Reads a day, moved as all dates are.</param>
     /// <param name="instant">Reads an instant, moved as all dates are.</param>
-    public static SiftingImage Read(FrontMatter? f, Func<FrontMatter, string, DateTimeOffset?> instant)
+    public static SiftingImage Read(
+        FrontMatter? f,
+        Func<FrontMatter, string, DateOnly?> day,
+        Func<FrontMatter, string, DateTimeOffset?> instant
+    )
     {
         if (f is null)
             return new SiftingImage();
@@ -158,6 +177,16 @@ internal static class SiftingFile
                         instant(u, "marked") ?? DateTimeOffset.UnixEpoch,
                         instant(u, "used"),
                         u.Number("piece") is { } p ? PieceNumber.Of(p) : null
+                    )),
+            ],
+            Lifted =
+            [
+                .. f.Records("lifted")
+                    .Select(l => new LiftedImage(
+                        day(l, "day") is { } of ? Reference.To(of) : new Reference(ThingKind.Piece, Number(l, "piece")),
+                        l.Word("paragraph"),
+                        l.Number("became-slip") is { } slip ? SlipNumber.Of(slip) : null,
+                        l.Number("became-move") is { } move ? MoveNumber.Of(move) : null
                     )),
             ],
             Rules =

@@ -36,10 +36,12 @@ public static class PieceFile
             <meta name="viewport" content="width=device-width, initial-scale=1">
             <title>{{WebUtility.HtmlEncode(title)}}</title>
             <style>
-            body { max-width: 36rem; margin: 3rem auto; padding: 0 1.25rem; font: 1.125rem/1.6 Georgia, "Times New Roman", serif; color: #1b2421; background: #fff; }
+            body { max-width: 36rem; margin: 3rem auto; padding: 0 1.25rem; color: #1b2421; background: #fff; }
+            body { font: 1.125rem/1.6 Georgia, "Times New Roman", serif; }
             h1 { font-size: 1.9rem; line-height: 1.2; } h2 { font-size: 1.35rem; margin-top: 2.2em; } h3 { font-size: 1.1rem; }
             blockquote { margin: 1.4em 0; padding-left: 1.1em; border-left: 2px solid #c3ccc5; color: #54605a; }
-            img { max-width: 100%; } table { border-collapse: collapse; } td, th { border-bottom: 1px solid #c3ccc5; padding: .3em .8em .3em 0; text-align: left; }
+            img { max-width: 100%; } table { border-collapse: collapse; }
+            td, th { border-bottom: 1px solid #c3ccc5; padding: .3em .8em .3em 0; text-align: left; }
             </style>
             </head>
             <body>

@@ -48,12 +48,16 @@ public sealed class FeedServer : IAsyncDisposable
         app.MapGet(
             "/notices/{number:int}",
             (int number) =>
-                number >= 1 && number <= server.Published.Count
-                    ? Results.Content(
-                        $"<!doctype html><html lang=en><meta charset=utf-8><title>{server.notices[number - 1].Title}</title><h1>{server.notices[number - 1].Title}</h1>{server.notices[number - 1].Text}",
-                        "text/html; charset=utf-8"
-                    )
-                    : Results.NotFound()
+            {
+                if (number < 1 || number > server.Published.Count)
+                    return Results.NotFound();
+                var notice = server.notices[number - 1];
+                return Results.Content(
+                    "<!doctype html><html lang=en><meta charset=utf-8>"
+                        + $"<title>{notice.Title}</title><h1>{notice.Title}</h1>{notice.Text}",
+                    "text/html; charset=utf-8"
+                );
+            }
         );
         await app.StartAsync();
         return server;

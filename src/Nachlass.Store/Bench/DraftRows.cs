@@ -112,6 +112,36 @@ internal static class DraftRows
             );
     }
 
+    /// <summary>The sections kept beside a piece, as they go out with its papers, the latest first.</summary>
+    public static IReadOnlyList<(SectionNumber Number, GoneImage Image)> Gone(SqliteConnection db, PieceNumber piece) =>
+        [
+            .. db.Query<SectionRow>(
+                    "SELECT number, aim, beat, gone_at, title, depth, body FROM section WHERE piece = @piece AND gone_at IS NOT NULL "
+                        + "ORDER BY gone_at DESC, position",
+                    new { piece }
+                )
+                .Select(r => (r.Number, new GoneImage(r.Title, r.Depth, r.Body, r.Aim, r.Beat, r.GoneAt!.Value))),
+        ];
+
+    /// <summary>Puts a section beside a piece; its number.</summary>
+    public static int PutGone(SqliteConnection db, PieceNumber piece, GoneImage gone) =>
+        db.ExecuteScalar<int>(
+            """
+            INSERT INTO section (piece, position, aim, beat, gone_at, title, depth, body)
+            VALUES (@piece, 0, @Aim, @Beat, @At, @Title, @Depth, @Body) RETURNING number
+            """,
+            new
+            {
+                piece,
+                gone.Aim,
+                gone.Beat,
+                gone.At,
+                gone.Title,
+                gone.Depth,
+                gone.Body,
+            }
+        );
+
     private sealed record DraftRow
     {
         public string Text { get; init; } = "";

@@ -36,6 +36,18 @@ internal static class MaterialRows
         );
     }
 
+    /// <summary>Says in which gone section material lay, so that it is placed again when that section comes back.</summary>
+    public static void WasIn(SqliteConnection db, PieceNumber piece, Reference thing, SectionNumber section) =>
+        db.Execute(
+            $"UPDATE material SET was_in = @section WHERE piece = @piece AND {Column(thing)} = @Number",
+            new
+            {
+                section,
+                piece,
+                thing.Number,
+            }
+        );
+
     /// <summary>What is put to use has been decided about.</summary>
     public static void Settle(Change change, SlipNumber slip) =>
         change.Db.Execute(

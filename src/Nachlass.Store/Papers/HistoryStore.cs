@@ -129,9 +129,8 @@ public sealed class HistoryStore(PapersFile papers)
         }
         catch (SqliteException error) when (error.SqliteErrorCode == 19)
         {
-            throw new ClashException(
-                $"“{chain.What}” can't be {(chain.IsUndone ? "done again" : "taken back")}: something else has its name or its place by now."
-            );
+            var way = chain.IsUndone ? "done again" : "taken back";
+            throw new ClashException($"“{chain.What}” can't be {way}: something else has its name or its place by now.");
         }
         if (InTheWay.Leaning(db, change.Number) is { } leaning)
             throw leaning.Refusal(chain);

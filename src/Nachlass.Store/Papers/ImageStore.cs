@@ -53,15 +53,21 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
     {
         var (outline, _, _) = DraftRows.Read(db, piece.Number);
         var places = outline.Sections.Select((s, i) => (s.Number!.Value.Value, i + 1)).ToDictionary();
-        var material = db.Query<(int? Slip, int? Source, int? Section)>(
-                "SELECT slip, source, section FROM material WHERE piece = @Number ORDER BY position",
+        var gone = DraftRows.Gone(db, piece.Number);
+        var goneAt = gone.Select((s, i) => (s.Number.Value, i + 1)).ToDictionary();
+        var material = db.Query<(int? Slip, int? Source, int? Section, int? WasIn)>(
+                "SELECT slip, source, section, was_in FROM material WHERE piece = @Number ORDER BY position",
                 new { piece.Number }
             )
             .Select(m => new MaterialImage(
                 m.Slip is { } s ? new Reference(ThingKind.Slip, s) : new Reference(ThingKind.Source, m.Source!.Value),
-                m.Section is { } at ? places[at] : null
+                m.Section is { } at ? places[at] : null,
+                m.WasIn is { } was ? goneAt[was] : null
             ));
-        return new PieceImage(piece, outline.Text, [.. outline.Sections.Select(s => new SectionImage(s.Aim, s.Beat))], [.. material]);
+        return new PieceImage(piece, outline.Text, [.. outline.Sections.Select(s => new SectionImage(s.Aim, s.Beat))], [.. material])
+        {
+            Gone = [.. gone.Select(g => g.Image)],
+        };
     }
 
     /// <summary>Puts a set of papers into a file that has none, numbers and all, as one command.</summary>
@@ -303,16 +309,22 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                 new { piece.Number }
             )
             .ToList();
+        var gone = image.Gone.Select(g => DraftRows.PutGone(db, piece.Number, g)).ToList();
         foreach (var material in image.Material)
         {
-            if (material.Section is { } at && (at < 1 || at > sections.Count))
-                throw new BadInputException("zip", $"P {piece.Number} has no section {at} to place material in. Nothing was brought in.");
             MaterialRows.Add(
                 change,
                 piece.Number,
                 material.Thing,
-                material.Section is { } place ? SectionNumber.Of(sections[place - 1]) : null
+                Placed(material.Section, sections) is { } at ? SectionNumber.Of(at) : null
             );
+            if (Placed(material.WasIn, gone) is { } was)
+                MaterialRows.WasIn(db, piece.Number, material.Thing, SectionNumber.Of(was));
         }
+
+        int? Placed(int? place, List<int> among) =>
+            place is not { } nth ? null
+            : nth >= 1 && nth <= among.Count ? among[nth - 1]
+            : throw new BadInputException("zip", $"P {piece.Number} has no section {nth} to place material in. Nothing was brought in.");
     }
 }

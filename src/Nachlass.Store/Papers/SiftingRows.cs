@@ -58,6 +58,18 @@ internal static class SiftingRows
                         u.Piece is { } p ? PieceNumber.Of(p) : null
                     )),
             ],
+            Lifted =
+            [
+                .. db.Query<(string Kind, int Number, string Paragraph, int? Slip, int? Move)>(
+                        "SELECT in_kind, in_number, paragraph, slip, move FROM lifted ORDER BY id"
+                    )
+                    .Select(l => new LiftedImage(
+                        new Reference(Enum.Parse<ThingKind>(l.Kind, true), l.Number),
+                        l.Paragraph,
+                        l.Slip is { } s ? SlipNumber.Of(s) : null,
+                        l.Move is { } m ? MoveNumber.Of(m) : null
+                    )),
+            ],
             GoneThrough =
             [
                 .. db.Query<(string Kind, int Number, int Slip, DateTimeOffset At)>(
@@ -82,7 +94,7 @@ internal static class SiftingRows
             Digests =
             [
                 .. db.Query<int>(
-                        "SELECT topic FROM digest UNION SELECT topic FROM digest_line UNION SELECT topic FROM digest_theme ORDER BY 1"
+                        "SELECT topic FROM digest WHERE intro <> '' UNION SELECT topic FROM digest_line UNION SELECT topic FROM digest_theme ORDER BY 1"
                     )
                     .ToList()
                     .Select(topic => new DigestImage(
@@ -151,6 +163,18 @@ internal static class SiftingRows
                     u.MarkedAt,
                     u.UsedAt,
                     u.Piece,
+                }
+            );
+        foreach (var l in image.Lifted)
+            db.Execute(
+                "INSERT INTO lifted (in_kind, in_number, paragraph, slip, move) VALUES (@kind, @Number, @Paragraph, @Slip, @Move)",
+                new
+                {
+                    kind = l.In.Kind.Kept(),
+                    l.In.Number,
+                    l.Paragraph,
+                    l.Slip,
+                    l.Move,
                 }
             );
         foreach (var rule in image.Rules)

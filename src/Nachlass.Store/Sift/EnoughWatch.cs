@@ -45,8 +45,8 @@ public sealed class EnoughWatch : IDisposable
                 Once.Unkeyed,
                 change =>
                 {
-                    change.What =
-                        $"slip {slip} came back: {sources.Count} sources speak to it ({string.Join(", ", sources.Select(s => $"source {s}"))})";
+                    var which = string.Join(", ", sources.Select(s => $"source {s}"));
+                    change.What = $"slip {slip} came back: {sources.Count} sources speak to it ({which})";
                     // Held until today is what every list already knows as back.
                     return change.Db.Execute(
                         "UPDATE slip SET held_until = @Today, version = version + 1 "

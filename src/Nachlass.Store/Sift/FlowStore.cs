@@ -21,9 +21,10 @@ public sealed class FlowStore(PapersFile papers)
                         count(*) FILTER (WHERE s.state = 'dropped'),
                         count(*) FILTER (WHERE s.state = 'kept' AND EXISTS (SELECT 1 FROM material m WHERE m.slip = s.number)),
                         count(*) FILTER (WHERE s.state = 'kept' AND {SlipRows.Used}),
-                        count(*) FILTER (WHERE s.state = 'kept' AND EXISTS (SELECT 1 FROM piece p WHERE p.out_on IS NOT NULL AND p.trashed_at IS NULL AND (
-                            p.number IN (SELECT piece FROM material WHERE slip = s.number AND section IS NOT NULL)
-                            OR p.number IN (SELECT from_number FROM link
+                        count(*) FILTER (WHERE s.state = 'kept' AND EXISTS (
+                            SELECT 1 FROM piece p WHERE p.out_on IS NOT NULL AND p.trashed_at IS NULL AND (
+                                p.number IN (SELECT piece FROM material WHERE slip = s.number AND section IS NOT NULL)
+                                OR p.number IN (SELECT from_number FROM link
                                 WHERE to_kind = 'slip' AND to_number = s.number AND from_kind = 'piece'))))
                     FROM slip s WHERE s.settled_at >= @first AND s.settled_at <> s.caught_at GROUP BY 1
                     """,

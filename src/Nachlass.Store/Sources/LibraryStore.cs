@@ -250,9 +250,13 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns)
         var parts = Parts(query, asked)
             .Select(part => Part(part.Kind, part.Table, $"{part.Where} AND {asked.Whole((ThingKind)part.Kind)}", query.Sort, way))
             .ToList();
-        return parts.Count == 0
-            ? Nothing
-            : $"SELECT kind, number, NULL FROM ({string.Join(" UNION ALL ", parts)}) ORDER BY {(query.Sort is null or ListSort.Caught ? "" : $"place IS NULL, place {way}, ")}caught_at {(query.Sort is null or ListSort.Caught ? way : "DESC")}, kind, number DESC LIMIT @most OFFSET @skip";
+        if (parts.Count == 0)
+            return Nothing;
+        var order = query.Sort is null or ListSort.Caught ? $"caught_at {way}" : $"place IS NULL, place {way}, caught_at DESC";
+        return $"""
+            SELECT kind, number, NULL FROM ({string.Join(" UNION ALL ", parts)})
+            ORDER BY {order}, kind, number DESC LIMIT @most OFFSET @skip
+            """;
     }
 
     private static string Part(int kind, string table, string where, ListSort? sort, string way)

@@ -72,7 +72,9 @@ public sealed class FindStore(PapersFile papers, Nearby nearby)
     internal List<SaidAlready> Said(SqliteConnection db, string text, bool onlyOut, double floor)
     {
         var rows = db.Query<(int Number, string Title, string Format, string Stage, DateOnly? OutOn)>(
-                $"SELECT number, title, format, stage, out_on FROM piece WHERE trashed_at IS NULL{(onlyOut ? " AND out_on IS NOT NULL" : "")}"
+                "SELECT number, title, format, stage, out_on FROM piece "
+                    + "WHERE trashed_at IS NULL AND (out_on IS NOT NULL OR NOT @onlyOut)",
+                new { onlyOut }
             )
             .ToDictionary(p => p.Number);
         var nearest = nearby.NearestOf(text, rows.Keys.Select(number => new Reference(ThingKind.Piece, number)), PiecesRead, 0);
@@ -232,8 +234,14 @@ public sealed class FindStore(PapersFile papers, Nearby nearby)
                     ThingKind.Topic => ("s.number", "''"),
                     _ => ("s.number", "s.caught_at"),
                 };
+                var inSight = kind switch
+                {
+                    ThingKind.Slip or ThingKind.Day => "1",
+                    ThingKind.Topic => "s.merged_into IS NULL",
+                    _ => "s.trashed_at IS NULL",
+                };
                 return $"SELECT * FROM (SELECT {number} * 8 + {(int)kind} AS row, {at} AS at FROM {Table(kind)} s "
-                    + $"WHERE {asked.For(kind)}{(kind is ThingKind.Slip or ThingKind.Day ? "" : kind == ThingKind.Topic ? " AND s.merged_into IS NULL" : " AND s.trashed_at IS NULL")} ORDER BY at DESC LIMIT {Most})";
+                    + $"WHERE {asked.For(kind)} AND {inSight} ORDER BY at DESC LIMIT {Most})";
             })
         );
         var rows = db.Query<long>($"SELECT row FROM ({sql}) ORDER BY at DESC LIMIT {Most}", asked.Arguments)

@@ -135,7 +135,8 @@ internal static class Links
             return;
         throw new BadInputException(
             "text",
-            $"Slip {slip} would stand inside itself: {string.Join(" shows ", way.Select(n => $"slip {n}"))}. Put the reference inside a sentence to link without showing it."
+            $"Slip {slip} would stand inside itself: {string.Join(" shows ", way.Select(n => $"slip {n}"))}. "
+                + "Put the reference inside a sentence to link without showing it."
         );
     }
 

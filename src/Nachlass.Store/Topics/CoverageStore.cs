@@ -108,12 +108,17 @@ public sealed class CoverageStore(PapersFile papers, TopicStore topics, SlipColu
                 where == WordsIn.Sources
                     ? $"""
                         SELECT substr(caught_at, 1, 10), title || char(10) || summary || char(10) || comments || char(10)
-                            || coalesce((SELECT group_concat(p.text, char(10)) FROM slip p WHERE p.source = s.number AND p.state <> 'dropped'), '')
+                            || coalesce((SELECT group_concat(p.text, char(10)) FROM slip p
+                                WHERE p.source = s.number AND p.state <> 'dropped'), '')
                         FROM source s WHERE trashed_at IS NULL {(
                             topic is null ? "" : $"AND number IN (SELECT source FROM source_topic WHERE topic {on})"
                         )}
                         """
-                    : $"SELECT day, text FROM slip s WHERE kind = 'ask' AND state <> 'dropped' {(topic is null ? "" : $"AND number IN (SELECT slip FROM slip_topic WHERE topic {on})")}";
+                    : $"""
+                        SELECT day, text FROM slip s WHERE kind = 'ask' AND state <> 'dropped' {(
+                            topic is null ? "" : $"AND number IN (SELECT slip FROM slip_topic WHERE topic {on})"
+                        )}
+                        """;
             var texts = db.Query<(string Day, string Text)>(sql, new { topic })
                 .Select(t => (Month(DateOnly.ParseExact(t.Day, "yyyy-MM-dd", CultureInfo.InvariantCulture)), t.Text))
                 .ToList();

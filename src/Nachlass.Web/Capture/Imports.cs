@@ -399,7 +399,9 @@ internal sealed class Imports : IDisposable
                 file,
                 found.Line,
                 [],
-                $"{occasion.From:yyyy-MM-dd}{(occasion.To > occasion.From ? $" to {occasion.To:yyyy-MM-dd}" : "")}{(occasion.EveryYear ? ", every year" : "")}"
+                $"{occasion.From:yyyy-MM-dd}"
+                    + (occasion.To > occasion.From ? $" to {occasion.To:yyyy-MM-dd}" : "")
+                    + (occasion.EveryYear ? ", every year" : "")
             ),
             _ => new("", "", "", file, found.Line, [], null),
         };

@@ -155,7 +155,11 @@ public sealed class FormatsInTests : IDisposable
     {
         var found = incoming.Read(
             "o.opml",
-            """<opml version="2.0"><head><title>Walk</title></head><body><outline text="fords"><outline text="Heard before seen" category="/sound"/><outline text=""/></outline><outline text="Loose?"/></body></opml>"""
+            """
+            <opml version="2.0"><head><title>Walk</title></head><body>
+            <outline text="fords"><outline text="Heard before seen" category="/sound"/><outline text=""/></outline>
+            <outline text="Loose?"/></body></opml>
+            """
         );
         Incoming
             .Slips(found)
@@ -207,11 +211,23 @@ public sealed class FormatsInTests : IDisposable
     [Theory]
     [InlineData(
         "n.rss",
-        """<rss version="2.0"><channel><title>Notices</title><item><title>Steps closed?</title><link>https://n.example/1</link><description>&lt;p&gt;Until &lt;b&gt;March&lt;/b&gt;.&lt;/p&gt;&lt;script&gt;x()&lt;/script&gt;</description><category>ferries</category><pubDate>Sat, 21 Nov 2026 08:00:00 GMT</pubDate></item><item></item></channel></rss>"""
+        """
+            <rss version="2.0"><channel><title>Notices</title>
+            <item><title>Steps closed?</title><link>https://n.example/1</link>
+            <description>&lt;p&gt;Until &lt;b&gt;March&lt;/b&gt;.&lt;/p&gt;&lt;script&gt;x()&lt;/script&gt;</description>
+            <category>ferries</category><pubDate>Sat, 21 Nov 2026 08:00:00 GMT</pubDate></item>
+            <item></item></channel></rss>
+            """
     )]
     [InlineData(
         "n.atom",
-        """<feed xmlns="http://www.w3.org/2005/Atom"><title>Notices</title><entry><id>1</id><title>Steps closed?</title><link href="https://n.example/1"/><summary type="html">&lt;p&gt;Until &lt;b&gt;March&lt;/b&gt;.&lt;/p&gt;&lt;script&gt;x()&lt;/script&gt;</summary><category term="ferries"/><published>2026-11-21T08:00:00Z</published><updated>2026-11-21T08:00:00Z</updated></entry><entry><id>2</id></entry></feed>"""
+        """
+            <feed xmlns="http://www.w3.org/2005/Atom"><title>Notices</title>
+            <entry><id>1</id><title>Steps closed?</title><link href="https://n.example/1"/>
+            <summary type="html">&lt;p&gt;Until &lt;b&gt;March&lt;/b&gt;.&lt;/p&gt;&lt;script&gt;x()&lt;/script&gt;</summary>
+            <category term="ferries"/><published>2026-11-21T08:00:00Z</published><updated>2026-11-21T08:00:00Z</updated></entry>
+            <entry><id>2</id></entry></feed>
+            """
     )]
     public void Feeds_are_slips_that_point_to_their_page(string name, string content)
     {
@@ -291,7 +307,11 @@ public sealed class FormatsInTests : IDisposable
             .ShouldBe([(7, "this record does not end before the next begins."), (8, "this record has no end (ER).")]);
         var csl = incoming.Read(
             "r.csl.json",
-            """[{"type":"book","title":"A","author":[{"family":"Velde","given":"A","non-dropping-particle":"van der"},{"literal":"Parish"}],"issued":{"date-parts":[[1998,5]]},"URL":"ftp://x"},{"type":"book"},7]"""
+            """
+            [{"type":"book","title":"A",
+            "author":[{"family":"Velde","given":"A","non-dropping-particle":"van der"},{"literal":"Parish"}],
+            "issued":{"date-parts":[[1998,5]]},"URL":"ftp://x"},{"type":"book"},7]
+            """
         );
         csl.OfType<Found.OfSource>()
             .ShouldHaveSingleItem()
@@ -376,7 +396,10 @@ public sealed class FormatsInTests : IDisposable
         var found = incoming.Read(
             "c.ics",
             "BEGIN:VCALENDAR\nVERSION:2.0\nBEGIN:VEVENT\nSUMMARY:Ferry "
-                + "Lights\nDTSTART;VALUE=DATE:20261206\nDTEND;VALUE=DATE:20261208\nRRULE:FREQ=YEARLY\nEND:VEVENT\nBEGIN:VEVENT\nSUMMARY:No date\nEND:VEVENT\nBEGIN:VEVENT\nSUMMARY:Choir\nDTSTART:20261201T190000\nRRULE:FREQ=WEEKLY\nEND:VEVENT\nBEGIN:VTODO\nSUMMARY:Ask Pell\nDUE;VALUE=DATE:20261210\nEND:VTODO\nBEGIN:VEVENT\nSUMMARY:Unclosed\n"
+                + "Lights\nDTSTART;VALUE=DATE:20261206\nDTEND;VALUE=DATE:20261208\nRRULE:FREQ=YEARLY\nEND:VEVENT\n"
+                + "BEGIN:VEVENT\nSUMMARY:No date\nEND:VEVENT\n"
+                + "BEGIN:VEVENT\nSUMMARY:Choir\nDTSTART:20261201T190000\nRRULE:FREQ=WEEKLY\nEND:VEVENT\n"
+                + "BEGIN:VTODO\nSUMMARY:Ask Pell\nDUE;VALUE=DATE:20261210\nEND:VTODO\nBEGIN:VEVENT\nSUMMARY:Unclosed\n"
         );
         found
             .OfType<Found.OfOccasion>()
@@ -398,7 +421,8 @@ public sealed class FormatsInTests : IDisposable
             "<!doctype html><html lang=en><head><title>T</title><meta name=author content=\"H. "
                 + "Brandt\"><script>x()</script></head><body><nav>menu</nav><h1>The <em>toll</em></h1><p>One <b>two </b>three<br>four <a "
                 + "href=\"https://x.example/a b\">link</a> <a "
-                + "href=\"javascript:x\">no</a></p><ul><li>a<ul><li>b</li></ul></li></ul><blockquote><p>said</p></blockquote><table><tr><th>k</th><th>v</th></tr><tr><td>1</td><td>a|b</td></tr></table></body></html>"
+                + "href=\"javascript:x\">no</a></p><ul><li>a<ul><li>b</li></ul></li></ul><blockquote><p>said</p></blockquote>"
+                + "<table><tr><th>k</th><th>v</th></tr><tr><td>1</td><td>a|b</td></tr></table></body></html>"
         );
         Incoming
             .Sources(found)
@@ -584,7 +608,8 @@ public sealed class FormatsInTests : IDisposable
                 "Bells — Walkers",
                 "the bell on the far bank",
                 "<html lang=en><head><title>Bells — Walkers</title></head><body><nav><a "
-                    + $"href=/>Home</a></nav><article><h1>Bells</h1>{paragraphs}<script>steal()</script></article><footer>Cookies</footer></body></html>"
+                    + $"href=/>Home</a></nav><article><h1>Bells</h1>{paragraphs}<script>steal()</script></article>"
+                    + "<footer>Cookies</footer></body></html>"
             ),
             Incoming.Today
         );
