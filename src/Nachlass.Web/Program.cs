@@ -21,9 +21,17 @@ using Nachlass.Web.Topics;
 using Serilog;
 using Serilog.Events;
 
+if (args is [Reader.Verb])
+{
+    using var asked = new StreamReader(Console.OpenStandardInput());
+    using var said = new StreamWriter(Console.OpenStandardOutput());
+    Nachlass.Exchange.Capture.ForeignReader.Run(asked, said);
+    return 0;
+}
 try
 {
-    var app = Nachlass.Web.Startup.Build(args);
+    // Put away at the end, so that all of the papers lie in their one file.
+    await using var app = Nachlass.Web.Startup.Build(args);
     await app.StartAsync();
     if (args is ["openapi", var file, ..])
     {
@@ -102,7 +110,12 @@ namespace Nachlass.Web
             builder.Services.AddHostFiltering(hosts => hosts.AllowedHosts = [.. settings.AnsweredHosts]);
             builder.Services.AddOpenApi(Describing.Configure);
             builder.Services.AddResponseCompression(c => c.EnableForHttps = false);
-            builder.Services.Configure<HostOptions>(host => host.ShutdownTimeout = TimeSpan.FromSeconds(5));
+            builder.Services.Configure<HostOptions>(host =>
+            {
+                host.ShutdownTimeout = TimeSpan.FromSeconds(5);
+                // A folder or feed that can't be asked is no reason to stop writing.
+                host.BackgroundServiceExceptionBehavior = BackgroundServiceExceptionBehavior.Ignore;
+            });
             var app = builder.Build();
             // Opened here and not at the first request, so that what is wrong with the papers stops the start.
             app.Services.GetRequiredService<PapersFile>();
@@ -163,7 +176,8 @@ namespace Nachlass.Web
             services.AddSingleton<DraftStore>();
             services.AddSingleton<FindStore>();
             services.AddSingleton<FileShelf>();
-            services.AddSingleton<Nachlass.Core.Papers.ReadFile>(_ => Looking.Into);
+            services.AddSingleton<Reader>();
+            services.AddSingleton<Nachlass.Core.Papers.ReadFile>(provider => provider.GetRequiredService<Reader>().Look);
             services.AddSingleton<AttachmentStore>();
             services.AddSingleton<TranscriptStore>();
             services.AddSingleton<ImportStore>();
@@ -190,6 +204,7 @@ namespace Nachlass.Web
             app.Use((http, next) => Safety.RefuseOtherOrigins(http, next));
             app.Use((http, next) => app.Services.GetRequiredService<Keys>().Let(http, next));
             app.Use((http, next) => app.Services.GetRequiredService<Doorkeeper>().Let(http, next));
+            app.Use((http, next) => Request.Note(http, next));
             Safety.UseFrontEndFiles(app, frontEnd);
             app.UseRouting();
             app.MapOpenApi("/openapi/{documentName}.json");

@@ -69,6 +69,8 @@ public static partial class FillIn
     {
         if (!text.Contains('{', StringComparison.Ordinal))
             return new FilledIn(text, null);
+        if (TooDeep(text) is { } deep)
+            return new FilledIn(text, deep);
         if (!Parser.TryParse(text, out var template, out var error))
             return new FilledIn(text, Fault(error));
         var byName = facts.ByName();
@@ -95,17 +97,59 @@ public static partial class FillIn
                 ? new FilledIn(filled, null)
                 : new FilledIn(text, At(text, unknown, $"There is no fill-in “{unknown}”. There are: {string.Join(", ", byName.Keys)}."));
         }
-        catch (Exception wrong) when (wrong is FluidException or InvalidOperationException or ArgumentException or FormatException)
+        catch (Exception wrong) when (wrong is not OutOfMemoryException)
         {
+            // A division by nothing, a number too large: whatever a text asks for, the sheet stands.
             return new FilledIn(text, new FillInFault(0, 0, wrong.Message.TrimEnd('.') + "."));
         }
     }
 
+    /// <summary>How deep brackets and conditions may stand one inside the other, and how long one fill-in may be.</summary>
+    private const int Deepest = 12,
+        LongestTag = 400;
+
+    /// <summary>Why a text would be more than the reader of fill-ins can hold; null when it isn't.</summary>
+    private static FillInFault? TooDeep(string text)
+    {
+        var (brackets, conditions) = (0, 0);
+        foreach (Match tag in Tag().Matches(text))
+        {
+            if (tag.Length > LongestTag)
+                return At(text, tag.Index, $"A fill-in has at most {LongestTag} characters.");
+            brackets = 0;
+            foreach (var c in tag.Value)
+                if (c is '(' or '[' && ++brackets > Deepest)
+                    return At(text, tag.Index, $"Brackets stand at most {Deepest} deep.");
+                else if (c is ')' or ']')
+                    brackets--;
+            var word = Condition().Match(tag.Value).Groups[1].Value;
+            if (word.StartsWith("end", StringComparison.Ordinal))
+                conditions--;
+            else if (word.Length > 0 && ++conditions > Deepest)
+                return At(text, tag.Index, $"Conditions stand at most {Deepest} deep.");
+        }
+        // An opening that is never closed would be read to the end of the text, over and over.
+        return text.Split("{{").Length + text.Split("{%").Length > 2_000
+            ? new FillInFault(0, 0, "There are more than 2,000 fill-ins in it.")
+            : null;
+    }
+
+    private static FillInFault At(string text, int at, string reason)
+    {
+        var before = text.AsSpan(0, at);
+        return new FillInFault(before.Count('\n') + 1, at - before.LastIndexOf('\n'), reason);
+    }
+
+    [GeneratedRegex(@"\{\{(?:(?!\}\}).){0,500}(?:\}\})?|\{%(?:(?!%\}).){0,500}(?:%\})?", RegexOptions.Singleline)]
+    private static partial Regex Tag();
+
+    [GeneratedRegex(@"^\{%-?\s*((?:end)?(?:if|unless|case|capture|comment|raw))\b")]
+    private static partial Regex Condition();
+
     private static FillInFault At(string text, string name, string reason)
     {
         var at = Regex.Match(text, $@"\{{[\{{%][^}}]*?\b{Regex.Escape(name)}\b") is { Success: true } found ? found.Index : 0;
-        var before = text.AsSpan(0, at);
-        return new FillInFault(before.Count('\n') + 1, at - before.LastIndexOf('\n'), reason);
+        return At(text, at, reason);
     }
 
     /// <summary>The parser says: what it expected at (line:column), then the source.</summary>

@@ -1,9 +1,17 @@
+using System.Text.Json.Serialization;
 using Nachlass.Core.Sources;
 
 namespace Nachlass.Core.Capture;
 
 /// <summary>A thing that a reader found in a file, or a place in it that it could not read.</summary>
 /// <param name="Line">The line of the file it begins on, from 1; 0 where a file has none.</param>
+[JsonPolymorphic(TypeDiscriminatorPropertyName = "found")]
+[JsonDerivedType(typeof(OfSlip), "slip")]
+[JsonDerivedType(typeof(OfSource), "source")]
+[JsonDerivedType(typeof(OfMove), "move")]
+[JsonDerivedType(typeof(OfPiece), "piece")]
+[JsonDerivedType(typeof(OfOccasion), "occasion")]
+[JsonDerivedType(typeof(Unread), "unread")]
 public abstract record Found(int Line)
 {
     /// <summary>Why it should be looked at before it is believed; null when it was plain.</summary>

@@ -38,14 +38,17 @@ public static partial class Identity
                 Letters(container),
                 when,
                 details.GetValueOrDefault("volume", ""),
-                details.GetValueOrDefault("edition", "")
+                details.GetValueOrDefault("edition", ""),
+                // Short entries of one title stand on other pages; pages of one title at other addresses.
+                details.GetValueOrDefault("page", ""),
+                type is SourceType.Page ? address.TrimEnd('/') : ""
             ),
         };
         foreach (var identifier in (string[])["DOI", "ISBN"])
             if (details.TryGetValue(identifier, out var value))
                 keys.Add(Key(identifier, value.ToLowerInvariant()));
         if (address.Length > 0)
-            keys.Add(Key("address", address.Split('#')[0].TrimEnd('/')));
+            keys.Add(Key("address", address.TrimEnd('/')));
         return keys;
     }
 
@@ -69,7 +72,14 @@ public static partial class Identity
     /// <summary>The key of a slip as it was found.</summary>
     /// <param name="of">The source it is a passage of, when the slip does not name it itself.</param>
     public static UInt128 Of(FoundSlip slip, FoundSource? of = null) =>
-        OfSlip(slip.Text, (slip.Source ?? of) is { } source ? Of(source)[0] : null, slip.Locator);
+        OfSlip(
+            // Two notes with the same words and other pictures are two.
+            slip.Files.Count == 0
+                ? slip.Text
+                : $"{slip.Text}\0{string.Join('\0', slip.Files.Select(f => f.Name))}",
+            (slip.Source ?? of) is { } source ? Of(source)[0] : null,
+            slip.Locator
+        );
 
     private static UInt128 Key(params ReadOnlySpan<string> parts)
     {

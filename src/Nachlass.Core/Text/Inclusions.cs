@@ -13,6 +13,9 @@ public static partial class Inclusions
     /// <summary>How many texts may stand one inside the other.</summary>
     public const int Deepest = 8;
 
+    /// <summary>Characters at most that a text grows to; references beyond stay as they are written.</summary>
+    public const int MostShown = 2_000_000;
+
     /// <summary>The slips whose texts stand in a text, in order.</summary>
     public static IReadOnlyList<SlipNumber> In(string text) =>
         text.Contains("[[", StringComparison.Ordinal) ? [.. Alone().Matches(text).Select(Number)] : [];
@@ -22,24 +25,31 @@ public static partial class Inclusions
     /// <param name="textOf">A slip's text; null when there is none, and then the reference stays.</param>
     /// <param name="shown">How a slip's text is put; as it is when null.</param>
     public static string Expanded(string text, Func<SlipNumber, string?> textOf, Func<SlipNumber, string, string>? shown = null) =>
-        Expanded(text, textOf, shown, 0);
+        new Expanding(textOf, shown).Of(text, 0);
 
-    private static string Expanded(string text, Func<SlipNumber, string?> textOf, Func<SlipNumber, string, string>? shown, int depth)
+    private sealed class Expanding(Func<SlipNumber, string?> textOf, Func<SlipNumber, string, string>? shown)
     {
-        if (depth == Deepest || !text.Contains("[[", StringComparison.Ordinal))
-            return text;
-        return Alone()
-            .Replace(
-                text,
-                m =>
-                {
-                    var slip = Number(m);
-                    if (textOf(slip) is not { } inside)
-                        return m.Value;
-                    var whole = Expanded(inside.Trim(), textOf, shown, depth + 1);
-                    return m.Groups["before"].Value + (shown is null ? whole : shown(slip, whole));
-                }
-            );
+        private int written;
+
+        public string Of(string text, int depth)
+        {
+            if (depth == Deepest || !text.Contains("[[", StringComparison.Ordinal))
+                return text;
+            return Alone()
+                .Replace(
+                    text,
+                    m =>
+                    {
+                        var slip = Number(m);
+                        // A few texts that each show the next many times would unfold to more than any memory holds.
+                        if (written > MostShown || textOf(slip) is not { } inside)
+                            return m.Value;
+                        written += inside.Length;
+                        var whole = Of(inside.Trim(), depth + 1);
+                        return m.Groups["before"].Value + (shown is null ? whole : shown(slip, whole));
+                    }
+                );
+        }
     }
 
     /// <summary>A slip's text as it stands inside another on the screen: set off, with where it comes from under it.</summary>
@@ -52,19 +62,22 @@ public static partial class Inclusions
     /// <param name="textOf">The text of any slip.</param>
     public static IReadOnlyList<SlipNumber>? Circle(SlipNumber slip, string text, Func<SlipNumber, string?> textOf)
     {
-        var seen = new HashSet<SlipNumber>();
-        return Way(text, [slip]);
-
-        IReadOnlyList<SlipNumber>? Way(string inside, IReadOnlyList<SlipNumber> way)
-        {
-            foreach (var next in In(inside))
+        var shownBy = new Dictionary<SlipNumber, SlipNumber>();
+        var next = new Queue<(SlipNumber Slip, string Text)>([(slip, text)]);
+        while (next.TryDequeue(out var at))
+            foreach (var shown in In(at.Text))
             {
-                if (next == slip)
-                    return [.. way, next];
-                if (seen.Add(next) && textOf(next) is { } further && Way(further, [.. way, next]) is { } found)
-                    return found;
+                if (shown == slip)
+                    return [slip, .. Back(at.Slip).Reverse(), slip];
+                if (shownBy.TryAdd(shown, at.Slip) && textOf(shown) is { } further)
+                    next.Enqueue((shown, further));
             }
-            return null;
+        return null;
+
+        IEnumerable<SlipNumber> Back(SlipNumber from)
+        {
+            for (var at = from; at != slip; at = shownBy[at])
+                yield return at;
         }
     }
 

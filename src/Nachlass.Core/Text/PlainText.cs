@@ -5,6 +5,35 @@ namespace Nachlass.Core.Text;
 /// <summary>A Markdown text without its marks.</summary>
 public static partial class PlainText
 {
+    /// <summary>A text as it may be kept, whatever door it came in by: without NUL and the other signs that steer machines, without
+    /// halves of characters; lines and tabs stay. A text that has none of them comes back as it is.</summary>
+    public static string Cleaned(string text)
+    {
+        var at = 0;
+        while (at < text.Length && IsKept(text, at))
+            at++;
+        if (at == text.Length)
+            return text;
+        var clean = new System.Text.StringBuilder(text.Length).Append(text, 0, at);
+        for (; at < text.Length; at++)
+            if (IsKept(text, at))
+                clean.Append(text[at]);
+        return clean.ToString();
+    }
+
+    private static bool IsKept(string text, int at)
+    {
+        var c = text[at];
+        return c switch
+        {
+            '\n' or '\r' or '\t' => true,
+            < ' ' or '\u007f' or '\ufffe' or '\uffff' => false,
+            _ when char.IsHighSurrogate(c) => at + 1 < text.Length && char.IsLowSurrogate(text[at + 1]),
+            _ when char.IsLowSurrogate(c) => at > 0 && char.IsHighSurrogate(text[at - 1]),
+            _ => true,
+        };
+    }
+
     /// <summary>The words of a Markdown text, line by line; our references (<c>[[slip 214]]</c>) fall away, links to names keep the
     /// name.</summary>
     public static string Of(string markdown)

@@ -13,17 +13,44 @@ namespace Nachlass.Core.Text;
 /// <summary>Turns Markdown into HTML that is safe to show. Everything goes through the sanitiser, the writer's own words too.</summary>
 public static class Reading
 {
-    private static readonly MarkdownPipeline Inside = Pipeline(forOutside: false);
-    private static readonly MarkdownPipeline Outside = Pipeline(forOutside: true);
     private static readonly HtmlSanitizer Sanitizer = MakeSanitizer();
 
+    /// <summary>The tags that a writer may use. Boxes to be ticked come of lists, and are no field of a form.</summary>
+    private static readonly HashSet<string> Tags = [.. Sanitizer.AllowedTags.Except(["input"], StringComparer.OrdinalIgnoreCase)];
+    private static readonly MarkdownPipeline Inside = Pipeline(forOutside: false);
+    private static readonly MarkdownPipeline Outside = Pipeline(forOutside: true);
+
     /// <summary>HTML as the app shows it: references are links to the thing.</summary>
-    public static string Html(string markdown) => Clean(Markdown.ToHtml(markdown, Inside));
+    public static string Html(string markdown) => Clean(ToHtml(markdown, Inside));
 
     /// <summary>HTML as it goes out: no brackets, no numbers of ours.</summary>
-    public static string HtmlForOutside(string markdown) => Clean(Markdown.ToHtml(References.Spoken(markdown, Said), Outside));
+    public static string HtmlForOutside(string markdown) => Clean(ToHtml(References.Spoken(markdown, Said), Outside));
 
     private static string Said(TextReference reference) => reference.IsNumbered ? "" : reference.Name;
+
+    private static string ToHtml(string markdown, MarkdownPipeline pipeline)
+    {
+        try
+        {
+            var document = Markdown.Parse(TooManyMarks.AsWords(markdown), pipeline);
+            TagsAsWords.In(document, Tags);
+            return document.ToHtml(pipeline);
+        }
+        catch (ArgumentException)
+        {
+            // Nested deeper than the parser goes: then it is read as the plain text it is.
+            return Plain(markdown);
+        }
+    }
+
+    private static string Plain(string text) =>
+        string.Concat(
+            Paragraphs
+                .Raw(text)
+                .Select(paragraph =>
+                    $"<p>{System.Net.WebUtility.HtmlEncode(paragraph).Replace("\n", "<br>\n", StringComparison.Ordinal)}</p>\n"
+                )
+        );
 
     // HtmlSanitizer is documented as safe for concurrent Sanitize calls once configured.
     private static string Clean(string html) => Sanitizer.Sanitize(html);
@@ -31,6 +58,7 @@ public static class Reading
     private static MarkdownPipeline Pipeline(bool forOutside)
     {
         var builder = new MarkdownPipelineBuilder().UsePipeTables().UseTaskLists().UseAutoLinks();
+        builder.BlockParsers.Replace<HtmlBlockParser>(new TagsAsWords.BlockParser(Tags));
         if (!forOutside)
             builder.Extensions.Add(new ReferenceExtension());
         return builder.Build();

@@ -68,7 +68,27 @@ public static partial class References
         Bracketed()
             .Replace(text, m => name(m.Groups[1].Value.Trim()) is var put && put == m.Groups[1].Value.Trim() ? m.Value : $"[[{put}]]");
 
-    /// <summary>The sentence around a place in a text, for showing where a link stands.</summary>
+    /// <summary>How far around a link its sentence is kept, in UTF-16 units to each side.</summary>
+    private const int Reach = 240;
+
+    /// <summary>The sentence around a link, cut at a word with an ellipsis where it is long, so that what is kept of a text with many links
+    /// grows with the text and not with its square.</summary>
+    public static string LineAround(string text, int start, int length)
+    {
+        var from = Math.Max(0, start - Reach);
+        var to = Math.Min(text.Length, start + length + Reach);
+        if (from > 0)
+            from = text.IndexOf(' ', from, start - from) is var word and >= 0 ? word + 1 : start;
+        if (to < text.Length)
+            to = text.LastIndexOf(' ', to - 1, to - start - length) is var last and >= 0 ? last : start + length;
+        var near = text[from..to];
+        var sentence = SentenceAround(near, start - from, length);
+        var goesBack = from > 0 && near.StartsWith(sentence, StringComparison.Ordinal) && !IsEnd(text, Math.Max(0, from - 2));
+        var goesOn = to < text.Length && near.EndsWith(sentence, StringComparison.Ordinal) && !IsEnd(text, to - 1);
+        return (goesBack ? "… " : "") + sentence + (goesOn ? " …" : "");
+    }
+
+    /// <summary>The sentence around a place in a text.</summary>
     public static string SentenceAround(string text, int start, int length)
     {
         var from = start;

@@ -20,47 +20,55 @@ public sealed class Parcel(string folder)
     public const int MostThings = 500_000;
 
     private readonly List<InFile> files = [];
+    private readonly List<(string Name, string Reason)> refused = [];
     private long bytes;
 
     public IReadOnlyList<InFile> Files => files;
+
+    /// <summary>Files that were not taken in, and why; the others come in without them.</summary>
+    public IReadOnlyList<(string Name, string Reason)> Refused => refused;
 
     public string Folder { get; } = Directory.CreateDirectory(folder).FullName;
 
     /// <summary>Takes in a file; a zip is unpacked, its files come in by themselves.</summary>
     /// <param name="name">Its name, with folders when it came from one.</param>
-    /// <exception cref="UnreadableFileException">It is too large, one of too many, or its name leads out of its folder.</exception>
+    /// <exception cref="UnreadableFileException">All together is too large or too many, or it is no parcel at all.</exception>
     public void Add(string name, Stream content)
     {
-        var file = Keep(name, content);
-        if (!IsZip(file))
+        if (Keep(name, content) is not { } file || !IsZip(file))
             return;
         files.Remove(file);
         Unpack(file);
         File.Delete(file.Path);
     }
 
-    private InFile Keep(string name, Stream content)
+    /// <summary>Puts a file down; null when its name is none that a file can have.</summary>
+    private InFile? Keep(string name, Stream content)
     {
         name = name.Replace('\\', '/').TrimStart('/');
         if (name.Split('/').Contains("..") || name.Contains(':', StringComparison.Ordinal) || name.Any(char.IsControl))
-            throw new UnreadableFileException(name, "its name leads out of its folder.");
+        {
+            refused.Add((PlainTextName(name), "its name leads out of its folder."));
+            return null;
+        }
         if (files.Count >= MostFiles)
             throw new UnreadableFileException(name, $"there are more than {MostFiles:N0} files.");
         var file = new InFile(name, Path.Combine(Folder, $"{files.Count:00000}-{Guid.NewGuid():N}"));
-        using (var kept = File.Create(file.Path))
-        {
-            var buffer = new byte[81_920];
-            for (int read; (read = content.Read(buffer)) > 0; )
-            {
-                bytes += read;
-                if (bytes > MostBytes)
-                    throw new UnreadableFileException(name, "all together is more than 1 GiB.");
-                kept.Write(buffer, 0, read);
-            }
-        }
+        // Listed before it is whole, so that what breaks off in its middle is known and taken away.
         files.Add(file);
+        using var kept = File.Create(file.Path);
+        var buffer = new byte[81_920];
+        for (int read; (read = content.Read(buffer)) > 0; )
+        {
+            bytes += read;
+            if (bytes > MostBytes)
+                throw new UnreadableFileException(name, "all together is more than 1 GiB.");
+            kept.Write(buffer, 0, read);
+        }
         return file;
     }
+
+    private static string PlainTextName(string name) => new([.. name.Where(c => !char.IsControl(c))]);
 
     private static bool IsZip(InFile file)
     {
@@ -91,11 +99,7 @@ public sealed class Parcel(string folder)
                     || entry.Name.StartsWith('.')
                 )
                     continue;
-                using var stream = entry.Open();
-                // The sizes a zip states may be lies; what is counted is what comes out.
-                var file = Keep(entry.FullName, new Inflating(entry, stream));
-                if (IsZip(file))
-                    throw new UnreadableFileException(entry.FullName, "it is a zip inside a zip. Unpack it first.");
+                Take(entry);
             }
         }
         catch (InvalidDataException error)
@@ -103,6 +107,28 @@ public sealed class Parcel(string folder)
             throw new UnreadableFileException(packed.Name, $"it can't be unpacked ({error.Message}).");
         }
     }
+
+    private void Take(ZipArchiveEntry entry)
+    {
+        var before = files.Count;
+        try
+        {
+            using var stream = entry.Open();
+            // The sizes a zip states may be lies; what is counted is what comes out.
+            if (Keep(entry.FullName, new Inflating(entry, stream)) is { } file && IsZip(file))
+                throw new BadEntryException("it is a zip inside a zip. Unpack it first.");
+        }
+        catch (Exception bad) when (bad is BadEntryException or InvalidDataException)
+        {
+            refused.Add((entry.FullName, bad is BadEntryException ? bad.Message : $"it can't be unpacked ({bad.Message})."));
+            foreach (var half in files.Skip(before))
+                File.Delete(half.Path);
+            files.RemoveRange(before, files.Count - before);
+        }
+    }
+
+    /// <summary>One file of a zip can't be taken.</summary>
+    private sealed class BadEntryException(string reason) : Exception(reason);
 
     /// <summary>What each file is. Files that another one links to are part of that one and not listed.</summary>
     public IReadOnlyList<Recognised> Recognise() => [.. files.Select(file => new Recognised(file, FormatsIn.Recognise(file)))];
@@ -156,10 +182,7 @@ public sealed class Parcel(string folder)
             var read = inner.Read(buffer, offset, count);
             given += read;
             if (given > Free && given > entry.CompressedLength * MostRatio)
-                throw new UnreadableFileException(
-                    entry.FullName,
-                    $"it unpacks to more than {MostRatio} times its size, as only a zip bomb does."
-                );
+                throw new BadEntryException($"it unpacks to more than {MostRatio} times its size, as only a zip bomb does.");
             return read;
         }
 

@@ -18,7 +18,9 @@ public sealed class Bookmarks : IFormat
 
     public IEnumerable<Found> Read(InFile file, ReadAs how)
     {
-        var document = new HtmlParser(new HtmlParserOptions { IsKeepingSourceReferences = true }).ParseDocument(TextIn.Whole(file));
+        var document = new HtmlParser(new HtmlParserOptions { IsKeepingSourceReferences = true }).ParseDocument(
+            HtmlDepth.Limited(TextIn.Whole(file))
+        );
         foreach (var link in document.QuerySelectorAll("dt > a, p > a, dl > a"))
         {
             var line = link.SourceReference?.Position.Line ?? 0;

@@ -18,8 +18,9 @@ public static class Clip
 {
     public const int LongestHtml = 8_000_000;
 
+    /// <param name="whole">Takes all the words of the page, without looking for the part that is to be read.</param>
     /// <exception cref="BadInputException">The address is none of the web, or something is too long.</exception>
-    public static FoundSource Read(ClippedPage page, DateOnly today)
+    public static FoundSource Read(ClippedPage page, DateOnly today, bool whole = false)
     {
         var address = Check.Text("address", page.Address, Source.LongestField);
         if (!Uri.TryCreate(address, UriKind.Absolute, out var uri) || uri.Scheme is not ("http" or "https"))
@@ -27,7 +28,8 @@ public static class Clip
         // Where on the page the reader stood is not the page's address.
         address = uri.GetComponents(UriComponents.AbsoluteUri & ~UriComponents.Fragment, UriFormat.UriEscaped);
         var selection = Check.Length("selection", page.Selection, Slip.LongestText).Trim();
-        var article = Article(uri, Check.Length("html", page.Html?.Replace("\0", "", StringComparison.Ordinal), LongestHtml));
+        var html = Check.Length("html", page.Html?.Replace("\0", "", StringComparison.Ordinal), LongestHtml);
+        var article = whole || html.Length == 0 ? null : Article(uri, html);
         var title =
             article?.Title is { Length: > 0 } read ? read
             : page.Title is { Length: > 0 } said ? said
@@ -46,17 +48,18 @@ public static class Clip
             {
                 ["accessed"] = today.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture),
             },
-            Text = article?.IsReadable == true ? HtmlText.Markdown(article.Content) : "",
+            Text =
+                article?.IsReadable == true ? HtmlText.Markdown(article.Content)
+                : whole ? HtmlText.Markdown(html)
+                : "",
             Passages = selection.Length == 0 ? [] : [new FoundSlip($"“{selection}”") { Kind = SlipKind.Quote }],
         };
     }
 
-    private static Article? Article(Uri address, string html)
+    private static Article Article(Uri address, string html)
     {
-        if (html.Length == 0)
-            return null;
         // The reader follows no link and loads no picture; it only reads the text it is given.
-        using var reader = new Reader(address.ToString(), html);
+        using var reader = new Reader(address.ToString(), HtmlDepth.Limited(html));
         return reader.GetArticle();
     }
 }

@@ -23,9 +23,9 @@ public sealed class Docx : IFormat
     public IEnumerable<Found> Read(InFile file, ReadAs how)
     {
         TextIn.NotLarge(file);
-        NotABomb(file);
         try
         {
+            NotABomb(file);
             using var document = WordprocessingDocument.Open(
                 file.Path,
                 isEditable: false,
@@ -71,6 +71,11 @@ public sealed class Docx : IFormat
             using var zip = System.IO.Compression.ZipFile.OpenRead(file.Path);
             if (zip.Entries.Sum(e => e.Length) > TextIn.MostBytesAtOnce * 4L)
                 throw new UnreadableFileException(file.Name, "it unpacks to more than 256 MiB.");
+            foreach (var part in zip.Entries.Where(e => e.Name.EndsWith(".xml", StringComparison.OrdinalIgnoreCase)))
+            {
+                using var stream = part.Open();
+                XmlIn.NotDeep(file.Name, stream);
+            }
         }
         catch (InvalidDataException)
         {

@@ -24,7 +24,7 @@ public sealed class HtmlDocument : IFormat
 
     public IEnumerable<Found> Read(InFile file, ReadAs how)
     {
-        var document = new HtmlParser().ParseDocument(TextIn.Whole(file));
+        var document = new HtmlParser().ParseDocument(HtmlDepth.Limited(TextIn.Whole(file)));
         var title =
             document.QuerySelector("h1")?.TextContent.Trim() is { Length: > 0 } heading ? heading
             : document.Title is { Length: > 0 } named ? named.Trim()

@@ -55,7 +55,7 @@ public static partial class HtmlText
     };
 
     /// <summary>The Markdown of a page or a part of one.</summary>
-    public static string Markdown(string html) => Markdown(new HtmlParser().ParseDocument(html));
+    public static string Markdown(string html) => Markdown(new HtmlParser().ParseDocument(HtmlDepth.Limited(html)));
 
     /// <inheritdoc cref="Markdown(string)"/>
     public static string Markdown(INode node)

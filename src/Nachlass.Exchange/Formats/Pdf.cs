@@ -125,6 +125,8 @@ public sealed class Pictures : IFormat
 /// <summary>What a file is by its first bytes, whatever it is called.</summary>
 public static class FileKinds
 {
+    public const string Pdf = "application/pdf";
+
     /// <summary>The media type of a picture that browsers show; null for anything else. Drawings (SVG) are not among them, since they can
     /// hold scripts.</summary>
     public static string? PictureType(string path)
@@ -162,7 +164,7 @@ public static class FileKinds
     public static string WordsOf(string name, string path) =>
         TypeOf(name, path) switch
         {
-            "application/pdf" => PdfText.Of(path),
+            Pdf => PdfText.Of(path),
             "text/plain" => Plain(name, path),
             _ => "",
         };

@@ -22,6 +22,8 @@ internal static class XmlIn
         TextIn.NotLarge(file);
         try
         {
+            using (var marks = XmlReader.Create(TextIn.Open(file), Settings))
+                NotDeep(file.Name, marks);
             using var xml = XmlReader.Create(TextIn.Open(file), Settings);
             return read(xml);
         }
@@ -38,6 +40,25 @@ internal static class XmlIn
         {
             throw new UnreadableFileException(file.Name, "its encoding breaks somewhere. Save it as UTF-8 and try again.");
         }
+    }
+
+    /// <summary>How deep elements may stand one inside the other.</summary>
+    private const int Deepest = 400;
+
+    /// <summary>Goes through the marks before a tree is made of them.</summary>
+    /// <exception cref="UnreadableFileException">They stand deeper than in any document.</exception>
+    public static void NotDeep(string name, XmlReader marks)
+    {
+        while (marks.Read())
+            if (marks.Depth > Deepest)
+                throw new UnreadableFileException(name, $"its elements are nested deeper than {Deepest}.");
+    }
+
+    /// <summary>The same of a part of a packed document.</summary>
+    public static void NotDeep(string name, Stream part)
+    {
+        using var marks = XmlReader.Create(part, Settings);
+        NotDeep(name, marks);
     }
 
     public static XDocument Document(InFile file) => Read(file, xml => XDocument.Load(xml, LoadOptions.SetLineInfo));

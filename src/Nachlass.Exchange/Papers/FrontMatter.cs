@@ -1,4 +1,5 @@
 using System.Globalization;
+using Nachlass.Core.Text;
 using YamlDotNet.Core;
 using YamlDotNet.RepresentationModel;
 
@@ -10,6 +11,9 @@ namespace Nachlass.Exchange.Papers;
 public sealed class UnreadableFileException(string file, string reason) : Core.Papers.RefusedException($"{file}: {reason}")
 {
     public string File { get; } = file;
+
+    /// <summary>What is wrong with it, without its name.</summary>
+    public string Reason { get; } = reason;
 }
 
 /// <summary>A Markdown file with YAML front matter: fields between two lines of three hyphens, then the text.</summary>
@@ -30,7 +34,7 @@ public sealed class FrontMatter
     /// <exception cref="UnreadableFileException">The front matter is missing or not YAML.</exception>
     public static FrontMatter Read(string file, string content)
     {
-        content = content.Replace("\r\n", "\n", StringComparison.Ordinal);
+        content = PlainText.Cleaned(content).Replace("\r\n", "\n", StringComparison.Ordinal);
         var end = content.StartsWith("---\n", StringComparison.Ordinal) ? content.IndexOf("\n---\n", 3, StringComparison.Ordinal) : -1;
         if (end < 0)
             throw new UnreadableFileException(file, "it does not begin with front matter between two lines of ---.");
@@ -43,8 +47,10 @@ public sealed class FrontMatter
         var read = new FrontMatter(file, text);
         try
         {
+            var fields = end < 4 ? "" : content[4..(end + 1)];
+            NotDeep(file, fields);
             var yaml = new YamlStream();
-            yaml.Load(new StringReader(end < 4 ? "" : content[4..(end + 1)]));
+            yaml.Load(new StringReader(fields));
             if (yaml.Documents.Count == 0)
                 return read;
             if (yaml.Documents[0].RootNode is not YamlMappingNode map)
@@ -56,6 +62,22 @@ public sealed class FrontMatter
         catch (Exception error) when (error is YamlException or InvalidCastException)
         {
             throw new UnreadableFileException(file, $"the front matter can't be read ({error.Message.Split('\n')[0]}).");
+        }
+    }
+
+    /// <summary>How deep lists and records may stand one inside the other; ours stand three deep.</summary>
+    private const int Deepest = 10;
+
+    /// <summary>Looks through the marks before a tree is made of them.</summary>
+    private static void NotDeep(string file, string yaml)
+    {
+        var parser = new Parser(new StringReader(yaml));
+        var depth = 0;
+        while (parser.MoveNext())
+        {
+            depth += parser.Current?.NestingIncrease ?? 0;
+            if (depth > Deepest + 2)
+                throw new UnreadableFileException(file, $"the front matter is nested deeper than {Deepest}.");
         }
     }
 

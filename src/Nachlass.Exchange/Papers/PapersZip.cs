@@ -89,7 +89,7 @@ public static class PapersZip
                     throw new UnreadableFileException("the zip", "it unpacks to more than 1 GiB.");
                 files.Add((entry.FullName, text));
             }
-            return PapersFiles.Read(files);
+            return PapersFiles.Read(files).Checked();
         }
         catch (InvalidDataException error)
         {

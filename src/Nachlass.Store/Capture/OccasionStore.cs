@@ -40,8 +40,24 @@ public sealed class OccasionStore(PapersFile papers)
             change =>
             {
                 var occasion = All(change.Db).FirstOrDefault(o => o.Number == number) ?? throw new NotThereException($"occasion {number}");
+                // What waited for it waits for nothing any more, and comes back to be decided.
+                var back = change.Db.Execute(
+                    "UPDATE slip SET state = 'waiting', held_occasion = NULL, held_until = NULL, settled_at = NULL, version = version + 1 "
+                        + "WHERE state = 'held' AND held_occasion = @number",
+                    new { number }
+                );
+                change.Db.Execute(
+                    "UPDATE slip SET held_occasion = NULL, version = version + 1 WHERE held_occasion = @number",
+                    new { number }
+                );
                 change.Db.Execute("DELETE FROM occasion WHERE number = @number", new { number });
-                change.What = $"took the occasion “{occasion.Name}” away";
+                change.What =
+                    $"took the occasion “{occasion.Name}” away"
+                    + (
+                        back == 0 ? ""
+                        : back == 1 ? "; a slip that waited for it waits to be sifted"
+                        : $"; {back} slips that waited for it wait to be sifted"
+                    );
                 return occasion;
             }
         );

@@ -13,12 +13,17 @@ internal static class Opening
 {
     private const int ApplicationId = 0x4E61_636C;
 
+    private const UnixFileMode OwnersOnly = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute;
+
     /// <summary>Makes the folder and holds a lock in it for as long as the stream is open; a killed server lets go.</summary>
     public static FileStream Claim(string folder)
     {
         try
         {
             Directory.CreateDirectory(folder);
+            // The papers are for their owner alone.
+            if (!OperatingSystem.IsWindows() && File.GetUnixFileMode(folder) != OwnersOnly)
+                File.SetUnixFileMode(folder, OwnersOnly);
             return new FileStream(Path.Combine(folder, "papers.lock"), FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.None);
         }
         catch (UnauthorizedAccessException error)
@@ -36,9 +41,72 @@ internal static class Opening
         }
     }
 
+    /// <summary>Makes the papers, or brings those of an earlier program up to date.</summary>
     public static void Migrate(string path)
     {
+        if (Directory.Exists(path))
+            throw new CannotOpenException($"{path} is a folder, where the papers are a file of this name. It was left as it is.");
         var isNew = !File.Exists(path) || new FileInfo(path).Length == 0;
+        if (isNew)
+        {
+            NotLost(path);
+            Make(path);
+        }
+        else
+        {
+            CanBeWritten(path);
+            BringUp(path, isNew: false);
+        }
+    }
+
+    /// <summary>New papers are made beside their place and put there whole, so that a start that is broken off leaves nothing that looks
+    /// like papers.</summary>
+    private static void Make(string path)
+    {
+        var making = path + ".making";
+        foreach (var left in (string[])[making, making + "-wal", making + "-shm", making + "-journal"])
+            File.Delete(left);
+        try
+        {
+            BringUp(making, isNew: true);
+            File.Move(making, path, overwrite: true);
+        }
+        catch (SqliteException error) when (error.SqliteErrorCode is 8 or 10 or 13 or 14)
+        {
+            throw new CannotOpenException($"The papers can't be made in {Path.GetDirectoryName(path)}: {error.Message}", error);
+        }
+    }
+
+    /// <summary>An empty file beside a log or attached files is no beginning: something took the papers away.</summary>
+    private static void NotLost(string path)
+    {
+        var files = Path.Combine(Path.GetDirectoryName(path)!, "files");
+        var log = path + "-wal";
+        var beside =
+            File.Exists(log) && new FileInfo(log).Length > 0 ? "its log"
+            : File.Exists(path) && Directory.Exists(files) && Directory.EnumerateFileSystemEntries(files).Any() ? "attached files"
+            : null;
+        if (beside is not null)
+            throw new CannotOpenException(
+                $"The file {path} is {(File.Exists(path) ? "empty" : "not there")}, and {beside} lie beside it. Put the papers back from a "
+                    + "copy, or take what is left out of the folder to begin anew. Nothing was changed."
+            );
+    }
+
+    private static void CanBeWritten(string path)
+    {
+        try
+        {
+            new FileStream(path, FileMode.Open, FileAccess.ReadWrite, FileShare.ReadWrite).Dispose();
+        }
+        catch (Exception error) when (error is IOException or UnauthorizedAccessException)
+        {
+            throw new CannotOpenException($"The file {path} can't be written: {error.Message}", error);
+        }
+    }
+
+    private static void BringUp(string path, bool isNew)
+    {
         var connection = new SqliteConnectionStringBuilder { DataSource = path, Pooling = false }.ToString();
         if (!isNew)
             CheckSound(path, connection);

@@ -74,6 +74,7 @@ public sealed class PapersFile : IDisposable
     private readonly SqliteConnection writer;
     private readonly Lock gate = new();
     private readonly FileStream claim;
+    private readonly OnDisk onDisk;
 
     // Around every command run the same few statements; each is prepared once and kept.
     private readonly SqliteCommand begin,
@@ -120,6 +121,15 @@ public sealed class PapersFile : IDisposable
         finish = new SqliteCommand("UPDATE undo_now SET command = NULL; COMMIT", writer);
         rollback = new SqliteCommand("ROLLBACK TRANSACTION", writer);
         hot = new Prepared(writer);
+        onDisk = new OnDisk(path);
+    }
+
+    /// <summary>Looks whether the papers can still be written.</summary>
+    /// <exception cref="PapersGoneException">Their file was taken away, replaced or garbled.</exception>
+    public void Check()
+    {
+        lock (gate)
+            onDisk.Check();
     }
 
     public string Folder { get; }
@@ -146,7 +156,7 @@ public sealed class PapersFile : IDisposable
             Opening.Migrate(Path.Combine(folder, FileName));
             var papers = new PapersFile(folder, time, claim);
             UndoLog.Install(papers.writer);
-            UndoLog.Trim(papers.writer, time.GetUtcNow());
+            UndoLog.Trim(papers.writer);
             return papers;
         }
         catch (SqliteException error) when (error.SqliteErrorCode is 11 or 26)
@@ -171,9 +181,15 @@ public sealed class PapersFile : IDisposable
         {
             return read(db);
         }
+        catch (SqliteException error)
+        {
+            onDisk.Heard(error);
+            throw;
+        }
         finally
         {
-            db.Execute("ROLLBACK TRANSACTION");
+            if (SQLitePCL.raw.sqlite3_get_autocommit(db.Handle) == 0)
+                db.Execute("ROLLBACK TRANSACTION");
         }
     }
 
@@ -186,6 +202,7 @@ public sealed class PapersFile : IDisposable
     {
         lock (gate)
         {
+            onDisk.Check();
             begin.ExecuteNonQuery();
             Change change;
             T answer;
@@ -193,7 +210,7 @@ public sealed class PapersFile : IDisposable
             {
                 if (once.Key is not null && Earlier<T>(once) is { } earlier)
                 {
-                    rollback.ExecuteNonQuery();
+                    RollBack();
                     return earlier;
                 }
                 var now = Mapping.ToMillisecond(Time.GetUtcNow());
@@ -214,16 +231,25 @@ public sealed class PapersFile : IDisposable
                     );
                     say.ExecuteNonQuery();
                 }
+                Invariants.Check(change);
                 finish.ExecuteNonQuery();
             }
-            catch
+            catch (Exception error)
             {
-                rollback.ExecuteNonQuery();
+                RollBack();
+                onDisk.Heard(error);
                 throw;
             }
             Tell(change, once.By);
             return new Done<T>(change.Number, answer, Followed: change.Followed);
         }
+    }
+
+    /// <summary>SQLite takes a transaction back by itself where the disk is full or fails; there is nothing left to take back then.</summary>
+    private void RollBack()
+    {
+        if (SQLitePCL.raw.sqlite3_get_autocommit(writer.Handle) == 0)
+            rollback.ExecuteNonQuery();
     }
 
     private static void Set(SqliteCommand command, params ReadOnlySpan<(string Name, object? Value)> values)
@@ -237,7 +263,10 @@ public sealed class PapersFile : IDisposable
     internal T Alone<T>(Func<SqliteConnection, T> act)
     {
         lock (gate)
+        {
+            onDisk.Check();
             return act(writer);
+        }
     }
 
     private Done<T>? Earlier<T>(Once once)
@@ -269,9 +298,20 @@ public sealed class PapersFile : IDisposable
         foreach (var statement in (SqliteCommand[])[begin, start, say, finish, rollback])
             statement.Dispose();
         hot.Dispose();
-        writer.Dispose();
         using (var pool = new SqliteConnection(readers))
             SqliteConnection.ClearPool(pool);
+        // What lies in the log goes into the file, so that the one file is the papers.
+        if (onDisk.Trouble is null)
+            try
+            {
+                writer.Execute("PRAGMA wal_checkpoint(TRUNCATE)");
+            }
+            catch (SqliteException)
+            {
+                // The log stays beside it and is taken in at the next start.
+            }
+        writer.Dispose();
+        onDisk.Dispose();
         claim.Dispose();
     }
 }

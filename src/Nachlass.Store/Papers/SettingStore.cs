@@ -7,6 +7,10 @@ public sealed class SettingStore(PapersFile papers)
 {
     public const string DropFolder = "drop folder";
     public const string Passphrase = "passphrase";
+    public const string SignedOut = "signed out";
+
+    /// <summary>The file of the drop folder that is being read.</summary>
+    public const string BeingRead = "being read";
 
     /// <summary>A setting; null when it was never set.</summary>
     public string? Get(string name) =>

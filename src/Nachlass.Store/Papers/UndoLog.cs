@@ -109,11 +109,16 @@ internal static class UndoLog
     private static string Turned(string column, string type) =>
         type == "TEXT" ? $"{TextTurnedBack.Name}('{column}', old.{column}, new.{column})" : $"'{column}=' || quote(old.{column})";
 
-    /// <summary>Forgets how to take back what was done more than thirteen months ago; the commands themselves stay as the work
-    /// log.</summary>
-    public static void Trim(SqliteConnection db, DateTimeOffset now) =>
-        db.Execute(
-            "DELETE FROM undo_log WHERE command <= (SELECT max(number) FROM command WHERE at < @before)",
-            new { before = now - KeptFor }
-        );
+    /// <summary>Forgets how to take back what was done more than thirteen months before the latest command; the commands themselves stay
+    /// as the work log. The computer's clock has no say: one that goes wrong for a day would make all forgotten.</summary>
+    public static void Trim(SqliteConnection db)
+    {
+        // The last but one by its own clock, since the last may have been written while that was wrong.
+        var days = db.Query<DateTimeOffset>("SELECT at FROM command ORDER BY number DESC LIMIT 50").Order().ToList();
+        if (days.Count > 0)
+            db.Execute(
+                "DELETE FROM undo_log WHERE command <= (SELECT max(number) FROM command WHERE at < @before)",
+                new { before = days[days.Count / 2] - KeptFor }
+            );
+    }
 }

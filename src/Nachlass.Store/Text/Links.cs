@@ -28,8 +28,6 @@ internal static class Links
     /// <summary>Writes down the references of a text in place of those it had.</summary>
     public static void Write(SqliteConnection db, Reference from, string text, bool isNew = false)
     {
-        if (from.Kind == ThingKind.Slip)
-            RefuseCircle(db, SlipNumber.Of(from.Number), text);
         var kind = from.Kind.Kept();
         var references = text.Contains("[[", StringComparison.Ordinal) ? References.In(text) : [];
         // Only what differs is written, so that a save in a long text with many links is a small step.
@@ -41,6 +39,7 @@ internal static class Links
                     new { kind, from.Number }
                 )
                 .ToList();
+        var left = old.GroupBy(o => o with { Id = 0 }).ToDictionary(g => g.Key, g => new Queue<long>(g.Select(o => o.Id)));
         foreach (var reference in references)
         {
             var (name, part) = Parted(db, reference);
@@ -50,14 +49,10 @@ internal static class Links
                 ToNumber = reference.Thing?.Number,
                 ToName = name.ToLowerInvariant(),
                 ToPart = part,
-                Sentence = References.SentenceAround(text, reference.Start, reference.Length),
+                Sentence = References.LineAround(text, reference.Start, reference.Length),
             };
-            var at = old.FindIndex(o => o with { Id = 0 } == row);
-            if (at >= 0)
-            {
-                old.RemoveAt(at);
+            if (left.TryGetValue(row, out var same) && same.TryDequeue(out _))
                 continue;
-            }
             db.Execute(
                 "INSERT INTO link (from_kind, from_number, to_kind, to_number, to_name, to_part, sentence) "
                     + "VALUES (@kind, @Number, @ToKind, @ToNumber, @ToName, @ToPart, @Sentence)",
@@ -73,11 +68,9 @@ internal static class Links
                 }
             );
         }
-        if (old.Count > 0)
-            db.Execute(
-                "DELETE FROM link WHERE id IN (SELECT value FROM json_each(@ids))",
-                new { ids = $"[{string.Join(',', old.Select(o => o.Id))}]" }
-            );
+        var gone = left.Values.SelectMany(ids => ids).ToList();
+        if (gone.Count > 0)
+            db.Execute("DELETE FROM link WHERE id IN (SELECT value FROM json_each(@ids))", new { ids = $"[{string.Join(',', gone)}]" });
     }
 
     private sealed record LinkRow
@@ -127,18 +120,6 @@ internal static class Links
 
     private static IReadOnlyList<string> Headings(string? text) =>
         text is null ? [] : [.. Core.Bench.DraftText.Split(text).Parts.Select(p => p.Title)];
-
-    /// <exception cref="BadInputException">The slip would come to stand inside itself.</exception>
-    private static void RefuseCircle(SqliteConnection db, SlipNumber slip, string text)
-    {
-        if (Inclusions.In(text).Count == 0 || Inclusions.Circle(slip, text, number => TextOf(db, number)) is not { } way)
-            return;
-        throw new BadInputException(
-            "text",
-            $"Slip {slip} would stand inside itself: {string.Join(" shows ", way.Select(n => $"slip {n}"))}. "
-                + "Put the reference inside a sentence to link without showing it."
-        );
-    }
 
     /// <summary>A slip's text, to be shown inside another; null when there is none, or it was dropped.</summary>
     public static string? TextOf(SqliteConnection db, SlipNumber slip) =>

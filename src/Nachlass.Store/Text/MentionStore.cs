@@ -46,7 +46,7 @@ public sealed class MentionStore(PapersFile papers)
                     .Select(found => new Unlinked(
                         found.place,
                         Links.TitleOf(db, found.place) ?? "",
-                        PlainText.WithReferences(References.SentenceAround(found.text, found.Mention!.Start, found.Mention.Length))
+                        PlainText.WithReferences(References.LineAround(found.text, found.Mention!.Start, found.Mention.Length))
                     )),
             ];
         });

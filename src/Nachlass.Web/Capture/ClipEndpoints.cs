@@ -28,13 +28,14 @@ internal static class ClipEndpoints
     private static Ok<Clipped> Take(
         ClippedPage page,
         ImportStore imports,
+        Reader reader,
         Store.Sources.SourceStore sources,
         PapersFile papers,
         Request request,
         HttpContext http
     )
     {
-        var found = Clip.Read(page, papers.Today);
+        var found = reader.Clip(page, papers.Today);
         var done = imports.Run(
             $"clipped “{found.Title}”",
             Origin.Clip,

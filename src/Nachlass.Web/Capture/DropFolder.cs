@@ -1,3 +1,4 @@
+using Microsoft.Data.Sqlite;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Exchange.Capture;
@@ -22,13 +23,15 @@ public sealed record DroppedFile(string Name, DateTimeOffset At, string? Reason)
 /// "refused" beside a line that says why. A file is looked at only when it has stopped growing. Asked every two seconds
 /// rather than told by the system, since network and synchronised folders tell nothing.
 /// </summary>
-internal sealed class DropFolder(SettingStore settings, ImportStore imports, PapersFile papers, ILogger<DropFolder> log) : BackgroundService
+internal sealed class DropFolder(SettingStore settings, ImportStore imports, Reader reader, PapersFile papers, ILogger<DropFolder> log)
+    : BackgroundService
 {
     private static readonly TimeSpan Between = TimeSpan.FromSeconds(2);
     private readonly Dictionary<string, (long Bytes, DateTime Changed)> seen = [];
     private readonly LinkedList<DroppedFile> last = [];
     private readonly Lock gate = new();
-    private string? problem;
+    private string? problem,
+        begun;
 
     public DropFolderState State
     {
@@ -82,7 +85,17 @@ internal sealed class DropFolder(SettingStore settings, ImportStore imports, Pap
         try
         {
             while (await timer.WaitForNextTickAsync(stop))
-                Look(stop);
+                try
+                {
+                    Look(stop);
+                }
+                catch (Exception error) when (error is not OperationCanceledException)
+                {
+                    // A full disk, or papers that are gone: it goes on when that is mended.
+                    log.LogError(error, "The drop folder could not be looked into");
+                    lock (gate)
+                        problem = $"What is in the folder can't be taken: {error.Message}";
+                }
         }
         catch (OperationCanceledException) { }
     }
@@ -136,18 +149,33 @@ internal sealed class DropFolder(SettingStore settings, ImportStore imports, Pap
         string? reason;
         try
         {
-            reason = BringIn(file, stop);
+            // What was being read when the program ended may have ended it, and is not read again.
+            if (begun != file.FullName && settings.Get(SettingStore.BeingRead) == file.FullName)
+                reason = "Nachlass ended while it was read. It was set aside, so that it can't happen again.";
+            else
+            {
+                settings.Set(SettingStore.BeingRead, begun = file.FullName);
+                reason = BringIn(file, stop);
+            }
+            settings.Set(SettingStore.BeingRead, null);
         }
         catch (OperationCanceledException)
+        {
+            settings.Set(SettingStore.BeingRead, null);
+            throw;
+        }
+        catch (PapersGoneException)
         {
             throw;
         }
         catch (Exception error) when (error is UnreadableFileException or RefusedException)
         {
+            settings.Set(SettingStore.BeingRead, null);
             reason = error.Message;
         }
-        catch (Exception error) when (error is not IOException and not UnauthorizedAccessException)
+        catch (Exception error) when (error is not IOException and not UnauthorizedAccessException and not SqliteException)
         {
+            settings.Set(SettingStore.BeingRead, null);
             log.LogError(error, "{File} in the drop folder could not be taken", file.Name);
             reason = "Something went wrong in Nachlass; the server's log says more.";
         }
@@ -172,7 +200,10 @@ internal sealed class DropFolder(SettingStore settings, ImportStore imports, Pap
         {
             using (var content = file.OpenRead())
                 parcel.Add(file.Name, content);
-            IEnumerable<(string, Found)> Finding() => parcel.Read(new ReadAs(papers.Today)).Select(f => (f.File.Name, f.Found));
+            if (parcel.Files.Count == 0 && parcel.Refused is [var (_, why), ..])
+                return Sentence(new Found.Unread(0, why, ""));
+            var reads = reader.Read(parcel, new ToRead(papers.Today), stop: stop);
+            IEnumerable<(string, Found)> Finding() => reads.Things(parcel).Select(f => (f.File.Name, f.Found));
             Found.Unread? first = null;
             var counts = imports.Preview(Finding, (_, found, _) => first ??= found as Found.Unread, stop);
             if (counts.IsEmpty && counts.Known == 0)

@@ -10,7 +10,8 @@ using Nachlass.Store.Papers;
 namespace Nachlass.Web.Capture;
 
 /// <summary>Asks the watched feeds when it is time, and takes in what is new.</summary>
-internal sealed class FeedWatch(FeedStore feeds, ImportStore imports, PapersFile papers, ILogger<FeedWatch> log) : BackgroundService
+internal sealed class FeedWatch(FeedStore feeds, ImportStore imports, Reader reader, PapersFile papers, ILogger<FeedWatch> log)
+    : BackgroundService
 {
     private const long MostBytes = 16 << 20;
     private static readonly TimeSpan Between = TimeSpan.FromSeconds(5);
@@ -35,8 +36,16 @@ internal sealed class FeedWatch(FeedStore feeds, ImportStore imports, PapersFile
         {
             do
             {
-                foreach (var feed in feeds.List().Where(f => f.IsDue(papers.Time.GetUtcNow())))
-                    await Ask(feed, stop);
+                try
+                {
+                    foreach (var feed in feeds.List().Where(f => f.IsDue(papers.Time.GetUtcNow())))
+                        await Ask(feed, stop);
+                }
+                catch (Exception error) when (error is not OperationCanceledException)
+                {
+                    // A full disk, or papers that are gone: it goes on when that is mended.
+                    log.LogError(error, "The feeds could not be asked");
+                }
             } while (await timer.WaitForNextTickAsync(stop));
         }
         catch (OperationCanceledException) { }
@@ -91,23 +100,27 @@ internal sealed class FeedWatch(FeedStore feeds, ImportStore imports, PapersFile
 
     private async Task<int> Take(WatchedFeed feed, HttpResponseMessage answer, CancellationToken stop)
     {
-        var path = Path.GetTempFileName();
+        var parcel = new Parcel(Path.Combine(papers.Folder, "incoming", Guid.NewGuid().ToString("N")));
         try
         {
-            await using (var file = File.Create(path))
+            using var whole = new MemoryStream();
             await using (var body = await answer.Content.ReadAsStreamAsync(stop))
             {
                 var buffer = new byte[81_920];
                 for (int read; (read = await body.ReadAsync(buffer, stop)) > 0; )
                 {
-                    if (file.Length + read > MostBytes)
+                    if (whole.Length + read > MostBytes)
                         throw new BadInputException("feed", "It is larger than 16 MiB.");
-                    await file.WriteAsync(buffer.AsMemory(0, read), stop);
+                    whole.Write(buffer, 0, read);
                 }
             }
-            var whole = new InFile("feed", path);
-            var title = Feed.TitleOf(whole);
-            IEnumerable<(string, Found)> Finding() => new Feed().Read(whole, new ReadAs(papers.Today)).Select(found => ("", found));
+            whole.Position = 0;
+            parcel.Add("feed", whole);
+            var reads = reader.Read(parcel, new ToRead(papers.Today, Only: new Feed().Key), stop: stop);
+            if (reads is not [{ Reason: null } feedRead])
+                throw new BadInputException("feed", reads is [{ Reason: { } why }] ? $"It can't be read: {why}" : "It is no feed.");
+            var title = feedRead.Title ?? "";
+            IEnumerable<(string, Found)> Finding() => reads.Things(parcel).Select(f => ("", f.Found));
             // An asking that brings nothing new leaves no trace in the history.
             var slips = imports.Preview(Finding, (_, _, _) => { }, stop).IsEmpty
                 ? 0
@@ -124,7 +137,7 @@ internal sealed class FeedWatch(FeedStore feeds, ImportStore imports, PapersFile
         }
         finally
         {
-            File.Delete(path);
+            Directory.Delete(parcel.Folder, recursive: true);
         }
     }
 

@@ -80,12 +80,13 @@ internal sealed class Imports : IDisposable
 
     private readonly PapersFile papers;
     private readonly ImportStore store;
+    private readonly Reader reader;
     private readonly ILogger<Imports> log;
     private readonly ConcurrentDictionary<string, OneImport> all = new();
 
-    public Imports(PapersFile papers, ImportStore store, ILogger<Imports> log)
+    public Imports(PapersFile papers, ImportStore store, Reader reader, ILogger<Imports> log)
     {
-        (this.papers, this.store, this.log) = (papers, store, log);
+        (this.papers, this.store, this.reader, this.log) = (papers, store, reader, log);
         // What a killed server left behind belongs to no import any more.
         if (Directory.Exists(Folder))
             Directory.Delete(Folder, recursive: true);
@@ -101,6 +102,9 @@ internal sealed class Imports : IDisposable
         public DateTimeOffset Since { get; } = since;
         public CancellationTokenSource Stop { get; set; } = new();
         public ImportState State { get; set; } = null!;
+
+        /// <summary>What was found in its files; what is shown and what comes in are read from there.</summary>
+        public IReadOnlyList<FileRead> Reads { get; set; } = [];
         public Lock Gate { get; } = new();
     }
 
@@ -113,6 +117,8 @@ internal sealed class Imports : IDisposable
         var now = papers.Time.GetUtcNow();
         foreach (var old in all.Values.Where(i => now - i.Since > KeptFor))
             PutAway(old.Id);
+        if (parcel.Files.Count == 0 && parcel.Refused is [var (file, reason), ..])
+            throw new UnreadableFileException(file, reason);
         if (parcel.Files.Count == 0)
             throw new BadInputException("files", "There is no file in it.");
         var one = new OneImport(Path.GetFileName(parcel.Folder), name, parcel, now);
@@ -167,7 +173,7 @@ internal sealed class Imports : IDisposable
                             $"brought in {one.Name}",
                             Origin.Import,
                             null,
-                            () => Finding(one, one.State.Reading),
+                            () => Finding(one),
                             Once.Unkeyed,
                             new Counting(gone => one.State = one.State with { Gone = gone }),
                             stop: stop
@@ -198,11 +204,15 @@ internal sealed class Imports : IDisposable
     {
         var one = Find(id);
         string? last = null;
-        foreach (var (file, format, found) in one.Parcel.Read(How(one, one.State.Reading)))
+        var tables = one
+            .Reads.Where(r => r.Format == new CsvTable().Key && r.Spool is not null)
+            .Select(r => one.Parcel.Files[r.File])
+            .ToHashSet();
+        foreach (var (file, found) in one.Reads.Things(one.Parcel))
         {
             if (found is not Found.Unread unread)
                 continue;
-            var isTable = format is CsvTable;
+            var isTable = tables.Contains(file);
             if (file.Name != last)
             {
                 if (isTable)
@@ -241,19 +251,19 @@ internal sealed class Imports : IDisposable
                     one,
                     () =>
                     {
-                        var files = one
-                            .Parcel.Recognise()
-                            .Select(r => new ImportFile(
-                                r.File.Name,
-                                r.Format?.Name,
-                                r.Format?.Choices ?? [],
-                                r.Format is ITable table ? table.Columns(r.File) : null
-                            ))
-                            .ToList();
+                        var reads = ReadFiles(one, reading, stop);
                         // Tables with the same columns as one before are read as that one was.
-                        if (reading.Columns is null && files.FirstOrDefault(f => f.Columns is not null) is { } table)
-                            reading = reading with { Columns = Remembered(table.Columns!) ?? ColumnMapping.Guess(table.Columns!).Roles };
-                        one.State = one.State with { Files = files, Reading = reading };
+                        if (reading.Columns is null && reads.FirstOrDefault(r => r.Columns is not null)?.Columns is { } columns)
+                        {
+                            var remembered = Remembered(columns);
+                            reading = reading with { Columns = remembered ?? ColumnMapping.Guess(columns).Roles };
+                            if (remembered is not null)
+                                reads = ReadFiles(one, reading, stop);
+                        }
+                        if (reads.Count > 0 && reads.All(r => r.Spool is null))
+                            throw new UnreadableFileException(one.Parcel.Files[reads[0].File].Name, reads[0].Reason ?? "");
+                        one.Reads = reads;
+                        one.State = one.State with { Files = Described(one), Reading = reading };
                         var (gone, firsts, doubtful, unread) = (
                             0,
                             new Dictionary<string, ImportSample>(),
@@ -261,7 +271,7 @@ internal sealed class Imports : IDisposable
                             new List<ImportPlace>()
                         );
                         var counts = store.Preview(
-                            () => Finding(one, reading),
+                            () => Finding(one),
                             (file, found, isNew) =>
                             {
                                 if (++gone % 1_000 == 0)
@@ -293,6 +303,7 @@ internal sealed class Imports : IDisposable
                             stop
                         );
                         stop.ThrowIfCancellationRequested();
+                        unread.InsertRange(0, one.Parcel.Refused.Take(MostShown).Select(r => new ImportPlace(r.Name, 0, r.Reason, r.Name)));
                         one.State = one.State with
                         {
                             Phase = ImportPhase.Ready,
@@ -338,11 +349,24 @@ internal sealed class Imports : IDisposable
         }
     }
 
-    private IEnumerable<(string, Found)> Finding(OneImport one, ImportReading reading) =>
-        one.Parcel.Read(How(one, reading)).Select(f => (f.File.Name, f.Found));
+    private static IEnumerable<(string, Found)> Finding(OneImport one) => one.Reads.Things(one.Parcel).Select(f => (f.File.Name, f.Found));
 
-    private ReadAs How(OneImport one, ImportReading reading) =>
-        new(papers.Today, reading.Columns is { } roles ? new ColumnMapping(roles) : null, reading.Documents);
+    private IReadOnlyList<FileRead> ReadFiles(OneImport one, ImportReading reading, CancellationToken stop) =>
+        reader.Read(
+            one.Parcel,
+            new ToRead(papers.Today, Columns: reading.Columns is { } roles ? new ColumnMapping(roles) : null, Documents: reading.Documents),
+            gone => one.State = one.State with { Gone = gone },
+            stop
+        );
+
+    private static List<ImportFile> Described(OneImport one) =>
+        [
+            .. one.Reads.Select(read =>
+            {
+                var format = read.Format is { } key ? FormatsIn.Find(key) : null;
+                return new ImportFile(one.Parcel.Files[read.File].Name, format?.Name, format?.Choices ?? [], read.Columns);
+            }),
+        ];
 
     private Dictionary<string, ColumnRole>? Remembered(IReadOnlyList<string> columns) =>
         store.Mapping(ColumnMapping.ShapeOf(columns)) is { } kept

@@ -1,8 +1,11 @@
 using System.Globalization;
+using System.Net;
+using System.Net.Sockets;
 using System.Security.Claims;
 using System.Security.Cryptography;
 using System.Security.Cryptography.X509Certificates;
 using System.Text;
+using System.Text.Json;
 using System.Threading.RateLimiting;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
@@ -33,7 +36,12 @@ internal sealed class Doorkeeper : IDisposable
 {
     public const int ShortestPassphrase = 12;
     private const int MostWrong = 5;
-    private const string Stamp = "stamp";
+    private const string Stamp = "stamp",
+        Session = "session";
+    private static readonly TimeSpan SessionLasts = TimeSpan.FromDays(30);
+
+    // One guess of an address at a time, so that sixty at once are no more than five.
+    private readonly Lock[] turns = [.. Enumerable.Range(0, 64).Select(_ => new Lock())];
     private static readonly TimeSpan WrongWithin = TimeSpan.FromMinutes(5);
     private static readonly PasswordHasher<Doorkeeper> Hasher = new();
 
@@ -77,14 +85,11 @@ internal sealed class Doorkeeper : IDisposable
                 cookie.Cookie.HttpOnly = true;
                 cookie.Cookie.SameSite = SameSiteMode.Lax;
                 cookie.Cookie.SecurePolicy = settings.IsOpen ? CookieSecurePolicy.Always : CookieSecurePolicy.SameAsRequest;
-                cookie.ExpireTimeSpan = TimeSpan.FromDays(30);
+                cookie.ExpireTimeSpan = SessionLasts;
                 cookie.SlidingExpiration = true;
                 cookie.Events.OnValidatePrincipal = context =>
                 {
-                    if (
-                        context.Principal?.FindFirstValue(Stamp)
-                        != context.HttpContext.RequestServices.GetRequiredService<Doorkeeper>().StampNow
-                    )
+                    if (!context.HttpContext.RequestServices.GetRequiredService<Doorkeeper>().Knows(context.Principal))
                         context.RejectPrincipal();
                     return Task.CompletedTask;
                 };
@@ -115,6 +120,25 @@ internal sealed class Doorkeeper : IDisposable
     /// <summary>Changes with the passphrase, and tells nothing of it.</summary>
     private string StampNow =>
         kept.Get(SettingStore.Passphrase) is { } hash ? Convert.ToHexString(SHA256.HashData(Encoding.UTF8.GetBytes(hash)))[..16] : "";
+
+    private bool Knows(ClaimsPrincipal? who) =>
+        who?.FindFirstValue(Stamp) == StampNow && who.FindFirstValue(Session) is { } session && !SignedOut().ContainsKey(session);
+
+    /// <summary>Sessions that were ended before their cookie ends, and when.</summary>
+    private Dictionary<string, DateTimeOffset> SignedOut() =>
+        kept.Get(SettingStore.SignedOut) is { } written ? JsonSerializer.Deserialize<Dictionary<string, DateTimeOffset>>(written)! : [];
+
+    private async Task<NoContent> SignOut(HttpContext http, TimeProvider time)
+    {
+        if ((await http.AuthenticateAsync()).Principal?.FindFirstValue(Session) is { } session)
+        {
+            var ended = SignedOut().Where(s => s.Value > time.GetUtcNow() - SessionLasts).ToDictionary();
+            ended[session] = time.GetUtcNow();
+            kept.Set(SettingStore.SignedOut, JsonSerializer.Serialize(ended));
+        }
+        await http.SignOutAsync();
+        return TypedResults.NoContent();
+    }
 
     /// <summary>Lets in who is signed in, what has a key of its own, and what anyone may see.</summary>
     public async Task Let(HttpContext http, RequestDelegate next)
@@ -149,14 +173,7 @@ internal sealed class Doorkeeper : IDisposable
         // A handler of the request alone would be taken for one that writes its answer itself.
         api.MapGet("/sign-in", async (HttpContext http, Settings _) => TypedResults.Ok(await State(http)));
         api.MapPost("/sign-in", SignIn);
-        api.MapDelete(
-            "/sign-in",
-            async (HttpContext http, Settings _) =>
-            {
-                await http.SignOutAsync();
-                return TypedResults.NoContent();
-            }
-        );
+        api.MapDelete("/sign-in", SignOut);
         api.MapPut("/passphrase", Change);
     }
 
@@ -173,15 +190,38 @@ internal sealed class Doorkeeper : IDisposable
 
     private Task Admit(HttpContext http) =>
         http.SignInAsync(
-            new ClaimsPrincipal(new ClaimsIdentity([new Claim(Stamp, StampNow)], CookieAuthenticationDefaults.AuthenticationScheme)),
+            new ClaimsPrincipal(
+                new ClaimsIdentity(
+                    [new Claim(Stamp, StampNow), new Claim(Session, Guid.NewGuid().ToString("N"))],
+                    CookieAuthenticationDefaults.AuthenticationScheme
+                )
+            ),
             new AuthenticationProperties { IsPersistent = true }
         );
 
     /// <summary>Null when the passphrase is right. Only wrong guesses count.</summary>
     private ProblemHttpResult? Guess(HttpContext http, string? said)
     {
+        var who = Network(http.Connection.RemoteIpAddress);
+        lock (turns[(uint)who.GetHashCode(StringComparison.Ordinal) % turns.Length])
+            return Guess(http, said, who);
+    }
+
+    /// <summary>Who guesses: an address, of IPv6 the whole network that one household or server has.</summary>
+    internal static string Network(IPAddress? address)
+    {
+        if (address is null)
+            return "someone";
+        if (address.IsIPv4MappedToIPv6)
+            address = address.MapToIPv4();
+        return address.AddressFamily == AddressFamily.InterNetworkV6 && !IPAddress.IsLoopback(address)
+            ? Convert.ToHexString(address.GetAddressBytes()[..8])
+            : address.ToString();
+    }
+
+    private ProblemHttpResult? Guess(HttpContext http, string? said, string who)
+    {
         var hash = kept.Get(SettingStore.Passphrase);
-        var who = http.Connection.RemoteIpAddress?.ToString() ?? "someone";
         if (guesses.GetStatistics(who) is { CurrentAvailablePermits: 0 })
         {
             http.Response.Headers.RetryAfter = ((int)WrongWithin.TotalSeconds).ToString(CultureInfo.InvariantCulture);

@@ -4,6 +4,7 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.Data.Sqlite;
 using Nachlass.Core.Papers;
 using Nachlass.Exchange.Papers;
+using Nachlass.Store.Papers;
 
 namespace Nachlass.Web.Hosting;
 
@@ -15,6 +16,10 @@ internal sealed class Problems(IProblemDetailsService service, ILogger<Problems>
 {
     private const string WhichDecision = "A decision is keep, start, put, hold, drop, merge or wait.",
         WhichAct = "An act is start, ready, sort, keep or drop.";
+
+    /// <summary>What the system calls a full disk, and a full share of it (errno of Linux).</summary>
+    private const int NoSpace = 28,
+        OverQuota = 122;
 
     public async ValueTask<bool> TryHandleAsync(HttpContext http, Exception exception, CancellationToken cancel)
     {
@@ -47,11 +52,23 @@ internal sealed class Problems(IProblemDetailsService service, ILogger<Problems>
                 Detail = clash.Message,
                 Extensions = { ["inTheWay"] = clash.InTheWay is { } command ? new InTheWayAnswer(command, clash.Thing) : null },
             },
-            SqliteException { SqliteErrorCode: 13 } => new ProblemDetails
+            SqliteException { SqliteErrorCode: 13 } or IOException { HResult: NoSpace or OverQuota } => new ProblemDetails
             {
                 Status = 507,
                 Title = "The disk is full",
                 Detail = "Nothing was changed. Make room on the disk and try again.",
+            },
+            PapersGoneException gone => new ProblemDetails
+            {
+                Status = 503,
+                Title = "The papers are not there",
+                Detail = gone.Message,
+            },
+            SqliteException { SqliteErrorCode: 11 or 26 } damaged => new ProblemDetails
+            {
+                Status = 503,
+                Title = "The papers are damaged",
+                Detail = $"Nothing more is written. Stop Nachlass and put the papers back from a copy. ({damaged.Message})",
             },
             SqliteException { SqliteErrorCode: 8 or 10 } broken => new ProblemDetails
             {

@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Security.Cryptography;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Nachlass.Core.Papers;
 using Nachlass.Store.Papers;
@@ -32,8 +33,31 @@ public sealed class Request(HttpContext http)
             if (!http.Request.Headers.TryGetValue(KeyHeader, out var keys))
                 return Store.Papers.Once.Unkeyed with { By = Tab };
             var key = Check.Text(KeyHeader, keys.ToString(), LongestKey);
-            return new Once(key, $"{http.Request.Method} {http.Request.Path}", Tab);
+            return new Once(key, $"{Who} {http.Request.Method} {http.Request.Path} {http.Items[Said]}".Trim(), Tab);
         }
+    }
+
+    private static readonly object Said = new();
+
+    /// <summary>Whose key it is, so that another program's key gives no answer of the writer's.</summary>
+    private string Who => Keys.Of(http) is { } key ? $"key {key.Number}" : "";
+
+    /// <summary>Notes what a request with a key says, so that the same key with other words is told from a retry.</summary>
+    public static async Task Note(HttpContext http, RequestDelegate next)
+    {
+        if (http.Request.Headers.ContainsKey(KeyHeader))
+        {
+            // Files are told apart by their length; reading them twice would cost more than it saves.
+            if (http.Request.HasJsonContentType())
+            {
+                http.Request.EnableBuffering();
+                http.Items[Said] = Convert.ToHexStringLower(await SHA256.HashDataAsync(http.Request.Body, http.RequestAborted))[..16];
+                http.Request.Body.Position = 0;
+            }
+            else
+                http.Items[Said] = $"{http.Request.ContentLength} {http.Request.QueryString}";
+        }
+        await next(http);
     }
 
     private string? Tab => http.Request.Headers[TabHeader].ToString() is { Length: > 0 and <= LongestKey } tab ? tab : null;

@@ -23,7 +23,7 @@ internal static class PapersEndpoints
 
     public static void MapPapers(this RouteGroupBuilder api)
     {
-        api.MapGet("/health", (PapersFile papers, Nearby nearby) => TypedResults.Ok(new Health(papers.Read(_ => "well"), nearby.IsFilled)));
+        api.MapGet("/health", Healthy).ProducesProblem(503);
         api.MapGet("/tally", (TallyStore tally) => TypedResults.Ok(tally.Count()));
         api.MapGet("/find", (FindStore find, string? query = null) => TypedResults.Ok(find.Find(query)));
         api.MapGet("/go", (FindStore find, string name) => TypedResults.Ok(new Destination(find.AddressOf(name))));
@@ -38,6 +38,12 @@ internal static class PapersEndpoints
             .Accepts<Stream>(Zip)
             .Produces<BroughtIn>();
         api.MapGet("/events", Listen).ExcludeFromDescription();
+    }
+
+    private static Ok<Health> Healthy(PapersFile papers, Nearby nearby)
+    {
+        papers.Check();
+        return TypedResults.Ok(new Health(papers.Read(_ => "well"), nearby.IsFilled));
     }
 
     /// <summary>All papers as one zip of Markdown files.</summary>

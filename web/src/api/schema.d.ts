@@ -56,6 +56,15 @@ export interface paths {
                         "application/problem+json": components["schemas"]["ProblemDetails"];
                     };
                 };
+                /** @description Service Unavailable */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
             };
         };
         put?: never;
@@ -138,7 +147,7 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    query?: string;
+                    query?: unknown;
                 };
                 header?: never;
                 path?: never;
@@ -202,7 +211,7 @@ export interface paths {
         get: {
             parameters: {
                 query: {
-                    name: string;
+                    name: unknown;
                 };
                 header?: never;
                 path?: never;
@@ -335,7 +344,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -662,10 +671,10 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    query?: string;
-                    state?: string;
-                    topic?: string;
-                    kind?: string;
+                    query?: unknown;
+                    state?: unknown;
+                    topic?: unknown;
+                    kind?: unknown;
                     used?: boolean;
                     page?: number;
                 };
@@ -786,7 +795,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -840,7 +849,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -902,7 +911,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -1714,7 +1723,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -1765,7 +1774,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -1945,7 +1954,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -2133,7 +2142,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    id: string;
+                    id: unknown;
                 };
                 cookie?: never;
             };
@@ -2184,7 +2193,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    id: string;
+                    id: unknown;
                 };
                 cookie?: never;
             };
@@ -2246,7 +2255,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    id: string;
+                    id: unknown;
                 };
                 cookie?: never;
             };
@@ -2318,7 +2327,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    id: string;
+                    id: unknown;
                 };
                 cookie?: never;
             };
@@ -2380,7 +2389,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    id: string;
+                    id: unknown;
                 };
                 cookie?: never;
             };
@@ -2392,7 +2401,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "text/plain": string;
+                        "text/plain": unknown;
                     };
                 };
                 /** @description Bad Request */
@@ -2442,11 +2451,11 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    topic?: string;
+                    topic?: unknown;
                 };
                 header?: never;
                 path: {
-                    format: string;
+                    format: unknown;
                 };
                 cookie?: never;
             };
@@ -2458,7 +2467,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "text/plain": string;
+                        "text/plain": unknown;
                     };
                 };
                 /** @description Bad Request */
@@ -2508,11 +2517,11 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    topic?: string;
+                    topic?: unknown;
                 };
                 header?: never;
                 path: {
-                    format: string;
+                    format: unknown;
                 };
                 cookie?: never;
             };
@@ -2524,7 +2533,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "text/plain": string;
+                        "text/plain": unknown;
                     };
                 };
                 /** @description Bad Request */
@@ -2576,8 +2585,8 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
-                    format: string;
+                    number: unknown;
+                    format: unknown;
                 };
                 cookie?: never;
             };
@@ -2589,7 +2598,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "text/plain": string;
+                        "text/plain": unknown;
                     };
                 };
                 /** @description Bad Request */
@@ -2641,7 +2650,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -2653,7 +2662,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "text/x-opml": string;
+                        "text/x-opml": unknown;
                     };
                 };
                 /** @description Bad Request */
@@ -2715,7 +2724,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "text/calendar": string;
+                        "text/calendar": unknown;
                     };
                 };
                 /** @description Bad Request */
@@ -2954,7 +2963,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -3005,7 +3014,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -3072,7 +3081,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -3313,7 +3322,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -3437,7 +3446,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    format: string;
+                    format: unknown;
                 };
                 cookie?: never;
             };
@@ -3504,7 +3513,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    kind: string;
+                    kind: unknown;
                     number: number;
                 };
                 cookie?: never;
@@ -3553,15 +3562,15 @@ export interface paths {
         post: {
             parameters: {
                 query?: {
-                    name?: string;
-                    why?: string;
+                    name?: unknown;
+                    why?: unknown;
                 };
                 header?: {
                     /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    kind: string;
+                    kind: unknown;
                     number: number;
                 };
                 cookie?: never;
@@ -3627,7 +3636,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -3678,7 +3687,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -3740,7 +3749,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -3879,7 +3888,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -3955,7 +3964,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -4091,7 +4100,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -4226,7 +4235,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -4275,7 +4284,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -4343,8 +4352,8 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
-                    kind: string;
+                    number: unknown;
+                    kind: unknown;
                     thing: number;
                 };
                 cookie?: never;
@@ -4399,8 +4408,8 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
-                    kind: string;
+                    number: unknown;
+                    kind: unknown;
                     thing: number;
                 };
                 cookie?: never;
@@ -4649,7 +4658,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -4700,7 +4709,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -4893,7 +4902,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    slip: string;
+                    slip: unknown;
                 };
                 cookie?: never;
             };
@@ -4964,8 +4973,8 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: string;
-                    topic: string;
+                    number: unknown;
+                    topic: unknown;
                 };
                 cookie?: never;
             };
@@ -5027,7 +5036,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -5089,7 +5098,7 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    query?: string;
+                    query?: unknown;
                     state?: components["schemas"]["WordOfInState"];
                     kind?: components["schemas"]["WordOfSlipKind"];
                     sources?: boolean;
@@ -5161,7 +5170,7 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    query?: string;
+                    query?: unknown;
                     state?: components["schemas"]["WordOfInState"];
                     kind?: components["schemas"]["WordOfSlipKind"];
                     sources?: boolean;
@@ -5232,7 +5241,7 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    query?: string;
+                    query?: unknown;
                     state?: components["schemas"]["WordOfInState"];
                     kind?: components["schemas"]["WordOfSlipKind"];
                     sources?: boolean;
@@ -5303,7 +5312,7 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    query?: string;
+                    query?: unknown;
                     state?: components["schemas"]["WordOfInState"];
                     kind?: components["schemas"]["WordOfSlipKind"];
                     sources?: boolean;
@@ -5311,7 +5320,7 @@ export interface paths {
                     used?: boolean;
                     sort?: components["schemas"]["WordOfListSort"];
                     upward?: boolean;
-                    columns?: string;
+                    columns?: unknown;
                 };
                 header?: never;
                 path?: never;
@@ -5325,7 +5334,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "text/csv": string;
+                        "text/csv": unknown;
                     };
                 };
                 /** @description Bad Request */
@@ -5375,7 +5384,7 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    text?: string;
+                    text?: unknown;
                     caret?: number;
                 };
                 header?: never;
@@ -5622,7 +5631,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -5673,7 +5682,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -5745,7 +5754,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": string;
+                        "application/json": unknown;
                     };
                 };
                 /** @description Bad Request */
@@ -5806,7 +5815,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "application/json": string;
+                    "application/json": unknown;
                 };
             };
             responses: {
@@ -5864,8 +5873,8 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    query?: string;
-                    topic?: string;
+                    query?: unknown;
+                    topic?: unknown;
                     trashed?: boolean;
                     page?: number;
                 };
@@ -5986,7 +5995,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -6040,7 +6049,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -6102,7 +6111,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -6171,7 +6180,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -6242,7 +6251,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -6380,7 +6389,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": string[];
+                        "application/json": unknown[];
                     };
                 };
                 /** @description Bad Request */
@@ -6431,7 +6440,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": string[];
+                        "application/json": unknown[];
                     };
                 };
                 /** @description Bad Request */
@@ -6549,7 +6558,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -6615,7 +6624,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -6664,7 +6673,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -6736,7 +6745,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -6800,8 +6809,8 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    topic?: string;
-                    piece?: string;
+                    topic?: unknown;
+                    piece?: unknown;
                 };
                 header?: never;
                 path?: never;
@@ -6982,7 +6991,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -7036,7 +7045,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -7103,7 +7112,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -7236,8 +7245,8 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: string;
-                    other: string;
+                    number: unknown;
+                    other: unknown;
                 };
                 cookie?: never;
             };
@@ -7359,7 +7368,7 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    axis?: string;
+                    axis?: unknown;
                 };
                 header?: never;
                 path?: never;
@@ -7423,8 +7432,8 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    of?: string;
-                    topic?: string;
+                    of?: unknown;
+                    topic?: unknown;
                     months?: number;
                 };
                 header?: never;
@@ -7491,7 +7500,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -7545,7 +7554,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -7612,7 +7621,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -7678,7 +7687,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -7690,7 +7699,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "text/markdown": string;
+                        "text/markdown": unknown;
                     };
                 };
                 /** @description Bad Request */
@@ -7740,11 +7749,11 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    section?: string;
+                    section?: unknown;
                 };
                 header?: never;
                 path: {
-                    kind: string;
+                    kind: unknown;
                     number: number;
                 };
                 cookie?: never;
@@ -7814,7 +7823,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    kind: string;
+                    kind: unknown;
                     number: number;
                 };
                 cookie?: never;
@@ -7881,7 +7890,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    kind: string;
+                    kind: unknown;
                     number: number;
                 };
                 cookie?: never;
@@ -7944,7 +7953,7 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    begun?: string;
+                    begun?: unknown;
                 };
                 header?: never;
                 path?: never;
@@ -8134,7 +8143,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    kind: string;
+                    kind: unknown;
                     number: number;
                 };
                 cookie?: never;
@@ -8204,7 +8213,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    kind: string;
+                    kind: unknown;
                     number: number;
                 };
                 cookie?: never;
@@ -8274,7 +8283,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -8340,7 +8349,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -8519,7 +8528,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -8573,7 +8582,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -8635,7 +8644,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -8699,7 +8708,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -8763,7 +8772,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -8812,7 +8821,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -8882,8 +8891,8 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
-                    kind: string;
+                    number: unknown;
+                    kind: unknown;
                     thing: number;
                 };
                 cookie?: never;
@@ -8950,7 +8959,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -9021,7 +9030,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -9088,7 +9097,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -9155,7 +9164,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -9226,8 +9235,8 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: string;
-                    section: string;
+                    number: unknown;
+                    section: unknown;
                 };
                 cookie?: never;
             };
@@ -9298,7 +9307,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -9433,7 +9442,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -9497,7 +9506,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -9546,7 +9555,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -9613,7 +9622,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -9666,7 +9675,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -9737,8 +9746,8 @@ export interface paths {
                 };
                 header?: never;
                 path: {
-                    number: string;
-                    section: string;
+                    number: unknown;
+                    section: unknown;
                 };
                 cookie?: never;
             };
@@ -9789,8 +9798,8 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: string;
-                    section: string;
+                    number: unknown;
+                    section: unknown;
                 };
                 cookie?: never;
             };
@@ -9857,8 +9866,8 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: string;
-                    section: string;
+                    number: unknown;
+                    section: unknown;
                 };
                 cookie?: never;
             };
@@ -9991,12 +10000,12 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    as?: string;
+                    as?: unknown;
                     fragment?: boolean;
                 };
                 header?: never;
                 path: {
-                    number: string;
+                    number: unknown;
                 };
                 cookie?: never;
             };
@@ -10008,8 +10017,8 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "text/markdown": string;
-                        "text/html": string;
+                        "text/markdown": unknown;
+                        "text/html": unknown;
                     };
                 };
                 /** @description Bad Request */
@@ -10290,11 +10299,11 @@ export interface components {
         };
         Alike: {
             thing: components["schemas"]["Reference"];
-            title: string;
-            note: string;
+            title: unknown;
+            note: unknown;
             /** Format: double */
             likeness: number;
-            words: string[];
+            words: unknown[];
             /** Format: date */
             outOn: null | string;
             topics: components["schemas"]["TopicMark"][];
@@ -10307,18 +10316,18 @@ export interface components {
             start: number;
         };
         AnswerRequest: {
-            question: null | string;
-            answer: null | string;
+            question: unknown;
+            answer: unknown;
         };
         Attachment: {
             number: components["schemas"]["AttachmentNumber"];
             to: components["schemas"]["Reference"];
-            name: string;
-            hash: string;
-            type: string;
+            name: unknown;
+            hash: unknown;
+            type: unknown;
             /** Format: int64 */
             bytes: number;
-            why: string;
+            why: unknown;
             /** Format: date-time */
             caughtAt: string;
             /** Format: int32 */
@@ -10328,8 +10337,8 @@ export interface components {
         AttachmentChange: {
             /** Format: int32 */
             version: null | number;
-            name?: null | string;
-            why?: null | string;
+            name?: unknown;
+            why?: unknown;
         };
         /** Format: int32 */
         AttachmentNumber: number;
@@ -10346,14 +10355,14 @@ export interface components {
         BeforeOutKind: "nothing" | "titled" | "hole" | "move" | "unwritten";
         BeforeOutNote: {
             kind: components["schemas"]["BeforeOutKind"];
-            said: string;
+            said: unknown;
             /** Format: int32 */
             at: number;
         };
         BibliographyLine: {
             source: components["schemas"]["Source"];
-            text: string;
-            html: string;
+            text: unknown;
+            html: unknown;
         };
         BlockDays: {
             weekdays: components["schemas"]["DayOfWeek"][];
@@ -10377,8 +10386,8 @@ export interface components {
             days: number;
         };
         Cadence: {
-            format: string;
-            rule: string;
+            format: unknown;
+            rule: unknown;
             /** Format: date */
             from: string;
         };
@@ -10387,13 +10396,13 @@ export interface components {
             dates: components["schemas"]["PlannedDate"][];
         };
         CadenceRequest: {
-            rule: null | string;
+            rule: unknown;
             /** Format: date */
             from?: null | string;
         };
         CaptureKey: {
             number: components["schemas"]["CaptureKeyNumber"];
-            name: string;
+            name: unknown;
             /** Format: date-time */
             madeAt: string;
             /** Format: date-time */
@@ -10406,15 +10415,15 @@ export interface components {
         CaptureReading: {
             becomes: components["schemas"]["Becomes"];
             kind: components["schemas"]["SlipKind"];
-            text: string;
-            topics: string[];
-            address: null | string;
+            text: unknown;
+            topics: unknown[];
+            address: unknown;
             /** Format: date */
             date: null | string;
         };
         CatchRequest: {
             lines: null | components["schemas"]["ToCatch"][];
-            text?: null | string;
+            text?: unknown;
         };
         Caught: {
             slip: null | components["schemas"]["Slip"];
@@ -10428,7 +10437,7 @@ export interface components {
         };
         ClaimLine: {
             slip: components["schemas"]["SlipNumber"];
-            title: string;
+            title: unknown;
             /** Format: int32 */
             for: number;
             /** Format: int32 */
@@ -10438,7 +10447,7 @@ export interface components {
         };
         ClaimOpened: {
             slip: components["schemas"]["SlipNumber"];
-            title: string;
+            title: unknown;
             /** Format: int32 */
             version: number;
             evidence: components["schemas"]["Evidence"][];
@@ -10446,21 +10455,21 @@ export interface components {
             offers: components["schemas"]["EvidenceOffer"][];
         };
         ClaimRequest: {
-            title: null | string;
+            title: unknown;
         };
         Clipped: {
             source: components["schemas"]["SourceNumber"];
-            title: string;
+            title: unknown;
             isNew: boolean;
             passage: boolean;
             /** Format: int32 */
             words: number;
         };
         ClippedPage: {
-            address: null | string;
-            title?: null | string;
-            selection?: null | string;
-            html?: null | string;
+            address: unknown;
+            title?: unknown;
+            selection?: unknown;
+            html?: unknown;
         };
         /** @enum {unknown} */
         ColumnRole: "skip" | "text" | "title" | "comment" | "topics" | "kind" | "date" | "pull" | "effort" | "locator" | "source" | "creators" | "address";
@@ -10474,14 +10483,14 @@ export interface components {
         /** Format: int32 */
         CommandNumber: number;
         CompareRequest: {
-            mine: null | string;
-            theirs: null | string;
-            origin?: null | string;
+            mine: unknown;
+            theirs: unknown;
+            origin?: unknown;
         };
         CompiledDigest: {
             topic: components["schemas"]["TopicNumber"];
-            name: string;
-            intro: string;
+            name: unknown;
+            intro: unknown;
             /** Format: int32 */
             version: number;
             /** Format: int32 */
@@ -10493,23 +10502,23 @@ export interface components {
         };
         CompiledLine: {
             slip: components["schemas"]["SlipNumber"];
-            text: string;
-            words: null | string;
+            text: unknown;
+            words: unknown;
             isStale: boolean;
             source: components["schemas"]["SourceNumber"];
-            sourceTitle: string;
-            creators: string;
-            date: string;
-            locator: string;
+            sourceTitle: unknown;
+            creators: unknown;
+            date: unknown;
+            locator: unknown;
             /** Format: double */
             carries: number;
             against: components["schemas"]["Opposition"][];
             with: unknown[];
-            shown?: null | string;
+            shown?: unknown;
         };
         CompiledTheme: {
             anchor: components["schemas"]["SlipNumber"];
-            name: string;
+            name: unknown;
             isNamed: boolean;
             /** Format: int32 */
             sources: number;
@@ -10520,11 +10529,11 @@ export interface components {
             at: number;
             /** Format: int32 */
             length: number;
-            text: string;
-            about: string;
+            text: unknown;
+            about: unknown;
         };
         CountRequest: {
-            text: null | string;
+            text: unknown;
             /** @default false */
             asDraft: boolean;
         };
@@ -10540,7 +10549,7 @@ export interface components {
         };
         CoverageCell: {
             topic: components["schemas"]["TopicNumber"];
-            column: string;
+            column: unknown;
             /** Format: int32 */
             inHand: number;
             /** Format: int32 */
@@ -10552,8 +10561,8 @@ export interface components {
             isEmpty: boolean;
         };
         CoverageColumn: {
-            key: string;
-            name: string;
+            key: unknown;
+            name: unknown;
         };
         CoverageMap: {
             axis: null | components["schemas"]["TopicNumber"];
@@ -10562,10 +10571,10 @@ export interface components {
             cells: components["schemas"]["CoverageCell"][];
         };
         Covered: {
-            passage: string;
+            passage: unknown;
             /** Format: double */
             share: number;
-            words: string[];
+            words: unknown[];
         };
         DayMarks: {
             /** Format: date */
@@ -10605,7 +10614,7 @@ export interface components {
         DaySheet: {
             /** Format: date */
             day: string;
-            text: string;
+            text: unknown;
             /** Format: int32 */
             version: number;
             blocks: components["schemas"]["SheetBlock"][];
@@ -10648,14 +10657,14 @@ export interface components {
         DecisionStartPiece: {
             /** @enum {string} */
             decision?: "start";
-            format?: null | string;
-            title?: null | string;
+            format?: unknown;
+            title?: unknown;
         };
         Destination: {
-            address: null | string;
+            address: unknown;
         };
         DigestChange: {
-            intro?: null | string;
+            intro?: unknown;
             line?: null | components["schemas"]["SlipNumber"];
             words?: components["schemas"]["MaybeOfstring"];
             hidden?: null | boolean;
@@ -10681,7 +10690,7 @@ export interface components {
             piece: components["schemas"]["PieceNumber"];
             /** Format: int32 */
             version: number;
-            text: string;
+            text: unknown;
             counts: components["schemas"]["Counts"];
             sections: components["schemas"]["SectionFigures"][];
             /** Format: date-time */
@@ -10689,39 +10698,39 @@ export interface components {
             gone: components["schemas"]["GoneSection"][];
         };
         DraftRequest: {
-            text: null | string;
+            text: unknown;
             /** Format: int32 */
             version: null | number;
             anchors?: null | components["schemas"]["Anchor"][];
         };
         DropFolderRequest: {
-            folder: null | string;
+            folder: unknown;
         };
         DropFolderState: {
-            folder: null | string;
-            problem: null | string;
+            folder: unknown;
+            problem: unknown;
             last: components["schemas"]["DroppedFile"][];
         };
         DroppedFile: {
-            name: string;
+            name: unknown;
             /** Format: date-time */
             at: string;
-            reason: null | string;
+            reason: unknown;
         };
         Evidence: {
             thing: components["schemas"]["Reference"];
-            title: string;
+            title: unknown;
             side: components["schemas"]["Side"];
-            note: string;
+            note: unknown;
             source: null | components["schemas"]["SourceNumber"];
             /** Format: date-time */
             addedAt: string;
         };
         EvidenceOffer: {
             thing: components["schemas"]["Reference"];
-            title: string;
+            title: unknown;
             side: components["schemas"]["Side"];
-            because: null | string;
+            because: unknown;
         };
         Facets: {
             states: {
@@ -10749,7 +10758,7 @@ export interface components {
         /** Format: int32 */
         FeedNumber: number;
         FeedRequest: {
-            address: null | string;
+            address: unknown;
             /**
              * Format: int32
              * @default 60
@@ -10761,7 +10770,7 @@ export interface components {
             line: number;
             /** Format: int32 */
             column: number;
-            reason: string;
+            reason: unknown;
         };
         Findings: {
             covered: components["schemas"]["SaidAlready"][];
@@ -10771,7 +10780,7 @@ export interface components {
         };
         FinishedPiece: {
             piece: components["schemas"]["PieceNumber"];
-            title: string;
+            title: unknown;
             /** Format: int32 */
             words: number;
             /** Format: int32 */
@@ -10781,7 +10790,7 @@ export interface components {
         };
         FittingSection: {
             number: components["schemas"]["SectionNumber"];
-            title: string;
+            title: unknown;
             /** Format: double */
             share: number;
         };
@@ -10795,7 +10804,7 @@ export interface components {
             shareDropped: null | number;
             /** Format: double */
             shareUsed: null | number;
-            says: string;
+            says: unknown;
         };
         FlowMonth: {
             /** Format: date */
@@ -10816,36 +10825,36 @@ export interface components {
             decided: number;
         };
         Format: {
-            key: string;
-            name: string;
-            stages: string[];
+            key: unknown;
+            name: unknown;
+            stages: unknown[];
             skeleton: components["schemas"]["SkeletonSection"][];
-            beats: string[];
+            beats: unknown[];
             /** Format: int32 */
             limit: null | number;
             /** Format: int32 */
             aim: number;
         };
         FormatName: {
-            key: string;
-            name: string;
+            key: unknown;
+            name: unknown;
         };
         GoneSection: {
             number: components["schemas"]["SectionNumber"];
-            title: string;
+            title: unknown;
             /** Format: int32 */
             words: number;
-            begins: string;
+            begins: unknown;
         };
         Health: {
-            status: string;
+            status: unknown;
             indexed: boolean;
         };
         HistoryLine: {
             command: components["schemas"]["CommandNumber"];
             /** Format: date-time */
             at: string;
-            what: string;
+            what: unknown;
             undone: boolean;
             /**
              * Format: int32
@@ -10856,10 +10865,10 @@ export interface components {
         };
         Hit: {
             thing: components["schemas"]["Reference"];
-            title: string;
-            excerpt: string;
-            note: string;
-            address: string;
+            title: unknown;
+            excerpt: unknown;
+            note: unknown;
+            address: unknown;
         };
         ImportCounts: {
             /** Format: int32 */
@@ -10885,19 +10894,19 @@ export interface components {
             isEmpty?: boolean;
         };
         ImportFile: {
-            name: string;
-            format: null | string;
+            name: unknown;
+            format: unknown;
             choices: components["schemas"]["DocumentsAs"][];
-            columns: null | string[];
+            columns: null | unknown[];
         };
         /** @enum {unknown} */
         ImportPhase: "looking" | "ready" | "running" | "done" | "stopped" | "failed";
         ImportPlace: {
-            file: string;
+            file: unknown;
             /** Format: int32 */
             line: number;
-            reason: string;
-            raw: string;
+            reason: unknown;
+            raw: unknown;
         };
         ImportReading: {
             columns?: null | {
@@ -10906,18 +10915,18 @@ export interface components {
             documents?: null | components["schemas"]["DocumentsAs"];
         };
         ImportSample: {
-            kind: string;
-            title: string;
-            text: string;
-            file: string;
+            kind: unknown;
+            title: unknown;
+            text: unknown;
+            file: unknown;
             /** Format: int32 */
             line: number;
-            topics: string[];
-            note: null | string;
+            topics: unknown[];
+            note: unknown;
         };
         ImportState: {
-            id: string;
-            name: string;
+            id: unknown;
+            name: unknown;
             phase: components["schemas"]["ImportPhase"];
             /** Format: int32 */
             gone: number;
@@ -10929,7 +10938,7 @@ export interface components {
             doubtful: components["schemas"]["ImportPlace"][];
             unread: components["schemas"]["ImportPlace"][];
             command: null | components["schemas"]["CommandNumber"];
-            problem: null | string;
+            problem: unknown;
             reading: components["schemas"]["ImportReading"];
         };
         /** @enum {unknown} */
@@ -10963,13 +10972,13 @@ export interface components {
         LibraryEntry: {
             slip: null | components["schemas"]["Slip"];
             source: null | components["schemas"]["Source"];
-            excerpt: null | string;
-            from?: null | string;
+            excerpt: unknown;
+            from?: unknown;
         };
         LiftRequest: {
             /** @default false */
             left: boolean;
-            idea?: null | string;
+            idea?: unknown;
         };
         Lifted: {
             slips: unknown[];
@@ -11003,41 +11012,41 @@ export interface components {
         };
         LinkLine: {
             from: components["schemas"]["Reference"];
-            title: string;
-            sentence: string;
+            title: unknown;
+            sentence: unknown;
             /** @default  */
-            part: string;
+            part: unknown;
         };
         LinkOffer: {
             thing: components["schemas"]["Reference"];
-            write: string;
-            title: string;
+            write: unknown;
+            title: unknown;
             /** @default  */
-            part: string;
+            part: unknown;
         };
         LinkOut: {
-            name: string;
+            name: unknown;
             to: null | components["schemas"]["Reference"];
-            title: null | string;
-            gone?: null | string;
+            title: unknown;
+            gone?: unknown;
             /** @default  */
-            part: string;
+            part: unknown;
         };
         LinkRequest: {
             inKind: components["schemas"]["ThingKind"];
             /** Format: int32 */
             inNumber: number;
-            section?: null | string;
+            section?: unknown;
         };
         /** @enum {unknown} */
         ListSort: "caught" | "pull" | "effort" | "kind" | "state" | "number" | "text" | null;
         MadeKey: {
             key: components["schemas"]["CaptureKey"];
-            secret: string;
+            secret: unknown;
         };
         MarkRequest: {
-            paragraph: null | string;
-            format?: null | string;
+            paragraph: unknown;
+            format?: unknown;
         };
         Material: {
             slip: null | components["schemas"]["Slip"];
@@ -11085,12 +11094,12 @@ export interface components {
         };
         Merged: {
             parts: components["schemas"]["MergedPart"][];
-            text: null | string;
+            text: unknown;
         };
         MergedPart: {
             by: components["schemas"]["ChangedBy"];
-            mine: string;
-            theirs: string;
+            mine: unknown;
+            theirs: unknown;
             words: components["schemas"]["Wording"][];
         };
         MonthOnDesk: {
@@ -11102,13 +11111,13 @@ export interface components {
         };
         Move: {
             number: components["schemas"]["MoveNumber"];
-            text: string;
+            text: unknown;
             /** Format: date */
             due: null | string;
             /** Format: date-time */
             doneAt: null | string;
             piece: null | components["schemas"]["PieceNumber"];
-            pieceTitle: null | string;
+            pieceTitle: unknown;
             /** Format: date-time */
             caughtAt: string;
             /** Format: date */
@@ -11119,7 +11128,7 @@ export interface components {
         MoveChange: {
             /** Format: int32 */
             version?: null | number;
-            text?: null | string;
+            text?: unknown;
             due?: components["schemas"]["MaybeOfDateOnly"];
             piece?: components["schemas"]["MaybeOfPieceNumber"];
             done?: null | boolean;
@@ -11127,7 +11136,7 @@ export interface components {
         /** Format: int32 */
         MoveNumber: number;
         MoveRequest: {
-            text: null | string;
+            text: unknown;
             /** Format: date */
             due?: null | string;
             /** Format: int32 */
@@ -11138,23 +11147,23 @@ export interface components {
         /** @enum {unknown} */
         NearReason: "inflected" | "sameWords" | "spelling";
         NewKeyRequest: {
-            name: null | string;
+            name: unknown;
         };
         NewPassage: {
-            text: null | string;
-            locator?: null | string;
+            text: unknown;
+            locator?: unknown;
             kind?: null | components["schemas"]["SlipKind"];
         };
         NewPiece: {
-            title: null | string;
-            format?: null | string;
-            brief?: null | string;
+            title: unknown;
+            format?: unknown;
+            brief?: unknown;
             /** Format: int32 */
             slip?: number;
-            topics?: null | string[];
+            topics?: null | unknown[];
         };
         NewSection: {
-            title: null | string;
+            title: unknown;
             /** Format: int32 */
             version?: null | number;
             /** Format: int32 */
@@ -11166,17 +11175,17 @@ export interface components {
             depth: number;
             /** Format: int32 */
             aim?: null | number;
-            beat?: null | string;
+            beat?: unknown;
         };
         NewSlipRequest: {
-            text: null | string;
+            text: unknown;
             kind?: null | components["schemas"]["SlipKind"];
-            topics?: null | string[];
-            format?: null | string;
+            topics?: null | unknown[];
+            format?: unknown;
         };
         Occasion: {
             number: components["schemas"]["OccasionNumber"];
-            name: string;
+            name: unknown;
             /** Format: date */
             from: string;
             /** Format: date */
@@ -11187,7 +11196,7 @@ export interface components {
         OccasionNumber: number;
         Opposition: {
             slip: components["schemas"]["SlipNumber"];
-            because: string;
+            because: unknown;
         };
         /** @enum {unknown} */
         Origin: "strip" | "paste" | "sheet" | "phone" | "program" | "feed" | "reading" | "import" | "clip" | "folder";
@@ -11195,7 +11204,7 @@ export interface components {
             move: null | boolean;
             kind: null | components["schemas"]["SlipKind"];
             source: null | boolean;
-            topics: null | string[];
+            topics: null | unknown[];
         };
         PagedOfLibraryEntry: {
             items: components["schemas"]["LibraryEntry"][];
@@ -11225,16 +11234,16 @@ export interface components {
             pageSize: number;
         };
         ParagraphOffered: {
-            text: string;
+            text: unknown;
             marked: null | components["schemas"]["UsableNumber"];
-            format: null | string;
+            format: unknown;
         };
         PassphraseRequest: {
-            present: null | string;
-            next: null | string;
+            present: unknown;
+            next: unknown;
         };
         Phrase: {
-            words: string;
+            words: unknown;
             /** Format: int32 */
             texts: number;
             byMonth: number[];
@@ -11243,10 +11252,10 @@ export interface components {
         };
         Piece: {
             number: components["schemas"]["PieceNumber"];
-            title: string;
-            format: string;
-            brief: string;
-            stage: string;
+            title: unknown;
+            format: unknown;
+            brief: unknown;
+            stage: unknown;
             /** Format: date */
             due: null | string;
             /** Format: date */
@@ -11269,12 +11278,12 @@ export interface components {
         PieceChange: {
             /** Format: int32 */
             version?: null | number;
-            title?: null | string;
-            brief?: null | string;
-            stage?: null | string;
-            format?: null | string;
+            title?: unknown;
+            brief?: unknown;
+            stage?: unknown;
+            format?: unknown;
             due?: components["schemas"]["MaybeOfDateOnly"];
-            topics?: null | string[];
+            topics?: null | unknown[];
             trashed?: null | boolean;
         };
         /** Format: int32 */
@@ -11295,10 +11304,10 @@ export interface components {
             /** Format: int32 */
             number: number;
             kind: components["schemas"]["BlockKind"];
-            heading: string;
+            heading: unknown;
             days: components["schemas"]["BlockDays"];
             /** @default  */
-            text: string;
+            text: unknown;
             /** Format: int32 */
             size: null | number;
         };
@@ -11318,15 +11327,15 @@ export interface components {
             /** Format: date */
             date: string;
             piece: null | components["schemas"]["PieceNumber"];
-            title: null | string;
+            title: unknown;
         };
         ProblemDetails: {
-            type?: null | string;
-            title?: null | string;
+            type?: unknown;
+            title?: unknown;
             /** Format: int32 */
             status?: null | number;
-            detail?: null | string;
-            instance?: null | string;
+            detail?: unknown;
+            instance?: unknown;
         };
         Promise: {
             /** Format: double */
@@ -11334,7 +11343,7 @@ export interface components {
             terms: components["schemas"]["Term"][];
         };
         Purpose: {
-            text: string;
+            text: unknown;
             /** Format: int32 */
             version: number;
         };
@@ -11343,20 +11352,20 @@ export interface components {
             at: number;
             /** Format: int32 */
             length: number;
-            message: string;
+            message: unknown;
         };
         QueryUnderstood: {
-            said: string;
-            query: null | string;
+            said: unknown;
+            query: unknown;
             problem: null | components["schemas"]["QueryProblem"];
             completions: components["schemas"]["Completion"][];
         };
         QuestionsRequest: {
-            questions: null | string[];
+            questions: null | unknown[];
         };
         QueueGroup: {
             origin: null | components["schemas"]["Origin"];
-            note: string;
+            note: unknown;
             backFromHold: boolean;
             /** Format: date */
             day: null | string;
@@ -11365,22 +11374,22 @@ export interface components {
         };
         QueuedSlip: {
             number: components["schemas"]["SlipNumber"];
-            title: string;
+            title: unknown;
             kind: components["schemas"]["SlipKind"];
             promise?: null | components["schemas"]["Promise"];
         };
         ReadAnswer: {
             reading: components["schemas"]["CaptureReading"];
-            lines: string[];
+            lines: unknown[];
         };
         ReadRequest: {
-            text: null | string;
+            text: unknown;
         };
         Readiness: {
             /** Format: double */
             figure: number;
             terms: components["schemas"]["Term"][];
-            missing: string[];
+            missing: unknown[];
         };
         Reference: {
             kind: components["schemas"]["ThingKind"];
@@ -11399,9 +11408,9 @@ export interface components {
         };
         Rule: {
             number: components["schemas"]["RuleNumber"];
-            name: string;
+            name: unknown;
             when: components["schemas"]["RuleWhen"];
-            query: string;
+            query: unknown;
             act: components["schemas"]["RuleAct"];
             isOn: boolean;
             /** Format: int32 */
@@ -11419,25 +11428,25 @@ export interface components {
         RuleActMakeReady: {
             /** @enum {string} */
             act?: "ready";
-            format?: null | string;
+            format?: unknown;
         };
         RuleActSort: {
             /** @enum {string} */
             act?: "sort";
-            topics?: null | string[];
+            topics?: null | unknown[];
             kind?: null | components["schemas"]["SlipKind"];
         };
         RuleActStart: {
             /** @enum {string} */
             act?: "start";
-            format?: null | string;
+            format?: unknown;
         };
         RuleChange: {
             /** Format: int32 */
             version?: null | number;
-            name?: null | string;
+            name?: unknown;
             when?: null | components["schemas"]["RuleWhen"];
-            query?: null | string;
+            query?: unknown;
             act?: null | components["schemas"]["RuleAct"];
             isOn?: null | boolean;
         };
@@ -11445,7 +11454,7 @@ export interface components {
         RuleNumber: number;
         RuleTrial: {
             slip: components["schemas"]["Slip"];
-            would: string;
+            would: unknown;
         };
         RuleTried: {
             /** Format: int32 */
@@ -11456,17 +11465,17 @@ export interface components {
         RuleWhen: "caught" | "kept";
         SaidAlready: {
             piece: components["schemas"]["PieceNumber"];
-            title: string;
-            format: string;
-            stage: string;
+            title: unknown;
+            format: unknown;
+            stage: unknown;
             /** Format: date */
             outOn: null | string;
             saying: components["schemas"]["Covered"];
         };
         SavedView: {
             number: components["schemas"]["ViewNumber"];
-            name: string;
-            query: string;
+            name: unknown;
+            query: unknown;
             layout: components["schemas"]["ViewLayout"];
             columns: components["schemas"]["ViewColumn"][];
             sort: null | components["schemas"]["ListSort"];
@@ -11481,18 +11490,18 @@ export interface components {
         SectionChange: {
             /** Format: int32 */
             version?: null | number;
-            title?: null | string;
+            title?: unknown;
             aim?: components["schemas"]["MaybeOfint"];
-            beat?: null | string;
+            beat?: unknown;
         };
         SectionFigures: {
             number: components["schemas"]["SectionNumber"];
-            title: string;
+            title: unknown;
             /** Format: int32 */
             depth: number;
             /** Format: int32 */
             aim: null | number;
-            beat: string;
+            beat: unknown;
             counts: components["schemas"]["Counts"];
             /** Format: int32 */
             material: number;
@@ -11519,17 +11528,17 @@ export interface components {
             pull?: components["schemas"]["MaybeOfint"];
             effort?: components["schemas"]["MaybeOfint"];
             format?: components["schemas"]["MaybeOfstring"];
-            topics?: string[];
-            withoutTopics?: string[];
+            topics?: unknown[];
+            withoutTopics?: unknown[];
             decision?: null | components["schemas"]["Decision"];
         };
         SheetBlock: {
             /** Format: int32 */
             block: number;
             kind: components["schemas"]["BlockKind"];
-            heading: string;
-            prompt: string;
-            text: string;
+            heading: unknown;
+            prompt: unknown;
+            text: unknown;
             /** Format: int32 */
             size: null | number;
             /**
@@ -11541,20 +11550,20 @@ export interface components {
             isWritten: boolean;
         };
         SheetLine: {
-            text: null | string;
-            title?: null | string;
-            words?: null | string;
+            text: unknown;
+            title?: unknown;
+            words?: unknown;
             /** Format: int32 */
             pull?: null | number;
             /** Format: int32 */
             effort?: null | number;
         };
         SheetText: {
-            text: null | string;
+            text: unknown;
             /** Format: int32 */
             version: null | number;
             left?: null | boolean;
-            idea?: null | string;
+            idea?: unknown;
         };
         ShownLine: {
             /** Format: int32 */
@@ -11563,18 +11572,18 @@ export interface components {
             from: number;
             /** Format: int32 */
             to: number;
-            clock: string;
-            speaker: string;
-            text: string;
+            clock: unknown;
+            speaker: unknown;
+            text: unknown;
             passage: null | components["schemas"]["SlipNumber"];
         };
         /** @enum {unknown} */
         Side: "for" | "against";
         SignInRequest: {
-            passphrase: null | string;
+            passphrase: unknown;
         };
         Sitting: {
-            name: null | string;
+            name: unknown;
             /** Format: int32 */
             waiting: number;
             /** Format: int32 */
@@ -11584,8 +11593,8 @@ export interface components {
             groups: components["schemas"]["QueueGroup"][];
         };
         SkeletonSection: {
-            title: string;
-            beat: string;
+            title: unknown;
+            beat: unknown;
             /** Format: int32 */
             aim: null | number;
             /**
@@ -11596,12 +11605,12 @@ export interface components {
         };
         Slip: {
             number: components["schemas"]["SlipNumber"];
-            text: string;
-            title: null | string;
+            text: unknown;
+            title: unknown;
             kind: components["schemas"]["SlipKind"];
             state: components["schemas"]["SlipState"];
             origin: components["schemas"]["Origin"];
-            originNote: string;
+            originNote: unknown;
             /** Format: date-time */
             caughtAt: string;
             /** Format: date */
@@ -11615,9 +11624,9 @@ export interface components {
             pull: null | number;
             /** Format: int32 */
             effort: null | number;
-            format: null | string;
+            format: unknown;
             source: null | components["schemas"]["SourceNumber"];
-            locator: string;
+            locator: unknown;
             /** Format: int32 */
             block: null | number;
             mergedInto: null | components["schemas"]["SlipNumber"];
@@ -11631,14 +11640,14 @@ export interface components {
         SlipChange: {
             /** Format: int32 */
             version?: null | number;
-            text?: null | string;
+            text?: unknown;
             kind?: null | components["schemas"]["SlipKind"];
             pull?: components["schemas"]["MaybeOfint"];
             effort?: components["schemas"]["MaybeOfint"];
             format?: components["schemas"]["MaybeOfstring"];
             source?: components["schemas"]["MaybeOfSourceNumber"];
-            locator?: null | string;
-            topics?: null | string[];
+            locator?: unknown;
+            topics?: null | unknown[];
         };
         /** @enum {unknown} */
         SlipKind: "idea" | "quote" | "question" | "takeaway" | "note" | "ask";
@@ -11646,9 +11655,9 @@ export interface components {
         SlipNumber: number;
         SlipOpened: {
             slip: components["schemas"]["Slip"];
-            html: string;
-            sourceTitle: null | string;
-            place: null | string;
+            html: unknown;
+            sourceTitle: unknown;
+            place: unknown;
             linksOut: components["schemas"]["LinkOut"][];
             linkedFrom: components["schemas"]["LinkLine"][];
             pieces: components["schemas"]["LinkLine"][];
@@ -11659,18 +11668,16 @@ export interface components {
         Source: {
             number: components["schemas"]["SourceNumber"];
             type: components["schemas"]["SourceType"];
-            title: string;
-            creators: string;
-            container: string;
-            date: string;
-            address: string;
-            language: string;
-            summary: string;
-            comments: string;
-            details: {
-                [key: string]: string;
-            };
-            text: string;
+            title: unknown;
+            creators: unknown;
+            container: unknown;
+            date: unknown;
+            address: unknown;
+            language: unknown;
+            summary: unknown;
+            comments: unknown;
+            details: Record<string, never>;
+            text: unknown;
             isNew: boolean;
             /** Format: date-time */
             caughtAt: string;
@@ -11681,39 +11688,37 @@ export interface components {
             /** Format: int32 */
             passages: number;
             topics: components["schemas"]["TopicMark"][];
-            wording: null | string;
+            wording: unknown;
         };
         SourceChange: {
             /** Format: int32 */
             version?: null | number;
             type?: null | components["schemas"]["SourceType"];
-            title?: null | string;
-            creators?: null | string;
-            container?: null | string;
-            date?: null | string;
-            address?: null | string;
-            language?: null | string;
-            details?: null | {
-                [key: string]: string;
-            };
-            summary?: null | string;
-            comments?: null | string;
-            text?: null | string;
-            topics?: null | string[];
+            title?: unknown;
+            creators?: unknown;
+            container?: unknown;
+            date?: unknown;
+            address?: unknown;
+            language?: unknown;
+            details?: null | Record<string, never>;
+            summary?: unknown;
+            comments?: unknown;
+            text?: unknown;
+            topics?: null | unknown[];
             trashed?: null | boolean;
         };
         SourceField: {
-            key: string;
-            label: string;
+            key: unknown;
+            label: unknown;
             /** @default  */
-            hint: string;
+            hint: unknown;
         };
         SourceForm: {
             type: components["schemas"]["SourceType"];
-            name: string;
-            csl: string;
-            creators: string;
-            container: string;
+            name: unknown;
+            csl: unknown;
+            creators: unknown;
+            container: unknown;
             fields: components["schemas"]["SourceField"][];
         };
         /** Format: int32 */
@@ -11721,18 +11726,16 @@ export interface components {
         SourceOpened: {
             source: components["schemas"]["Source"];
             form: components["schemas"]["SourceForm"];
-            citation: string;
-            citationHtml: string;
-            summaryHtml: string;
-            commentsHtml: string;
-            textHtml: string;
-            asked: string[];
+            citation: unknown;
+            citationHtml: unknown;
+            summaryHtml: unknown;
+            commentsHtml: unknown;
+            textHtml: unknown;
+            asked: unknown[];
             /** Format: int32 */
             transcript: number;
             passages: components["schemas"]["Slip"][];
-            places: {
-                [key: string]: string;
-            };
+            places: Record<string, never>;
             linksOut: components["schemas"]["LinkOut"][];
             linkedFrom: components["schemas"]["LinkLine"][];
             history: components["schemas"]["HistoryLine"][];
@@ -11742,16 +11745,16 @@ export interface components {
         SplitRequest: {
             /** Format: int32 */
             version: null | number;
-            parts: null | string[];
+            parts: null | unknown[];
         };
         Stepped: {
-            what: string;
+            what: unknown;
             draft: components["schemas"]["Draft"];
         };
         /** Format: binary */
         Stream: string;
         Stretch: {
-            text: string;
+            text: unknown;
             in: components["schemas"]["StretchIn"];
         };
         /** @enum {unknown} */
@@ -11771,17 +11774,17 @@ export interface components {
             catalogue: number;
         };
         Term: {
-            name: string;
+            name: unknown;
             /** Format: double */
             figure: number;
         };
         /** @enum {unknown} */
         ThingKind: "slip" | "source" | "piece" | "topic" | "day";
         ToCatch: {
-            text: string;
+            text: unknown;
             overruling?: null | components["schemas"]["Overruling"];
             origin?: components["schemas"]["Origin"];
-            originNote?: null | string;
+            originNote?: unknown;
             /** Format: date-time */
             at?: null | string;
             /** Format: int32 */
@@ -11799,11 +11802,11 @@ export interface components {
         };
         Topic: {
             number: components["schemas"]["TopicNumber"];
-            name: string;
+            name: unknown;
             colour: components["schemas"]["TopicColour"];
-            aliases: string[];
+            aliases: unknown[];
             wider: null | components["schemas"]["TopicNumber"];
-            widerName: null | string;
+            widerName: unknown;
             mergedInto: null | components["schemas"]["TopicNumber"];
             /** Format: int32 */
             version: number;
@@ -11825,16 +11828,16 @@ export interface components {
         TopicChange: {
             /** Format: int32 */
             version?: null | number;
-            name?: null | string;
+            name?: unknown;
             colour?: null | components["schemas"]["TopicColour"];
-            aliases?: null | string[];
+            aliases?: null | unknown[];
             wider?: components["schemas"]["MaybeOfTopicNumber"];
         };
         /** @enum {unknown} */
         TopicColour: "teal" | "violet" | "brick" | "ochre" | "moss" | "slate" | "plum" | "umber";
         TopicMark: {
             number: components["schemas"]["TopicNumber"];
-            name: string;
+            name: unknown;
             colour: components["schemas"]["TopicColour"];
         };
         /** Format: int32 */
@@ -11862,7 +11865,7 @@ export interface components {
             figure: number;
         };
         TranscriptRequest: {
-            text: null | string;
+            text: unknown;
         };
         TranscriptWritten: {
             /** Format: int32 */
@@ -11871,22 +11874,22 @@ export interface components {
         };
         Unlinked: {
             in: components["schemas"]["Reference"];
-            title: string;
-            sentence: string;
+            title: unknown;
+            sentence: unknown;
         };
         UnreadLine: {
             /** Format: int32 */
             line: number;
-            reason: string;
-            raw: string;
+            reason: unknown;
+            raw: unknown;
         };
         Usable: {
             number: components["schemas"]["UsableNumber"];
             in: components["schemas"]["Reference"];
-            title: string;
-            text: string;
+            title: unknown;
+            text: unknown;
             isGone: boolean;
-            format: string;
+            format: unknown;
             /** Format: int32 */
             characters: number;
             /** Format: int32 */
@@ -11897,8 +11900,8 @@ export interface components {
         ViewChange: {
             /** Format: int32 */
             version?: null | number;
-            name?: null | string;
-            query?: null | string;
+            name?: unknown;
+            query?: unknown;
             layout?: null | components["schemas"]["ViewLayout"];
             columns?: null | components["schemas"]["ViewColumn"][];
             sort?: components["schemas"]["MaybeOfListSort"];
@@ -11924,23 +11927,23 @@ export interface components {
         };
         WatchedFeed: {
             number: components["schemas"]["FeedNumber"];
-            address: string;
-            title: string;
+            address: unknown;
+            title: unknown;
             /** Format: int32 */
             minutes: number;
             /** Format: date-time */
             askedAt: null | string;
             /** Format: date-time */
             cameAt: null | string;
-            problem: string;
-            etag: string;
-            modified: string;
+            problem: unknown;
+            etag: unknown;
+            modified: unknown;
             /** Format: int32 */
             version: number;
         };
         WeighRequest: {
             side: components["schemas"]["Side"];
-            note?: null | string;
+            note?: unknown;
         };
         /** @enum {string} */
         WordOfInState: "sight" | "waiting" | "kept" | "held" | "dropped" | "trashed" | "all";
@@ -11951,7 +11954,7 @@ export interface components {
         /** @enum {string} */
         WordOfSlipKind: "idea" | "quote" | "question" | "takeaway" | "note" | "ask";
         Wording: {
-            text: string;
+            text: unknown;
             in: components["schemas"]["ChangedBy"];
         };
         WordsCounted: {
@@ -11966,7 +11969,7 @@ export interface components {
         WorthAnotherLook: {
             slip: components["schemas"]["Alike"];
             new: components["schemas"]["Reference"];
-            newTitle: string;
+            newTitle: unknown;
         };
     };
     responses: never;
