@@ -81,7 +81,15 @@ public sealed class Server : WebApplicationFactory<Program>
     protected override void Dispose(bool disposing)
     {
         base.Dispose(disposing);
-        if (disposing && Directory.Exists(folder))
-            Directory.Delete(folder, recursive: true);
+        for (var attempt = 0; disposing && Directory.Exists(folder); attempt++)
+            try
+            {
+                Directory.Delete(folder, recursive: true);
+            }
+            catch (IOException) when (attempt < 20)
+            {
+                // An import that is put away is taking its own files away.
+                Thread.Sleep(50);
+            }
     }
 }

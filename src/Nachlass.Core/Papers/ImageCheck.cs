@@ -42,9 +42,8 @@ public static class ImageCheck
     {
         var taken = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
         foreach (var topic in papers.Topics.Where(t => t.MergedInto is null))
-        foreach (var name in topic.Aliases.Prepend(topic.Name))
-            if (!taken.Add(name))
-                throw Wrong($"Two topics are called “{name}”.");
+            if (!taken.Add(topic.Name))
+                throw Wrong($"Two topics are called “{topic.Name}”.");
     }
 
     private static void Numbered(string kind, IEnumerable<int> numbers)
