@@ -86,8 +86,15 @@ internal static class Labelled
         for (var i = 0; i < size; i++)
             index.Put(Slip(i), slips[i].Text);
 
-        // How sure a guess is, is learnt from one part of the slips and measured on another.
         var step = Math.Max(1, size / (Asked * 2));
+        var learnt = TopicWeights.Learn(
+            slips
+                .Select((s, i) => (s, i))
+                .Where(x => !IsAsked(x.i))
+                .Select(x => new Decided(x.i, x.s.Text, [.. x.s.Topics.Select(t => TopicNumber.Of(t + 1))], []))
+        );
+
+        // How sure a guess is, is learnt from one part of the slips and measured on another.
         var guesses = new List<(double, bool)>();
         for (var i = step / 2; i < size; i += step * 2)
             guesses.AddRange(Scores(i).Take(8).Select(s => (s.Score, slips[i].Topics.Contains(s.Topic.Number.Value - 1))));
@@ -152,8 +159,11 @@ internal static class Labelled
                         .Nearest(slips[i].Text, LikelyTopics.Neighbours, LikelyTopics.Chance, thing => thing != Slip(i))
                         .Select(n => new SortedNear(n, [.. slips[n.Thing.Number - 1].Topics.Select(t => TopicNumber.Of(t + 1))], [])),
                 ],
-                topics
+                topics,
+                learnt
             );
+        // What is guessed was not learnt from.
+        bool IsAsked(int i) => i % (step * 2) == step / 2 || i % (step * 2) == step % (step * 2);
         int Draw()
         {
             var at = random.NextDouble() * weights.Sum();

@@ -23,6 +23,11 @@ if (args is [Typing.Command])
     Console.WriteLine(Typing.Measure());
     return;
 }
+if (args is [RealText.Command, var path])
+{
+    Console.WriteLine(RealText.Measure(path));
+    return;
+}
 if (args is ["labelled", var slips])
 {
     Console.WriteLine(Labelled.Measure(int.Parse(slips)));

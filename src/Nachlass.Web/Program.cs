@@ -131,7 +131,7 @@ namespace Nachlass.Web
             {
                 columns.Fill();
                 nearby.Fill(app.Lifetime.ApplicationStopping);
-                learning.Learn();
+                learning.Begin();
                 // The first text to be shown would otherwise wait a second for Markdown and sanitiser to be compiled.
                 Nachlass.Core.Text.Reading.Html("# A *first* text");
             });

@@ -1,7 +1,6 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Nachlass.Core.Papers;
-using Nachlass.Core.Text;
 
 namespace Nachlass.Store.Papers;
 
@@ -14,36 +13,10 @@ public static class Answers
     {
         options.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.CamelCase, allowIntegerValues: false));
         options.Converters.Add(new NumberConverters());
-        options.Converters.Add(new CleanText());
         options.Converters.Add(new MaybeConverters());
         options.NumberHandling = JsonNumberHandling.Strict;
         options.AllowOutOfOrderMetadataProperties = true;
         return options;
-    }
-
-    /// <summary>What is typed or sent passes <see cref="PlainText.Cleaned"/> before anything else.</summary>
-    private sealed class CleanText : JsonConverter<string>
-    {
-        public override string? Read(ref Utf8JsonReader reader, Type type, JsonSerializerOptions options)
-        {
-            try
-            {
-                return PlainText.Cleaned(reader.GetString()!);
-            }
-            catch (InvalidOperationException)
-            {
-                // Half of a character, as an escape: \ud800.
-                throw new JsonException("It holds half of a character.");
-            }
-        }
-
-        public override void Write(Utf8JsonWriter writer, string value, JsonSerializerOptions options) => writer.WriteStringValue(value);
-
-        public override string ReadAsPropertyName(ref Utf8JsonReader reader, Type type, JsonSerializerOptions options) =>
-            PlainText.Cleaned(reader.GetString()!);
-
-        public override void WriteAsPropertyName(Utf8JsonWriter writer, string value, JsonSerializerOptions options) =>
-            writer.WritePropertyName(value);
     }
 
     private sealed class NumberConverters : JsonConverterFactory

@@ -3,6 +3,7 @@ using System.Collections.Concurrent;
 using System.Reflection;
 using System.Text.Json;
 using Nachlass.Core.Papers;
+using Nachlass.Core.Text;
 
 namespace Nachlass.Web.Hosting;
 
@@ -21,7 +22,10 @@ internal static class Whole
         return invocation =>
         {
             for (var i = 0; i < invocation.Arguments.Count && i < parameters.Length; i++)
-                Check(invocation.Arguments[i], IsBody(parameters[i].ParameterType) ? "" : parameters[i].Name ?? "", 0);
+                if (invocation.Arguments[i] is string said)
+                    invocation.Arguments[i] = PlainText.Cleaned(said);
+                else
+                    Check(invocation.Arguments[i], IsBody(parameters[i].ParameterType) ? "" : parameters[i].Name ?? "", 0);
             return next(invocation);
         };
     }
@@ -32,6 +36,10 @@ internal static class Whole
             return;
         if (value is DateOnly day && !Core.Papers.Check.IsDay(day))
             throw new BadInputException(place, $"{day:yyyy-MM-dd} is too far away; a day is between the years 1000 and 8999.");
+        if (value is IList<string> texts)
+            for (var i = 0; i < texts.Count && !texts.IsReadOnly; i++)
+                if (texts[i] is { } text && PlainText.Cleaned(text) is var clean && !ReferenceEquals(clean, text))
+                    texts[i] = clean;
         if (value is IList list)
             for (var i = 0; i < list.Count; i++)
                 Check(
@@ -46,6 +54,11 @@ internal static class Whole
                 var held = property.GetValue(value);
                 if (held is null && isNeeded)
                     throw new BadInputException(name, $"The {name} is missing.");
+                // Every text that is typed or sent passes here before anything is done with it.
+                if (held is string text && PlainText.Cleaned(text) is var clean && !ReferenceEquals(clean, text))
+                    property.SetValue(value, clean);
+                else if (held is Maybe<string?> { Value: { } said })
+                    property.SetValue(value, new Maybe<string?>(true, PlainText.Cleaned(said)));
                 Check(held, name, depth + 1);
             }
     }

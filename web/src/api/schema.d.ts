@@ -147,7 +147,7 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    query?: unknown;
+                    query?: string;
                 };
                 header?: never;
                 path?: never;
@@ -211,7 +211,7 @@ export interface paths {
         get: {
             parameters: {
                 query: {
-                    name: unknown;
+                    name: string;
                 };
                 header?: never;
                 path?: never;
@@ -344,7 +344,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -671,10 +671,10 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    query?: unknown;
-                    state?: unknown;
-                    topic?: unknown;
-                    kind?: unknown;
+                    query?: string;
+                    state?: string;
+                    topic?: string;
+                    kind?: string;
                     used?: boolean;
                     page?: number;
                 };
@@ -795,7 +795,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -849,7 +849,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -911,7 +911,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -1723,7 +1723,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -1774,7 +1774,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -1954,7 +1954,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -2142,7 +2142,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    id: unknown;
+                    id: string;
                 };
                 cookie?: never;
             };
@@ -2193,7 +2193,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    id: unknown;
+                    id: string;
                 };
                 cookie?: never;
             };
@@ -2255,7 +2255,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    id: unknown;
+                    id: string;
                 };
                 cookie?: never;
             };
@@ -2327,7 +2327,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    id: unknown;
+                    id: string;
                 };
                 cookie?: never;
             };
@@ -2389,7 +2389,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    id: unknown;
+                    id: string;
                 };
                 cookie?: never;
             };
@@ -2401,7 +2401,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "text/plain": unknown;
+                        "text/plain": string;
                     };
                 };
                 /** @description Bad Request */
@@ -2451,11 +2451,11 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    topic?: unknown;
+                    topic?: string;
                 };
                 header?: never;
                 path: {
-                    format: unknown;
+                    format: string;
                 };
                 cookie?: never;
             };
@@ -2467,7 +2467,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "text/plain": unknown;
+                        "text/plain": string;
                     };
                 };
                 /** @description Bad Request */
@@ -2517,11 +2517,11 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    topic?: unknown;
+                    topic?: string;
                 };
                 header?: never;
                 path: {
-                    format: unknown;
+                    format: string;
                 };
                 cookie?: never;
             };
@@ -2533,7 +2533,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "text/plain": unknown;
+                        "text/plain": string;
                     };
                 };
                 /** @description Bad Request */
@@ -2585,8 +2585,8 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
-                    format: unknown;
+                    number: string;
+                    format: string;
                 };
                 cookie?: never;
             };
@@ -2598,7 +2598,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "text/plain": unknown;
+                        "text/plain": string;
                     };
                 };
                 /** @description Bad Request */
@@ -2650,7 +2650,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -2662,7 +2662,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "text/x-opml": unknown;
+                        "text/x-opml": string;
                     };
                 };
                 /** @description Bad Request */
@@ -2724,7 +2724,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "text/calendar": unknown;
+                        "text/calendar": string;
                     };
                 };
                 /** @description Bad Request */
@@ -2963,7 +2963,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -3014,7 +3014,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -3081,7 +3081,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -3322,7 +3322,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -3446,7 +3446,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    format: unknown;
+                    format: string;
                 };
                 cookie?: never;
             };
@@ -3513,7 +3513,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    kind: unknown;
+                    kind: string;
                     number: number;
                 };
                 cookie?: never;
@@ -3562,15 +3562,15 @@ export interface paths {
         post: {
             parameters: {
                 query?: {
-                    name?: unknown;
-                    why?: unknown;
+                    name?: string;
+                    why?: string;
                 };
                 header?: {
                     /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    kind: unknown;
+                    kind: string;
                     number: number;
                 };
                 cookie?: never;
@@ -3636,7 +3636,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -3687,7 +3687,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -3749,7 +3749,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -3888,7 +3888,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -3964,7 +3964,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -4100,7 +4100,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -4235,7 +4235,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -4284,7 +4284,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -4352,8 +4352,8 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
-                    kind: unknown;
+                    number: string;
+                    kind: string;
                     thing: number;
                 };
                 cookie?: never;
@@ -4408,8 +4408,8 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
-                    kind: unknown;
+                    number: string;
+                    kind: string;
                     thing: number;
                 };
                 cookie?: never;
@@ -4658,7 +4658,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -4709,7 +4709,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -4902,7 +4902,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    slip: unknown;
+                    slip: string;
                 };
                 cookie?: never;
             };
@@ -4973,8 +4973,8 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: unknown;
-                    topic: unknown;
+                    number: string;
+                    topic: string;
                 };
                 cookie?: never;
             };
@@ -5036,7 +5036,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -5098,7 +5098,7 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    query?: unknown;
+                    query?: string;
                     state?: components["schemas"]["WordOfInState"];
                     kind?: components["schemas"]["WordOfSlipKind"];
                     sources?: boolean;
@@ -5170,7 +5170,7 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    query?: unknown;
+                    query?: string;
                     state?: components["schemas"]["WordOfInState"];
                     kind?: components["schemas"]["WordOfSlipKind"];
                     sources?: boolean;
@@ -5241,7 +5241,7 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    query?: unknown;
+                    query?: string;
                     state?: components["schemas"]["WordOfInState"];
                     kind?: components["schemas"]["WordOfSlipKind"];
                     sources?: boolean;
@@ -5312,7 +5312,7 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    query?: unknown;
+                    query?: string;
                     state?: components["schemas"]["WordOfInState"];
                     kind?: components["schemas"]["WordOfSlipKind"];
                     sources?: boolean;
@@ -5320,7 +5320,7 @@ export interface paths {
                     used?: boolean;
                     sort?: components["schemas"]["WordOfListSort"];
                     upward?: boolean;
-                    columns?: unknown;
+                    columns?: string;
                 };
                 header?: never;
                 path?: never;
@@ -5334,7 +5334,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "text/csv": unknown;
+                        "text/csv": string;
                     };
                 };
                 /** @description Bad Request */
@@ -5384,7 +5384,7 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    text?: unknown;
+                    text?: string;
                     caret?: number;
                 };
                 header?: never;
@@ -5631,7 +5631,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -5682,7 +5682,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -5754,7 +5754,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": unknown;
+                        "application/json": string;
                     };
                 };
                 /** @description Bad Request */
@@ -5815,7 +5815,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "application/json": unknown;
+                    "application/json": string;
                 };
             };
             responses: {
@@ -5873,8 +5873,8 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    query?: unknown;
-                    topic?: unknown;
+                    query?: string;
+                    topic?: string;
                     trashed?: boolean;
                     page?: number;
                 };
@@ -5995,7 +5995,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -6049,7 +6049,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -6111,7 +6111,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -6180,7 +6180,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -6251,7 +6251,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -6389,7 +6389,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": unknown[];
+                        "application/json": string[];
                     };
                 };
                 /** @description Bad Request */
@@ -6440,7 +6440,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": unknown[];
+                        "application/json": string[];
                     };
                 };
                 /** @description Bad Request */
@@ -6558,7 +6558,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -6624,7 +6624,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -6673,7 +6673,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -6745,7 +6745,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -6809,8 +6809,8 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    topic?: unknown;
-                    piece?: unknown;
+                    topic?: string;
+                    piece?: string;
                 };
                 header?: never;
                 path?: never;
@@ -6991,7 +6991,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -7045,7 +7045,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -7112,7 +7112,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -7245,8 +7245,8 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: unknown;
-                    other: unknown;
+                    number: string;
+                    other: string;
                 };
                 cookie?: never;
             };
@@ -7368,7 +7368,7 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    axis?: unknown;
+                    axis?: string;
                 };
                 header?: never;
                 path?: never;
@@ -7432,8 +7432,8 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    of?: unknown;
-                    topic?: unknown;
+                    of?: string;
+                    topic?: string;
                     months?: number;
                 };
                 header?: never;
@@ -7500,7 +7500,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -7554,7 +7554,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -7621,7 +7621,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -7687,7 +7687,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -7699,7 +7699,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "text/markdown": unknown;
+                        "text/markdown": string;
                     };
                 };
                 /** @description Bad Request */
@@ -7749,11 +7749,11 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    section?: unknown;
+                    section?: string;
                 };
                 header?: never;
                 path: {
-                    kind: unknown;
+                    kind: string;
                     number: number;
                 };
                 cookie?: never;
@@ -7823,7 +7823,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    kind: unknown;
+                    kind: string;
                     number: number;
                 };
                 cookie?: never;
@@ -7890,7 +7890,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    kind: unknown;
+                    kind: string;
                     number: number;
                 };
                 cookie?: never;
@@ -7953,7 +7953,7 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    begun?: unknown;
+                    begun?: string;
                 };
                 header?: never;
                 path?: never;
@@ -8143,7 +8143,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    kind: unknown;
+                    kind: string;
                     number: number;
                 };
                 cookie?: never;
@@ -8213,7 +8213,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    kind: unknown;
+                    kind: string;
                     number: number;
                 };
                 cookie?: never;
@@ -8283,7 +8283,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -8349,7 +8349,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -8528,7 +8528,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -8582,7 +8582,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -8644,7 +8644,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -8708,7 +8708,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -8772,7 +8772,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -8821,7 +8821,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -8891,8 +8891,8 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
-                    kind: unknown;
+                    number: string;
+                    kind: string;
                     thing: number;
                 };
                 cookie?: never;
@@ -8959,7 +8959,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -9030,7 +9030,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -9097,7 +9097,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -9164,7 +9164,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -9235,8 +9235,8 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: unknown;
-                    section: unknown;
+                    number: string;
+                    section: string;
                 };
                 cookie?: never;
             };
@@ -9307,7 +9307,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -9442,7 +9442,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -9506,7 +9506,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -9555,7 +9555,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -9622,7 +9622,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -9675,7 +9675,7 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -9746,8 +9746,8 @@ export interface paths {
                 };
                 header?: never;
                 path: {
-                    number: unknown;
-                    section: unknown;
+                    number: string;
+                    section: string;
                 };
                 cookie?: never;
             };
@@ -9798,8 +9798,8 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    number: unknown;
-                    section: unknown;
+                    number: string;
+                    section: string;
                 };
                 cookie?: never;
             };
@@ -9866,8 +9866,8 @@ export interface paths {
                     "Idempotency-Key"?: string;
                 };
                 path: {
-                    number: unknown;
-                    section: unknown;
+                    number: string;
+                    section: string;
                 };
                 cookie?: never;
             };
@@ -10000,12 +10000,12 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    as?: unknown;
+                    as?: string;
                     fragment?: boolean;
                 };
                 header?: never;
                 path: {
-                    number: unknown;
+                    number: string;
                 };
                 cookie?: never;
             };
@@ -10017,8 +10017,8 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "text/markdown": unknown;
-                        "text/html": unknown;
+                        "text/markdown": string;
+                        "text/html": string;
                     };
                 };
                 /** @description Bad Request */
@@ -10299,11 +10299,11 @@ export interface components {
         };
         Alike: {
             thing: components["schemas"]["Reference"];
-            title: unknown;
-            note: unknown;
+            title: string;
+            note: string;
             /** Format: double */
             likeness: number;
-            words: unknown[];
+            words: string[];
             /** Format: date */
             outOn: null | string;
             topics: components["schemas"]["TopicMark"][];
@@ -10316,18 +10316,18 @@ export interface components {
             start: number;
         };
         AnswerRequest: {
-            question: unknown;
-            answer: unknown;
+            question: null | string;
+            answer: null | string;
         };
         Attachment: {
             number: components["schemas"]["AttachmentNumber"];
             to: components["schemas"]["Reference"];
-            name: unknown;
-            hash: unknown;
-            type: unknown;
+            name: string;
+            hash: string;
+            type: string;
             /** Format: int64 */
             bytes: number;
-            why: unknown;
+            why: string;
             /** Format: date-time */
             caughtAt: string;
             /** Format: int32 */
@@ -10337,8 +10337,8 @@ export interface components {
         AttachmentChange: {
             /** Format: int32 */
             version: null | number;
-            name?: unknown;
-            why?: unknown;
+            name?: null | string;
+            why?: null | string;
         };
         /** Format: int32 */
         AttachmentNumber: number;
@@ -10355,14 +10355,14 @@ export interface components {
         BeforeOutKind: "nothing" | "titled" | "hole" | "move" | "unwritten";
         BeforeOutNote: {
             kind: components["schemas"]["BeforeOutKind"];
-            said: unknown;
+            said: string;
             /** Format: int32 */
             at: number;
         };
         BibliographyLine: {
             source: components["schemas"]["Source"];
-            text: unknown;
-            html: unknown;
+            text: string;
+            html: string;
         };
         BlockDays: {
             weekdays: components["schemas"]["DayOfWeek"][];
@@ -10386,8 +10386,8 @@ export interface components {
             days: number;
         };
         Cadence: {
-            format: unknown;
-            rule: unknown;
+            format: string;
+            rule: string;
             /** Format: date */
             from: string;
         };
@@ -10396,13 +10396,13 @@ export interface components {
             dates: components["schemas"]["PlannedDate"][];
         };
         CadenceRequest: {
-            rule: unknown;
+            rule: null | string;
             /** Format: date */
             from?: null | string;
         };
         CaptureKey: {
             number: components["schemas"]["CaptureKeyNumber"];
-            name: unknown;
+            name: string;
             /** Format: date-time */
             madeAt: string;
             /** Format: date-time */
@@ -10415,15 +10415,15 @@ export interface components {
         CaptureReading: {
             becomes: components["schemas"]["Becomes"];
             kind: components["schemas"]["SlipKind"];
-            text: unknown;
-            topics: unknown[];
-            address: unknown;
+            text: string;
+            topics: string[];
+            address: null | string;
             /** Format: date */
             date: null | string;
         };
         CatchRequest: {
             lines: null | components["schemas"]["ToCatch"][];
-            text?: unknown;
+            text?: null | string;
         };
         Caught: {
             slip: null | components["schemas"]["Slip"];
@@ -10437,7 +10437,7 @@ export interface components {
         };
         ClaimLine: {
             slip: components["schemas"]["SlipNumber"];
-            title: unknown;
+            title: string;
             /** Format: int32 */
             for: number;
             /** Format: int32 */
@@ -10447,7 +10447,7 @@ export interface components {
         };
         ClaimOpened: {
             slip: components["schemas"]["SlipNumber"];
-            title: unknown;
+            title: string;
             /** Format: int32 */
             version: number;
             evidence: components["schemas"]["Evidence"][];
@@ -10455,21 +10455,21 @@ export interface components {
             offers: components["schemas"]["EvidenceOffer"][];
         };
         ClaimRequest: {
-            title: unknown;
+            title: null | string;
         };
         Clipped: {
             source: components["schemas"]["SourceNumber"];
-            title: unknown;
+            title: string;
             isNew: boolean;
             passage: boolean;
             /** Format: int32 */
             words: number;
         };
         ClippedPage: {
-            address: unknown;
-            title?: unknown;
-            selection?: unknown;
-            html?: unknown;
+            address: null | string;
+            title?: null | string;
+            selection?: null | string;
+            html?: null | string;
         };
         /** @enum {unknown} */
         ColumnRole: "skip" | "text" | "title" | "comment" | "topics" | "kind" | "date" | "pull" | "effort" | "locator" | "source" | "creators" | "address";
@@ -10483,14 +10483,14 @@ export interface components {
         /** Format: int32 */
         CommandNumber: number;
         CompareRequest: {
-            mine: unknown;
-            theirs: unknown;
-            origin?: unknown;
+            mine: null | string;
+            theirs: null | string;
+            origin?: null | string;
         };
         CompiledDigest: {
             topic: components["schemas"]["TopicNumber"];
-            name: unknown;
-            intro: unknown;
+            name: string;
+            intro: string;
             /** Format: int32 */
             version: number;
             /** Format: int32 */
@@ -10502,23 +10502,23 @@ export interface components {
         };
         CompiledLine: {
             slip: components["schemas"]["SlipNumber"];
-            text: unknown;
-            words: unknown;
+            text: string;
+            words: null | string;
             isStale: boolean;
             source: components["schemas"]["SourceNumber"];
-            sourceTitle: unknown;
-            creators: unknown;
-            date: unknown;
-            locator: unknown;
+            sourceTitle: string;
+            creators: string;
+            date: string;
+            locator: string;
             /** Format: double */
             carries: number;
             against: components["schemas"]["Opposition"][];
             with: unknown[];
-            shown?: unknown;
+            shown?: null | string;
         };
         CompiledTheme: {
             anchor: components["schemas"]["SlipNumber"];
-            name: unknown;
+            name: string;
             isNamed: boolean;
             /** Format: int32 */
             sources: number;
@@ -10529,11 +10529,11 @@ export interface components {
             at: number;
             /** Format: int32 */
             length: number;
-            text: unknown;
-            about: unknown;
+            text: string;
+            about: string;
         };
         CountRequest: {
-            text: unknown;
+            text: null | string;
             /** @default false */
             asDraft: boolean;
         };
@@ -10549,7 +10549,7 @@ export interface components {
         };
         CoverageCell: {
             topic: components["schemas"]["TopicNumber"];
-            column: unknown;
+            column: string;
             /** Format: int32 */
             inHand: number;
             /** Format: int32 */
@@ -10561,8 +10561,8 @@ export interface components {
             isEmpty: boolean;
         };
         CoverageColumn: {
-            key: unknown;
-            name: unknown;
+            key: string;
+            name: string;
         };
         CoverageMap: {
             axis: null | components["schemas"]["TopicNumber"];
@@ -10571,10 +10571,10 @@ export interface components {
             cells: components["schemas"]["CoverageCell"][];
         };
         Covered: {
-            passage: unknown;
+            passage: string;
             /** Format: double */
             share: number;
-            words: unknown[];
+            words: string[];
         };
         DayMarks: {
             /** Format: date */
@@ -10614,7 +10614,7 @@ export interface components {
         DaySheet: {
             /** Format: date */
             day: string;
-            text: unknown;
+            text: string;
             /** Format: int32 */
             version: number;
             blocks: components["schemas"]["SheetBlock"][];
@@ -10657,14 +10657,14 @@ export interface components {
         DecisionStartPiece: {
             /** @enum {string} */
             decision?: "start";
-            format?: unknown;
-            title?: unknown;
+            format?: null | string;
+            title?: null | string;
         };
         Destination: {
-            address: unknown;
+            address: null | string;
         };
         DigestChange: {
-            intro?: unknown;
+            intro?: null | string;
             line?: null | components["schemas"]["SlipNumber"];
             words?: components["schemas"]["MaybeOfstring"];
             hidden?: null | boolean;
@@ -10690,7 +10690,7 @@ export interface components {
             piece: components["schemas"]["PieceNumber"];
             /** Format: int32 */
             version: number;
-            text: unknown;
+            text: string;
             counts: components["schemas"]["Counts"];
             sections: components["schemas"]["SectionFigures"][];
             /** Format: date-time */
@@ -10698,39 +10698,39 @@ export interface components {
             gone: components["schemas"]["GoneSection"][];
         };
         DraftRequest: {
-            text: unknown;
+            text: null | string;
             /** Format: int32 */
             version: null | number;
             anchors?: null | components["schemas"]["Anchor"][];
         };
         DropFolderRequest: {
-            folder: unknown;
+            folder: null | string;
         };
         DropFolderState: {
-            folder: unknown;
-            problem: unknown;
+            folder: null | string;
+            problem: null | string;
             last: components["schemas"]["DroppedFile"][];
         };
         DroppedFile: {
-            name: unknown;
+            name: string;
             /** Format: date-time */
             at: string;
-            reason: unknown;
+            reason: null | string;
         };
         Evidence: {
             thing: components["schemas"]["Reference"];
-            title: unknown;
+            title: string;
             side: components["schemas"]["Side"];
-            note: unknown;
+            note: string;
             source: null | components["schemas"]["SourceNumber"];
             /** Format: date-time */
             addedAt: string;
         };
         EvidenceOffer: {
             thing: components["schemas"]["Reference"];
-            title: unknown;
+            title: string;
             side: components["schemas"]["Side"];
-            because: unknown;
+            because: null | string;
         };
         Facets: {
             states: {
@@ -10758,7 +10758,7 @@ export interface components {
         /** Format: int32 */
         FeedNumber: number;
         FeedRequest: {
-            address: unknown;
+            address: null | string;
             /**
              * Format: int32
              * @default 60
@@ -10770,7 +10770,7 @@ export interface components {
             line: number;
             /** Format: int32 */
             column: number;
-            reason: unknown;
+            reason: string;
         };
         Findings: {
             covered: components["schemas"]["SaidAlready"][];
@@ -10780,7 +10780,7 @@ export interface components {
         };
         FinishedPiece: {
             piece: components["schemas"]["PieceNumber"];
-            title: unknown;
+            title: string;
             /** Format: int32 */
             words: number;
             /** Format: int32 */
@@ -10790,7 +10790,7 @@ export interface components {
         };
         FittingSection: {
             number: components["schemas"]["SectionNumber"];
-            title: unknown;
+            title: string;
             /** Format: double */
             share: number;
         };
@@ -10804,7 +10804,7 @@ export interface components {
             shareDropped: null | number;
             /** Format: double */
             shareUsed: null | number;
-            says: unknown;
+            says: string;
         };
         FlowMonth: {
             /** Format: date */
@@ -10825,36 +10825,36 @@ export interface components {
             decided: number;
         };
         Format: {
-            key: unknown;
-            name: unknown;
-            stages: unknown[];
+            key: string;
+            name: string;
+            stages: string[];
             skeleton: components["schemas"]["SkeletonSection"][];
-            beats: unknown[];
+            beats: string[];
             /** Format: int32 */
             limit: null | number;
             /** Format: int32 */
             aim: number;
         };
         FormatName: {
-            key: unknown;
-            name: unknown;
+            key: string;
+            name: string;
         };
         GoneSection: {
             number: components["schemas"]["SectionNumber"];
-            title: unknown;
+            title: string;
             /** Format: int32 */
             words: number;
-            begins: unknown;
+            begins: string;
         };
         Health: {
-            status: unknown;
+            status: string;
             indexed: boolean;
         };
         HistoryLine: {
             command: components["schemas"]["CommandNumber"];
             /** Format: date-time */
             at: string;
-            what: unknown;
+            what: string;
             undone: boolean;
             /**
              * Format: int32
@@ -10865,10 +10865,10 @@ export interface components {
         };
         Hit: {
             thing: components["schemas"]["Reference"];
-            title: unknown;
-            excerpt: unknown;
-            note: unknown;
-            address: unknown;
+            title: string;
+            excerpt: string;
+            note: string;
+            address: string;
         };
         ImportCounts: {
             /** Format: int32 */
@@ -10894,19 +10894,19 @@ export interface components {
             isEmpty?: boolean;
         };
         ImportFile: {
-            name: unknown;
-            format: unknown;
+            name: string;
+            format: null | string;
             choices: components["schemas"]["DocumentsAs"][];
-            columns: null | unknown[];
+            columns: null | string[];
         };
         /** @enum {unknown} */
         ImportPhase: "looking" | "ready" | "running" | "done" | "stopped" | "failed";
         ImportPlace: {
-            file: unknown;
+            file: string;
             /** Format: int32 */
             line: number;
-            reason: unknown;
-            raw: unknown;
+            reason: string;
+            raw: string;
         };
         ImportReading: {
             columns?: null | {
@@ -10915,18 +10915,18 @@ export interface components {
             documents?: null | components["schemas"]["DocumentsAs"];
         };
         ImportSample: {
-            kind: unknown;
-            title: unknown;
-            text: unknown;
-            file: unknown;
+            kind: string;
+            title: string;
+            text: string;
+            file: string;
             /** Format: int32 */
             line: number;
-            topics: unknown[];
-            note: unknown;
+            topics: string[];
+            note: null | string;
         };
         ImportState: {
-            id: unknown;
-            name: unknown;
+            id: string;
+            name: string;
             phase: components["schemas"]["ImportPhase"];
             /** Format: int32 */
             gone: number;
@@ -10938,7 +10938,7 @@ export interface components {
             doubtful: components["schemas"]["ImportPlace"][];
             unread: components["schemas"]["ImportPlace"][];
             command: null | components["schemas"]["CommandNumber"];
-            problem: unknown;
+            problem: null | string;
             reading: components["schemas"]["ImportReading"];
         };
         /** @enum {unknown} */
@@ -10972,13 +10972,13 @@ export interface components {
         LibraryEntry: {
             slip: null | components["schemas"]["Slip"];
             source: null | components["schemas"]["Source"];
-            excerpt: unknown;
-            from?: unknown;
+            excerpt: null | string;
+            from?: null | string;
         };
         LiftRequest: {
             /** @default false */
             left: boolean;
-            idea?: unknown;
+            idea?: null | string;
         };
         Lifted: {
             slips: unknown[];
@@ -11012,41 +11012,41 @@ export interface components {
         };
         LinkLine: {
             from: components["schemas"]["Reference"];
-            title: unknown;
-            sentence: unknown;
+            title: string;
+            sentence: string;
             /** @default  */
-            part: unknown;
+            part: string;
         };
         LinkOffer: {
             thing: components["schemas"]["Reference"];
-            write: unknown;
-            title: unknown;
+            write: string;
+            title: string;
             /** @default  */
-            part: unknown;
+            part: string;
         };
         LinkOut: {
-            name: unknown;
+            name: string;
             to: null | components["schemas"]["Reference"];
-            title: unknown;
-            gone?: unknown;
+            title: null | string;
+            gone?: null | string;
             /** @default  */
-            part: unknown;
+            part: string;
         };
         LinkRequest: {
             inKind: components["schemas"]["ThingKind"];
             /** Format: int32 */
             inNumber: number;
-            section?: unknown;
+            section?: null | string;
         };
         /** @enum {unknown} */
         ListSort: "caught" | "pull" | "effort" | "kind" | "state" | "number" | "text" | null;
         MadeKey: {
             key: components["schemas"]["CaptureKey"];
-            secret: unknown;
+            secret: string;
         };
         MarkRequest: {
-            paragraph: unknown;
-            format?: unknown;
+            paragraph: null | string;
+            format?: null | string;
         };
         Material: {
             slip: null | components["schemas"]["Slip"];
@@ -11094,12 +11094,12 @@ export interface components {
         };
         Merged: {
             parts: components["schemas"]["MergedPart"][];
-            text: unknown;
+            text: null | string;
         };
         MergedPart: {
             by: components["schemas"]["ChangedBy"];
-            mine: unknown;
-            theirs: unknown;
+            mine: string;
+            theirs: string;
             words: components["schemas"]["Wording"][];
         };
         MonthOnDesk: {
@@ -11111,13 +11111,13 @@ export interface components {
         };
         Move: {
             number: components["schemas"]["MoveNumber"];
-            text: unknown;
+            text: string;
             /** Format: date */
             due: null | string;
             /** Format: date-time */
             doneAt: null | string;
             piece: null | components["schemas"]["PieceNumber"];
-            pieceTitle: unknown;
+            pieceTitle: null | string;
             /** Format: date-time */
             caughtAt: string;
             /** Format: date */
@@ -11128,7 +11128,7 @@ export interface components {
         MoveChange: {
             /** Format: int32 */
             version?: null | number;
-            text?: unknown;
+            text?: null | string;
             due?: components["schemas"]["MaybeOfDateOnly"];
             piece?: components["schemas"]["MaybeOfPieceNumber"];
             done?: null | boolean;
@@ -11136,7 +11136,7 @@ export interface components {
         /** Format: int32 */
         MoveNumber: number;
         MoveRequest: {
-            text: unknown;
+            text: null | string;
             /** Format: date */
             due?: null | string;
             /** Format: int32 */
@@ -11147,23 +11147,23 @@ export interface components {
         /** @enum {unknown} */
         NearReason: "inflected" | "sameWords" | "spelling";
         NewKeyRequest: {
-            name: unknown;
+            name: null | string;
         };
         NewPassage: {
-            text: unknown;
-            locator?: unknown;
+            text: null | string;
+            locator?: null | string;
             kind?: null | components["schemas"]["SlipKind"];
         };
         NewPiece: {
-            title: unknown;
-            format?: unknown;
-            brief?: unknown;
+            title: null | string;
+            format?: null | string;
+            brief?: null | string;
             /** Format: int32 */
             slip?: number;
-            topics?: null | unknown[];
+            topics?: null | string[];
         };
         NewSection: {
-            title: unknown;
+            title: null | string;
             /** Format: int32 */
             version?: null | number;
             /** Format: int32 */
@@ -11175,17 +11175,17 @@ export interface components {
             depth: number;
             /** Format: int32 */
             aim?: null | number;
-            beat?: unknown;
+            beat?: null | string;
         };
         NewSlipRequest: {
-            text: unknown;
+            text: null | string;
             kind?: null | components["schemas"]["SlipKind"];
-            topics?: null | unknown[];
-            format?: unknown;
+            topics?: null | string[];
+            format?: null | string;
         };
         Occasion: {
             number: components["schemas"]["OccasionNumber"];
-            name: unknown;
+            name: string;
             /** Format: date */
             from: string;
             /** Format: date */
@@ -11196,7 +11196,7 @@ export interface components {
         OccasionNumber: number;
         Opposition: {
             slip: components["schemas"]["SlipNumber"];
-            because: unknown;
+            because: string;
         };
         /** @enum {unknown} */
         Origin: "strip" | "paste" | "sheet" | "phone" | "program" | "feed" | "reading" | "import" | "clip" | "folder";
@@ -11204,7 +11204,7 @@ export interface components {
             move: null | boolean;
             kind: null | components["schemas"]["SlipKind"];
             source: null | boolean;
-            topics: null | unknown[];
+            topics: null | string[];
         };
         PagedOfLibraryEntry: {
             items: components["schemas"]["LibraryEntry"][];
@@ -11234,16 +11234,16 @@ export interface components {
             pageSize: number;
         };
         ParagraphOffered: {
-            text: unknown;
+            text: string;
             marked: null | components["schemas"]["UsableNumber"];
-            format: unknown;
+            format: null | string;
         };
         PassphraseRequest: {
-            present: unknown;
-            next: unknown;
+            present: null | string;
+            next: null | string;
         };
         Phrase: {
-            words: unknown;
+            words: string;
             /** Format: int32 */
             texts: number;
             byMonth: number[];
@@ -11252,10 +11252,10 @@ export interface components {
         };
         Piece: {
             number: components["schemas"]["PieceNumber"];
-            title: unknown;
-            format: unknown;
-            brief: unknown;
-            stage: unknown;
+            title: string;
+            format: string;
+            brief: string;
+            stage: string;
             /** Format: date */
             due: null | string;
             /** Format: date */
@@ -11278,12 +11278,12 @@ export interface components {
         PieceChange: {
             /** Format: int32 */
             version?: null | number;
-            title?: unknown;
-            brief?: unknown;
-            stage?: unknown;
-            format?: unknown;
+            title?: null | string;
+            brief?: null | string;
+            stage?: null | string;
+            format?: null | string;
             due?: components["schemas"]["MaybeOfDateOnly"];
-            topics?: null | unknown[];
+            topics?: null | string[];
             trashed?: null | boolean;
         };
         /** Format: int32 */
@@ -11304,10 +11304,10 @@ export interface components {
             /** Format: int32 */
             number: number;
             kind: components["schemas"]["BlockKind"];
-            heading: unknown;
+            heading: string;
             days: components["schemas"]["BlockDays"];
             /** @default  */
-            text: unknown;
+            text: string;
             /** Format: int32 */
             size: null | number;
         };
@@ -11327,15 +11327,15 @@ export interface components {
             /** Format: date */
             date: string;
             piece: null | components["schemas"]["PieceNumber"];
-            title: unknown;
+            title: null | string;
         };
         ProblemDetails: {
-            type?: unknown;
-            title?: unknown;
+            type?: null | string;
+            title?: null | string;
             /** Format: int32 */
             status?: null | number;
-            detail?: unknown;
-            instance?: unknown;
+            detail?: null | string;
+            instance?: null | string;
         };
         Promise: {
             /** Format: double */
@@ -11343,7 +11343,7 @@ export interface components {
             terms: components["schemas"]["Term"][];
         };
         Purpose: {
-            text: unknown;
+            text: string;
             /** Format: int32 */
             version: number;
         };
@@ -11352,20 +11352,20 @@ export interface components {
             at: number;
             /** Format: int32 */
             length: number;
-            message: unknown;
+            message: string;
         };
         QueryUnderstood: {
-            said: unknown;
-            query: unknown;
+            said: string;
+            query: null | string;
             problem: null | components["schemas"]["QueryProblem"];
             completions: components["schemas"]["Completion"][];
         };
         QuestionsRequest: {
-            questions: null | unknown[];
+            questions: null | string[];
         };
         QueueGroup: {
             origin: null | components["schemas"]["Origin"];
-            note: unknown;
+            note: string;
             backFromHold: boolean;
             /** Format: date */
             day: null | string;
@@ -11374,22 +11374,22 @@ export interface components {
         };
         QueuedSlip: {
             number: components["schemas"]["SlipNumber"];
-            title: unknown;
+            title: string;
             kind: components["schemas"]["SlipKind"];
             promise?: null | components["schemas"]["Promise"];
         };
         ReadAnswer: {
             reading: components["schemas"]["CaptureReading"];
-            lines: unknown[];
+            lines: string[];
         };
         ReadRequest: {
-            text: unknown;
+            text: null | string;
         };
         Readiness: {
             /** Format: double */
             figure: number;
             terms: components["schemas"]["Term"][];
-            missing: unknown[];
+            missing: string[];
         };
         Reference: {
             kind: components["schemas"]["ThingKind"];
@@ -11408,9 +11408,9 @@ export interface components {
         };
         Rule: {
             number: components["schemas"]["RuleNumber"];
-            name: unknown;
+            name: string;
             when: components["schemas"]["RuleWhen"];
-            query: unknown;
+            query: string;
             act: components["schemas"]["RuleAct"];
             isOn: boolean;
             /** Format: int32 */
@@ -11428,25 +11428,25 @@ export interface components {
         RuleActMakeReady: {
             /** @enum {string} */
             act?: "ready";
-            format?: unknown;
+            format?: null | string;
         };
         RuleActSort: {
             /** @enum {string} */
             act?: "sort";
-            topics?: null | unknown[];
+            topics?: null | string[];
             kind?: null | components["schemas"]["SlipKind"];
         };
         RuleActStart: {
             /** @enum {string} */
             act?: "start";
-            format?: unknown;
+            format?: null | string;
         };
         RuleChange: {
             /** Format: int32 */
             version?: null | number;
-            name?: unknown;
+            name?: null | string;
             when?: null | components["schemas"]["RuleWhen"];
-            query?: unknown;
+            query?: null | string;
             act?: null | components["schemas"]["RuleAct"];
             isOn?: null | boolean;
         };
@@ -11454,7 +11454,7 @@ export interface components {
         RuleNumber: number;
         RuleTrial: {
             slip: components["schemas"]["Slip"];
-            would: unknown;
+            would: string;
         };
         RuleTried: {
             /** Format: int32 */
@@ -11465,17 +11465,17 @@ export interface components {
         RuleWhen: "caught" | "kept";
         SaidAlready: {
             piece: components["schemas"]["PieceNumber"];
-            title: unknown;
-            format: unknown;
-            stage: unknown;
+            title: string;
+            format: string;
+            stage: string;
             /** Format: date */
             outOn: null | string;
             saying: components["schemas"]["Covered"];
         };
         SavedView: {
             number: components["schemas"]["ViewNumber"];
-            name: unknown;
-            query: unknown;
+            name: string;
+            query: string;
             layout: components["schemas"]["ViewLayout"];
             columns: components["schemas"]["ViewColumn"][];
             sort: null | components["schemas"]["ListSort"];
@@ -11490,18 +11490,18 @@ export interface components {
         SectionChange: {
             /** Format: int32 */
             version?: null | number;
-            title?: unknown;
+            title?: null | string;
             aim?: components["schemas"]["MaybeOfint"];
-            beat?: unknown;
+            beat?: null | string;
         };
         SectionFigures: {
             number: components["schemas"]["SectionNumber"];
-            title: unknown;
+            title: string;
             /** Format: int32 */
             depth: number;
             /** Format: int32 */
             aim: null | number;
-            beat: unknown;
+            beat: string;
             counts: components["schemas"]["Counts"];
             /** Format: int32 */
             material: number;
@@ -11528,17 +11528,17 @@ export interface components {
             pull?: components["schemas"]["MaybeOfint"];
             effort?: components["schemas"]["MaybeOfint"];
             format?: components["schemas"]["MaybeOfstring"];
-            topics?: unknown[];
-            withoutTopics?: unknown[];
+            topics?: string[];
+            withoutTopics?: string[];
             decision?: null | components["schemas"]["Decision"];
         };
         SheetBlock: {
             /** Format: int32 */
             block: number;
             kind: components["schemas"]["BlockKind"];
-            heading: unknown;
-            prompt: unknown;
-            text: unknown;
+            heading: string;
+            prompt: string;
+            text: string;
             /** Format: int32 */
             size: null | number;
             /**
@@ -11550,20 +11550,20 @@ export interface components {
             isWritten: boolean;
         };
         SheetLine: {
-            text: unknown;
-            title?: unknown;
-            words?: unknown;
+            text: null | string;
+            title?: null | string;
+            words?: null | string;
             /** Format: int32 */
             pull?: null | number;
             /** Format: int32 */
             effort?: null | number;
         };
         SheetText: {
-            text: unknown;
+            text: null | string;
             /** Format: int32 */
             version: null | number;
             left?: null | boolean;
-            idea?: unknown;
+            idea?: null | string;
         };
         ShownLine: {
             /** Format: int32 */
@@ -11572,18 +11572,18 @@ export interface components {
             from: number;
             /** Format: int32 */
             to: number;
-            clock: unknown;
-            speaker: unknown;
-            text: unknown;
+            clock: string;
+            speaker: string;
+            text: string;
             passage: null | components["schemas"]["SlipNumber"];
         };
         /** @enum {unknown} */
         Side: "for" | "against";
         SignInRequest: {
-            passphrase: unknown;
+            passphrase: null | string;
         };
         Sitting: {
-            name: unknown;
+            name: null | string;
             /** Format: int32 */
             waiting: number;
             /** Format: int32 */
@@ -11593,8 +11593,8 @@ export interface components {
             groups: components["schemas"]["QueueGroup"][];
         };
         SkeletonSection: {
-            title: unknown;
-            beat: unknown;
+            title: string;
+            beat: string;
             /** Format: int32 */
             aim: null | number;
             /**
@@ -11605,12 +11605,12 @@ export interface components {
         };
         Slip: {
             number: components["schemas"]["SlipNumber"];
-            text: unknown;
-            title: unknown;
+            text: string;
+            title: null | string;
             kind: components["schemas"]["SlipKind"];
             state: components["schemas"]["SlipState"];
             origin: components["schemas"]["Origin"];
-            originNote: unknown;
+            originNote: string;
             /** Format: date-time */
             caughtAt: string;
             /** Format: date */
@@ -11624,9 +11624,9 @@ export interface components {
             pull: null | number;
             /** Format: int32 */
             effort: null | number;
-            format: unknown;
+            format: null | string;
             source: null | components["schemas"]["SourceNumber"];
-            locator: unknown;
+            locator: string;
             /** Format: int32 */
             block: null | number;
             mergedInto: null | components["schemas"]["SlipNumber"];
@@ -11640,14 +11640,14 @@ export interface components {
         SlipChange: {
             /** Format: int32 */
             version?: null | number;
-            text?: unknown;
+            text?: null | string;
             kind?: null | components["schemas"]["SlipKind"];
             pull?: components["schemas"]["MaybeOfint"];
             effort?: components["schemas"]["MaybeOfint"];
             format?: components["schemas"]["MaybeOfstring"];
             source?: components["schemas"]["MaybeOfSourceNumber"];
-            locator?: unknown;
-            topics?: null | unknown[];
+            locator?: null | string;
+            topics?: null | string[];
         };
         /** @enum {unknown} */
         SlipKind: "idea" | "quote" | "question" | "takeaway" | "note" | "ask";
@@ -11655,9 +11655,9 @@ export interface components {
         SlipNumber: number;
         SlipOpened: {
             slip: components["schemas"]["Slip"];
-            html: unknown;
-            sourceTitle: unknown;
-            place: unknown;
+            html: string;
+            sourceTitle: null | string;
+            place: null | string;
             linksOut: components["schemas"]["LinkOut"][];
             linkedFrom: components["schemas"]["LinkLine"][];
             pieces: components["schemas"]["LinkLine"][];
@@ -11668,16 +11668,18 @@ export interface components {
         Source: {
             number: components["schemas"]["SourceNumber"];
             type: components["schemas"]["SourceType"];
-            title: unknown;
-            creators: unknown;
-            container: unknown;
-            date: unknown;
-            address: unknown;
-            language: unknown;
-            summary: unknown;
-            comments: unknown;
-            details: Record<string, never>;
-            text: unknown;
+            title: string;
+            creators: string;
+            container: string;
+            date: string;
+            address: string;
+            language: string;
+            summary: string;
+            comments: string;
+            details: {
+                [key: string]: string;
+            };
+            text: string;
             isNew: boolean;
             /** Format: date-time */
             caughtAt: string;
@@ -11688,37 +11690,39 @@ export interface components {
             /** Format: int32 */
             passages: number;
             topics: components["schemas"]["TopicMark"][];
-            wording: unknown;
+            wording: null | string;
         };
         SourceChange: {
             /** Format: int32 */
             version?: null | number;
             type?: null | components["schemas"]["SourceType"];
-            title?: unknown;
-            creators?: unknown;
-            container?: unknown;
-            date?: unknown;
-            address?: unknown;
-            language?: unknown;
-            details?: null | Record<string, never>;
-            summary?: unknown;
-            comments?: unknown;
-            text?: unknown;
-            topics?: null | unknown[];
+            title?: null | string;
+            creators?: null | string;
+            container?: null | string;
+            date?: null | string;
+            address?: null | string;
+            language?: null | string;
+            details?: null | {
+                [key: string]: string;
+            };
+            summary?: null | string;
+            comments?: null | string;
+            text?: null | string;
+            topics?: null | string[];
             trashed?: null | boolean;
         };
         SourceField: {
-            key: unknown;
-            label: unknown;
+            key: string;
+            label: string;
             /** @default  */
-            hint: unknown;
+            hint: string;
         };
         SourceForm: {
             type: components["schemas"]["SourceType"];
-            name: unknown;
-            csl: unknown;
-            creators: unknown;
-            container: unknown;
+            name: string;
+            csl: string;
+            creators: string;
+            container: string;
             fields: components["schemas"]["SourceField"][];
         };
         /** Format: int32 */
@@ -11726,16 +11730,18 @@ export interface components {
         SourceOpened: {
             source: components["schemas"]["Source"];
             form: components["schemas"]["SourceForm"];
-            citation: unknown;
-            citationHtml: unknown;
-            summaryHtml: unknown;
-            commentsHtml: unknown;
-            textHtml: unknown;
-            asked: unknown[];
+            citation: string;
+            citationHtml: string;
+            summaryHtml: string;
+            commentsHtml: string;
+            textHtml: string;
+            asked: string[];
             /** Format: int32 */
             transcript: number;
             passages: components["schemas"]["Slip"][];
-            places: Record<string, never>;
+            places: {
+                [key: string]: string;
+            };
             linksOut: components["schemas"]["LinkOut"][];
             linkedFrom: components["schemas"]["LinkLine"][];
             history: components["schemas"]["HistoryLine"][];
@@ -11745,16 +11751,16 @@ export interface components {
         SplitRequest: {
             /** Format: int32 */
             version: null | number;
-            parts: null | unknown[];
+            parts: null | string[];
         };
         Stepped: {
-            what: unknown;
+            what: string;
             draft: components["schemas"]["Draft"];
         };
         /** Format: binary */
         Stream: string;
         Stretch: {
-            text: unknown;
+            text: string;
             in: components["schemas"]["StretchIn"];
         };
         /** @enum {unknown} */
@@ -11774,17 +11780,17 @@ export interface components {
             catalogue: number;
         };
         Term: {
-            name: unknown;
+            name: string;
             /** Format: double */
             figure: number;
         };
         /** @enum {unknown} */
         ThingKind: "slip" | "source" | "piece" | "topic" | "day";
         ToCatch: {
-            text: unknown;
+            text: string;
             overruling?: null | components["schemas"]["Overruling"];
             origin?: components["schemas"]["Origin"];
-            originNote?: unknown;
+            originNote?: null | string;
             /** Format: date-time */
             at?: null | string;
             /** Format: int32 */
@@ -11802,11 +11808,11 @@ export interface components {
         };
         Topic: {
             number: components["schemas"]["TopicNumber"];
-            name: unknown;
+            name: string;
             colour: components["schemas"]["TopicColour"];
-            aliases: unknown[];
+            aliases: string[];
             wider: null | components["schemas"]["TopicNumber"];
-            widerName: unknown;
+            widerName: null | string;
             mergedInto: null | components["schemas"]["TopicNumber"];
             /** Format: int32 */
             version: number;
@@ -11828,16 +11834,16 @@ export interface components {
         TopicChange: {
             /** Format: int32 */
             version?: null | number;
-            name?: unknown;
+            name?: null | string;
             colour?: null | components["schemas"]["TopicColour"];
-            aliases?: null | unknown[];
+            aliases?: null | string[];
             wider?: components["schemas"]["MaybeOfTopicNumber"];
         };
         /** @enum {unknown} */
         TopicColour: "teal" | "violet" | "brick" | "ochre" | "moss" | "slate" | "plum" | "umber";
         TopicMark: {
             number: components["schemas"]["TopicNumber"];
-            name: unknown;
+            name: string;
             colour: components["schemas"]["TopicColour"];
         };
         /** Format: int32 */
@@ -11863,9 +11869,10 @@ export interface components {
             sorted: null | components["schemas"]["Reference"];
             /** Format: double */
             figure: number;
+            word: null | string;
         };
         TranscriptRequest: {
-            text: unknown;
+            text: null | string;
         };
         TranscriptWritten: {
             /** Format: int32 */
@@ -11874,22 +11881,22 @@ export interface components {
         };
         Unlinked: {
             in: components["schemas"]["Reference"];
-            title: unknown;
-            sentence: unknown;
+            title: string;
+            sentence: string;
         };
         UnreadLine: {
             /** Format: int32 */
             line: number;
-            reason: unknown;
-            raw: unknown;
+            reason: string;
+            raw: string;
         };
         Usable: {
             number: components["schemas"]["UsableNumber"];
             in: components["schemas"]["Reference"];
-            title: unknown;
-            text: unknown;
+            title: string;
+            text: string;
             isGone: boolean;
-            format: unknown;
+            format: string;
             /** Format: int32 */
             characters: number;
             /** Format: int32 */
@@ -11900,8 +11907,8 @@ export interface components {
         ViewChange: {
             /** Format: int32 */
             version?: null | number;
-            name?: unknown;
-            query?: unknown;
+            name?: null | string;
+            query?: null | string;
             layout?: null | components["schemas"]["ViewLayout"];
             columns?: null | components["schemas"]["ViewColumn"][];
             sort?: components["schemas"]["MaybeOfListSort"];
@@ -11927,23 +11934,23 @@ export interface components {
         };
         WatchedFeed: {
             number: components["schemas"]["FeedNumber"];
-            address: unknown;
-            title: unknown;
+            address: string;
+            title: string;
             /** Format: int32 */
             minutes: number;
             /** Format: date-time */
             askedAt: null | string;
             /** Format: date-time */
             cameAt: null | string;
-            problem: unknown;
-            etag: unknown;
-            modified: unknown;
+            problem: string;
+            etag: string;
+            modified: string;
             /** Format: int32 */
             version: number;
         };
         WeighRequest: {
             side: components["schemas"]["Side"];
-            note?: unknown;
+            note?: null | string;
         };
         /** @enum {string} */
         WordOfInState: "sight" | "waiting" | "kept" | "held" | "dropped" | "trashed" | "all";
@@ -11954,7 +11961,7 @@ export interface components {
         /** @enum {string} */
         WordOfSlipKind: "idea" | "quote" | "question" | "takeaway" | "note" | "ask";
         Wording: {
-            text: unknown;
+            text: string;
             in: components["schemas"]["ChangedBy"];
         };
         WordsCounted: {
@@ -11969,7 +11976,7 @@ export interface components {
         WorthAnotherLook: {
             slip: components["schemas"]["Alike"];
             new: components["schemas"]["Reference"];
-            newTitle: unknown;
+            newTitle: string;
         };
     };
     responses: never;

@@ -136,7 +136,8 @@ function Because({ likely, onRefuse }: { likely: Advice['topics'][number]; onRef
         {likely.isCalibrated
           ? `${Math.round(100 * likely.figure)} of 100 guesses as sure as this were right, among your own decisions.`
           : 'Not learnt yet: the more you sort, the better it knows how often it is right.'}{' '}
-        Its votes for <b className="text-ink">{likely.topic.name}</b>, by how near each is:
+        What carries <b className="text-ink">{likely.topic.name}</b>: words by what you decided about them, things by how near
+        they are.
       </p>
       {likely.because.slice(0, 7).map((term, at) => (
         <p key={at} className="flex justify-between border-t border-rule py-1">
@@ -145,6 +146,10 @@ function Because({ likely, onRefuse }: { likely: Advice['topics'][number]; onRef
               {term.sorted.kind === 'piece' ? `P ${term.sorted.number}` : `${term.sorted.kind} ${term.sorted.number}`}
               {term.figure < 0 && ' (refused there)'}
             </Link>
+          ) : term.word ? (
+            <span>
+              “{term.word}”{term.figure < 0 && ' (speaks against it)'}
+            </span>
           ) : (
             <span>the text names it</span>
           )}
