@@ -136,8 +136,8 @@ function Because({ likely, onRefuse }: { likely: Advice['topics'][number]; onRef
         {likely.isCalibrated
           ? `${Math.round(100 * likely.figure)} of 100 guesses as sure as this were right, among your own decisions.`
           : 'Not learnt yet: the more you sort, the better it knows how often it is right.'}{' '}
-        What carries <b className="text-ink">{likely.topic.name}</b>: words by what you decided about them, things by how near
-        they are.
+        What carries <b className="text-ink">{likely.topic.name}</b>: words by what you decided about them, things by
+        how near they are.
       </p>
       {likely.because.slice(0, 7).map((term, at) => (
         <p key={at} className="flex justify-between border-t border-rule py-1">
