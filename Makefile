@@ -37,7 +37,7 @@ test: ## builds, checks and runs every test; the last line sums them up
 	@.ci/test
 
 bench: build ## measures against a reference in the same run, and writes docs/performance.md
-	@dotnet run -c Release --project bench/Nachlass.Bench
+	@NACHLASS_TEXTS="$(abspath $(TEXTS))" dotnet run -c Release --project bench/Nachlass.Bench
 
 screenshots: build ## remakes docs/screenshots from the demo papers
 	@dotnet run -c Release --project tests/Nachlass.Browser.Tests -- -explicit only

@@ -154,6 +154,8 @@ foreach (var count in sizes.Where(size => size >= 10_000))
 }
 if (args.Length == 0)
     table.AppendLine(Typing.Measure());
+if (Environment.GetEnvironmentVariable("NACHLASS_TEXTS") is { Length: > 0 } labelled)
+    table.AppendLine(RealText.Measure(labelled));
 Console.WriteLine(table);
 
 // Only a whole run is worth keeping.

@@ -72,8 +72,8 @@ internal static class RealText
 
             ## Topics of real texts
 
-            {texts.Count:N0} short texts that people wrote, under {names.Count} topics, each under one; a fifth held back, five times. *Silent* is
-            where no topic was sure enough to be offered; the last column is how far the figure shown is from how often it was right
+            {texts.Count:N0} short texts that people wrote, under {names.Count} topics, each under one; a fifth held back, five times.
+            *Silent* is where no topic was sure enough to be offered; the last column is how far the figure shown is from how often it was right
             (expected calibration error, over the first three).
 
             | | first right | among the first three | silent | figure off by |

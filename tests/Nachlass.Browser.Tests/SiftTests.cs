@@ -49,7 +49,7 @@ public sealed class SiftTests : IDisposable
     public void Every_figure_opens_to_what_it_is_made_of()
     {
         writer.Press("How likely ferries is");
-        writer.Sees("Its votes for ferries");
+        writer.Sees("What carries ferries");
         writer.Sees("slip 59");
         writer.Keys(Keys.Escape);
         writer.Press("How alike The price of the far bank. An essay");

@@ -71,7 +71,8 @@ public sealed class HostileTests : IClassFixture<HostileTests.Shared>
         return parcel;
     }
 
-    /// <summary>Every example cut off anywhere, with bytes changed, in another encoding, with its inside doubled, and as pure noise.</summary>
+    /// <summary>Every example cut off anywhere, with bytes changed, in another encoding, with its inside doubled, and as pure
+    /// noise.</summary>
     private static IEnumerable<(string Name, byte[] Content)> Broken()
     {
         var random = new Random(11);

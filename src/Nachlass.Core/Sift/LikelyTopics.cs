@@ -154,7 +154,8 @@ public static class LikelyTopics
         ];
     }
 
-    /// <summary>How sure a guess must be to be offered at a place, from 0. What was not learnt from decisions yet is offered sparingly.</summary>
+    /// <summary>How sure a guess must be to be offered at a place, from 0. What was not learnt from decisions yet is offered
+    /// sparingly.</summary>
     public static double FloorAt(int place, Calibration calibration) => place < First && calibration.IsLearnt ? FloorOfFirst : Floor;
 
     private static double Logistic(double x) => 1 / (1 + Math.Exp(-x));

@@ -1,11 +1,12 @@
 using System.Text;
+using System.Text.RegularExpressions;
 using Nachlass.Exchange.Papers;
 using UtfUnknown;
 
 namespace Nachlass.Exchange.Capture;
 
 /// <summary>Opens text files of any usual encoding as lines, with bounds, so that no file can fill the memory.</summary>
-public static class TextIn
+public static partial class TextIn
 {
     /// <summary>Lines at most in one file.</summary>
     public const int MostLines = 2_000_000;
@@ -140,6 +141,8 @@ public static class TextIn
         var (valid, broken) = Utf8(head, isCut);
         if (broken < 0)
             return Encoding.UTF8;
+        if (Declared(head) is { } declared)
+            return declared;
         if (valid > 0)
             throw new UnreadableFileException(
                 name,
@@ -149,6 +152,29 @@ public static class TextIn
         // Plain western letters are too few to be sure of in a short text; Windows-1252 is by far the most likely then.
         return found is { Encoding: { } encoding, Confidence: > 0.8f } ? encoding : Encoding.GetEncoding(1252);
     }
+
+    /// <summary>The encoding a page or an XML file says it has (XML 1.0, 4.3.3; HTML, 4.2.5.4); null when it says none that is known.
+    /// Latin-1 is read as Windows-1252, as the Encoding standard has it.</summary>
+    private static Encoding? Declared(byte[] head)
+    {
+        var start = Encoding.Latin1.GetString(head, 0, Math.Min(head.Length, 2_048));
+        if (!start.TrimStart().StartsWith('<') || Charset().Match(start) is not { Success: true } said)
+            return null;
+        var name = said.Groups[1].Value.ToLowerInvariant();
+        try
+        {
+            return name is "iso-8859-1" or "latin1" or "us-ascii" ? Encoding.GetEncoding(1252)
+                : name.StartsWith("utf", StringComparison.Ordinal) ? null
+                : Encoding.GetEncoding(name);
+        }
+        catch (ArgumentException)
+        {
+            return null;
+        }
+    }
+
+    [GeneratedRegex("""(?:<\?xml[^>]*\sencoding|<meta[^>]*\bcharset)\s*=\s*["']?([A-Za-z0-9_:.-]{2,40})""", RegexOptions.IgnoreCase)]
+    private static partial Regex Charset();
 
     /// <summary>UTF-16 without a mark: every other byte of western text is zero.</summary>
     private static Encoding? Utf16(byte[] head)

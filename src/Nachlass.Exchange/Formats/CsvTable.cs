@@ -42,7 +42,7 @@ public sealed class CsvTable : IFormat, ITable
                 );
             else
             {
-                var found = mapping.Row(line, "", column => at.TryGetValue(column, out var i) ? csv.GetString(i) : "");
+                var found = mapping.Row(line, "", column => at.TryGetValue(column, out var i) ? Words(csv.GetString(i)) : "");
                 yield return found is Found.Unread unread ? unread with { Raw = Raw(csv) } : found;
             }
         }
@@ -102,7 +102,7 @@ public sealed class CsvTable : IFormat, ITable
         using var csv = CsvWriter.Create(into, CsvWriterOptions.Default, leaveOpen: true);
         csv.WriteRecord([.. SlipTable.Columns]);
         foreach (var (slip, source) in slips)
-            csv.WriteRecord([.. SlipTable.Row(slip, source).Select(field => field.Value)]);
+            csv.WriteRecord([.. SlipTable.Row(slip, source).Select(field => NoFormula(field.Value))]);
     }
 
     /// <summary>Writes any table: a row of column names, then the rows.</summary>
@@ -113,10 +113,18 @@ public sealed class CsvTable : IFormat, ITable
         {
             csv.WriteRecord([.. columns]);
             foreach (var row in rows)
-                csv.WriteRecord([.. row]);
+                csv.WriteRecord([.. row.Select(NoFormula)]);
         }
         return into.ToString();
     }
+
+    /// <summary>A cell that a spreadsheet would take for a formula begins with an apostrophe, which is taken away again when it comes
+    /// in.</summary>
+    private static string NoFormula(string cell) => BeginsFormula(cell.AsSpan().TrimStart('\'')) ? "'" + cell : cell;
+
+    private static string Words(string cell) => cell.StartsWith('\'') && BeginsFormula(cell.AsSpan().TrimStart('\'')) ? cell[1..] : cell;
+
+    private static bool BeginsFormula(ReadOnlySpan<char> cell) => cell is ['=' or '+' or '-' or '@' or '\t' or '\r', ..];
 }
 
 /// <summary>A format whose columns the writer may say the meaning of.</summary>

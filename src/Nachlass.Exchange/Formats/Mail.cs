@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Text;
 using System.Text.RegularExpressions;
 using MimeKit;
 using Nachlass.Core.Capture;
@@ -34,7 +35,7 @@ public sealed class Mail : IFormat
 }
 
 /// <summary>Many mails in one file (RFC 4155).</summary>
-public sealed class Mbox : IFormat
+public sealed partial class Mbox : IFormat
 {
     public string Key => "mbox";
     public string Name => "Mailbox";
@@ -45,30 +46,73 @@ public sealed class Mbox : IFormat
 
     public IEnumerable<Found> Read(InFile file, ReadAs how)
     {
-        using var stream = File.OpenRead(file.Path);
-        var parser = new MimeParser(stream, MimeFormat.Mbox);
         var number = 0;
-        while (!parser.IsEndOfStream)
+        foreach (var letter in Letters(file))
         {
             number++;
-            Found found;
-            try
-            {
-                found = Messages.Read(parser.ParseMessage(), number, file.Path);
-            }
-            catch (FormatException error)
-            {
-                found = new Found.Unread(number, $"message {number} can't be read ({error.Message.TrimEnd('.')}).", "");
-                // Where one is broken, the parser can't say where the next begins.
-                number = -1;
-            }
-            yield return found;
-            if (number < 0)
-                yield break;
+            yield return One(letter, number, file.Path);
         }
         if (number == 0)
             yield return new Found.Unread(1, "there is no message in it.", "");
     }
+
+    /// <summary>A message that can't be read does not keep the later ones out.</summary>
+    private static Found One(byte[] letter, int number, string beside)
+    {
+        try
+        {
+            using var stream = new MemoryStream(letter);
+            return Messages.Read(MimeMessage.Load(stream), number, beside);
+        }
+        catch (FormatException error)
+        {
+            return new Found.Unread(number, $"message {number} can't be read ({error.Message.TrimEnd('.')}).", "");
+        }
+    }
+
+    /// <summary>
+    /// The messages of a file, byte by byte as they were. One begins at a line "From ", an address and a date (RFC 4155, appendix A), at
+    /// the beginning or behind an empty line, with a field of a head below it; any other line that begins so is somebody's sentence.
+    /// A sign that was put before such a sentence is taken away again (mboxrd).
+    /// </summary>
+    private static IEnumerable<byte[]> Letters(InFile file)
+    {
+        // Latin-1 keeps every byte as one character and back.
+        using var reader = new StreamReader(file.Path, Encoding.Latin1, detectEncodingFromByteOrderMarks: false);
+        var letter = new StringBuilder();
+        var (isIn, isBlank) = (false, true);
+        var line = reader.ReadLine();
+        while (line is not null)
+        {
+            var next = reader.ReadLine();
+            if (isBlank && Envelope().IsMatch(line) && next is not null && Field().IsMatch(next))
+            {
+                if (isIn)
+                    yield return Encoding.Latin1.GetBytes(letter.ToString());
+                letter.Clear();
+                isIn = true;
+            }
+            else if (isIn)
+                letter.Append(Escaped().IsMatch(line) ? line.AsSpan(1) : line).Append('\n');
+            if (letter.Length > TextIn.MostBytesAtOnce)
+                throw new UnreadableFileException(file.Name, "a message in it is larger than 64 MiB.");
+            isBlank = line.Length == 0;
+            line = next;
+        }
+        if (isIn)
+            yield return Encoding.Latin1.GetBytes(letter.ToString());
+    }
+
+    [GeneratedRegex(
+        @"^From \S+ +(?:Mon|Tue|Wed|Thu|Fri|Sat|Sun) [A-Z][a-z]{2} [ \d]\d \d{1,2}:\d{2}(?::\d{2})?(?: \S+)? \d{4}(?: [+-]\d{4})?\s*$"
+    )]
+    private static partial Regex Envelope();
+
+    [GeneratedRegex(@"^(?:[!-9;-~]+:|>?From )")]
+    private static partial Regex Field();
+
+    [GeneratedRegex(@"^>+From ")]
+    private static partial Regex Escaped();
 }
 
 internal static partial class Messages

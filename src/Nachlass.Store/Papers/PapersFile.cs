@@ -245,7 +245,8 @@ public sealed class PapersFile : IDisposable
         }
     }
 
-    /// <summary>SQLite takes a transaction back by itself where the disk is full or fails; there is nothing left to take back then.</summary>
+    /// <summary>SQLite takes a transaction back by itself where the disk is full or fails; there is nothing left to take back
+    /// then.</summary>
     private void RollBack()
     {
         if (SQLitePCL.raw.sqlite3_get_autocommit(writer.Handle) == 0)

@@ -31,7 +31,7 @@ public class IdentityTests
         Identity.Of(Book).Intersect(Identity.Of(other)).ShouldNotBeEmpty();
         Identity.Of(Book).Intersect(Identity.Of(Book with { Title = "Other title" })).ShouldNotBeEmpty();
         Identity
-            .Of(new FoundSource("A") { Address = "https://a.example/x#part" })
+            .Of(new FoundSource("A") { Address = "https://a.example/x" })
             .Intersect(Identity.Of(new FoundSource("B") { Address = "https://a.example/x/" }))
             .ShouldNotBeEmpty();
     }
@@ -54,6 +54,13 @@ public class IdentityTests
                 Date = date,
             };
         Identity.Of(Answer("2026-11-22")).Intersect(Identity.Of(Answer("2026-11-23"))).ShouldBeEmpty();
+        static FoundSource Page(string address) => new("Tolls") { Type = SourceType.Page, Address = address };
+        Identity.Of(Page("https://a.example/1")).Intersect(Identity.Of(Page("https://a.example/2"))).ShouldBeEmpty();
+        Identity.Of(Page("https://a.example/#/one")).Intersect(Identity.Of(Page("https://a.example/#/two"))).ShouldBeEmpty();
+        static FoundSource Entry(string pages) => new("Notes") { Details = new Dictionary<string, string> { ["page"] = pages } };
+        Identity.Of(Entry("3–9")).Intersect(Identity.Of(Entry("40–44"))).ShouldBeEmpty();
+        static FoundSlip Note(string picture) => new("as drawn") { Files = [new FoundFile(picture, "")] };
+        Identity.Of(Note("weir.png")).ShouldNotBe(Identity.Of(Note("bell.png")));
     }
 
     [Theory]

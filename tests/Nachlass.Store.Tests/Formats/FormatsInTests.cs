@@ -566,6 +566,78 @@ public sealed class FormatsInTests : IDisposable
     }
 
     [Fact]
+    public void A_sentence_that_begins_with_From_ends_no_mail_and_a_broken_mail_ends_no_mailbox()
+    {
+        const string head = "From reader Mon Nov 16 09:12:00 2026\nFrom: A <a@b.example>\nDate: Mon, 16 Nov 2026 09:12:00 +0000\n";
+        var found = incoming.Read(
+            "m.mbox",
+            head
+                + "Subject: one\n\nWhere from?\nFrom the far bank.\n\nFrom there on it is known.\n>From the sign.\n\n"
+                + "From b Tue Nov 17 09:12:00 2026\nno head at all\n\n"
+                + head
+                + "Subject: two\n\nThe last.\n"
+        );
+        Incoming
+            .Slips(found)
+            .Select(s => s.Text)
+            .First()
+            .ShouldStartWith("Where from?\nFrom the far bank.\n\nFrom there on it is known.\nFrom the sign.");
+        Incoming.Slips(found).Last().Text.ShouldBe("The last.");
+    }
+
+    [Fact]
+    public void A_file_is_read_in_the_encoding_it_says_it_has()
+    {
+        static byte[] In(int page, string text) => CodePagesEncodingProvider.Instance.GetEncoding(page)!.GetBytes(text);
+        Incoming
+            .Sources(
+                Incoming.Read(
+                    incoming.File(
+                        "p.html",
+                        In(28592, "<html><head><meta charset=iso-8859-2><title>Č</title></head><body><p>Žluťoučký kůň</p>")
+                    )
+                )
+            )
+            .ShouldHaveSingleItem()
+            .Text.ShouldContain("Žluťoučký kůň");
+        Incoming
+            .Slips(
+                Incoming.Read(
+                    incoming.File(
+                        "o.opml",
+                        In(
+                            28597,
+                            "<?xml version='1.0' encoding='ISO-8859-7'?><opml version='2.0'><head/>"
+                                + "<body><outline text='γέφυρα'/></body></opml>"
+                        )
+                    )
+                )
+            )
+            .ShouldHaveSingleItem()
+            .Text.ShouldBe("γέφυρα");
+    }
+
+    [Theory]
+    [InlineData("=1+2")]
+    [InlineData("- a list")]
+    [InlineData("@name")]
+    [InlineData("'=quoted")]
+    [InlineData("''+twice")]
+    [InlineData("it's plain")]
+    [InlineData("'tis")]
+    public void No_cell_that_goes_out_begins_a_formula_and_it_comes_in_as_it_was(string text)
+    {
+        var table = CsvTable.Write(
+            ["text", "kind"],
+            [
+                [text, "note"],
+            ]
+        );
+        table.Split('\n')[1].ShouldNotMatch("^\"?[=+@-]");
+        Incoming.Slips(incoming.Read("t.csv", table)).ShouldHaveSingleItem().Text.ShouldBe(text);
+    }
+
+    [Fact]
     public void A_zip_is_the_files_in_it_and_a_hostile_one_is_refused()
     {
         var found = incoming
