@@ -97,7 +97,7 @@ internal static class Labelled
         // How sure a guess is, is learnt from one part of the slips and measured on another.
         var guesses = new List<(double, bool)>();
         for (var i = step / 2; i < size; i += step * 2)
-            guesses.AddRange(Scores(i).Take(8).Select(s => (s.Score, slips[i].Topics.Contains(s.Topic.Number.Value - 1))));
+            guesses.AddRange(Scores(i).Take(LikelyTopics.First).Select(s => (s.Score, slips[i].Topics.Contains(s.Topic.Number.Value - 1))));
         var calibration = Calibration.From(guesses);
         var frequent = slips.SelectMany(s => s.Topics).CountBy(t => t).OrderByDescending(c => c.Value).Select(c => c.Key).ToList();
         var (asked, first, three, baseline, baselineThree) = (0, 0, 0, 0, 0);

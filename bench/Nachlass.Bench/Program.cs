@@ -18,6 +18,16 @@ if (args is [Loaded.Command, var full, var loaded])
     Loaded.Run(full, int.Parse(loaded));
     return;
 }
+if (args is [Readers.Command, var key, var bytes])
+{
+    Readers.Run(key, int.Parse(bytes));
+    return;
+}
+if (args is [Readers.Command])
+{
+    Console.WriteLine(Readers.Measure());
+    return;
+}
 if (args is [Typing.Command])
 {
     Console.WriteLine(Typing.Measure());
@@ -153,7 +163,10 @@ foreach (var count in sizes.Where(size => size >= 10_000))
     lighter = papers;
 }
 if (args.Length == 0)
+{
+    table.AppendLine(Readers.Measure());
     table.AppendLine(Typing.Measure());
+}
 if (Environment.GetEnvironmentVariable("NACHLASS_TEXTS") is { Length: > 0 } labelled)
     table.AppendLine(RealText.Measure(labelled));
 Console.WriteLine(table);

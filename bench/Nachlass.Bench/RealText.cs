@@ -52,7 +52,9 @@ internal static class RealText
                     known
                         .Where(i => i % 5 == 0)
                         .Take(400)
-                        .SelectMany(i => Scores(index, i, by).Take(8).Select(s => (s.Score, s.Topic.Number.Value - 1 == texts[i].Topic)))
+                        .SelectMany(i =>
+                            Scores(index, i, by).Take(LikelyTopics.First).Select(s => (s.Score, s.Topic.Number.Value - 1 == texts[i].Topic))
+                        )
                 );
             var (withWeights, withVotes) = (Learnt(rest), Learnt(null));
             var counting = new Counting(known.Select(i => texts[i]), names.Count);
@@ -67,14 +69,14 @@ internal static class RealText
         }
         asking.Sort();
         return string.Create(
-            CultureInfo.InvariantCulture,
-            $"""
+                CultureInfo.InvariantCulture,
+                $"""
 
             ## Topics of real texts
 
             {texts.Count:N0} short texts that people wrote, under {names.Count} topics, each under one; a fifth held back, five times.
-            *Silent* is where no topic was sure enough to be offered; the last column is how far the figure shown is from how often it was right
-            (expected calibration error, over the first three).
+            *Silent* is where no topic was sure enough to be offered; the last column is how far the figure shown is
+            from how often it was right (expected calibration error, over the first three).
 
             | | first right | among the first three | silent | figure off by |
             | --- | ---: | ---: | ---: | ---: |
@@ -87,7 +89,7 @@ internal static class RealText
             ]:0.0} ms,
             {asking[asking.Count * 95 / 100]:0.0} ms at the 95th percentile.
             """
-        );
+            ) + Near(texts);
 
         Decided Decided(int i) => new(i + 1, texts[i].Text, [TopicNumber.Of(texts[i].Topic + 1)], []);
         Reference Slip(int i) => new(ThingKind.Slip, i + 1);
@@ -113,6 +115,85 @@ internal static class RealText
                 ],
                 texts[i].Topic
             );
+    }
+
+    private const int Copied = 1_000;
+
+    /// <summary>How well copies of real texts are found among the others, and whether what reads like a text is about the same.</summary>
+    private static string Near(List<(string Text, int Topic)> texts)
+    {
+        var random = new Random(7);
+        using var index = new NearIndex();
+        for (var i = 0; i < texts.Count; i++)
+            index.Put(new(ThingKind.Slip, i + 1), texts[i].Text);
+        var vocabulary = texts.SelectMany(t => t.Text.Split(' ')).Where(w => w.Length > 3).Take(50_000).ToArray();
+        // A text of a few words has nothing to be changed.
+        var originals = Enumerable.Range(0, texts.Count).Where(i => texts[i].Text.Split(' ').Length >= 8).ToArray();
+        random.Shuffle(originals);
+        originals = originals[..Math.Min(Copied, originals.Length)];
+        var rows = new System.Text.StringBuilder();
+        foreach (
+            var (what, change) in (IEnumerable<(string, Func<string[], (string Text, int Also)>)>)
+                [
+                    ("one word in ten replaced", words => (string.Join(' ', words.Select(w => random.Next(10) == 0 ? Some() : w)), -1)),
+                    ("cut to its first two thirds", words => (string.Join(' ', words.Take(words.Length * 2 / 3 + 1)), -1)),
+                    ("joined with another", words => Joined(words, random.Next(texts.Count))),
+                    (
+                        "its parts in another order",
+                        words => (string.Join(' ', [.. words[(words.Length / 2)..], .. words[..(words.Length / 2)]]), -1)
+                    ),
+                    ("nothing changed", words => (string.Join(' ', words), -1)),
+                ]
+        )
+        {
+            var (marked, rightly, found) = (0, 0, 0);
+            foreach (var i in originals)
+            {
+                var (copy, also) = change(texts[i].Text.Split(' '));
+                var near = index
+                    .Nearest(copy, 5, ReadsLike.Floor)
+                    .Where(n => n.Likeness > 0.3 && Sameness.IsNearlySame(copy, texts[n.Thing.Number - 1].Text))
+                    .ToList();
+                marked += near.Count;
+                // The file holds texts twice; who finds one has found the other. A text that was joined to it stands in it too.
+                rightly += near.Count(n => IsOf(i, n.Thing.Number - 1) || also >= 0 && IsOf(also, n.Thing.Number - 1));
+                found += near.Any(n => n.Thing.Number - 1 == i) ? 1 : 0;
+            }
+            rows.AppendLine(
+                CultureInfo.InvariantCulture,
+                $"| {what} | {(double)found / originals.Length:P1} | {(marked == 0 ? 1 : (double)rightly / marked):P1} |"
+            );
+        }
+        var (like, same) = (0, 0);
+        foreach (var i in originals)
+        foreach (var near in index.Nearest(texts[i].Text, 3, ReadsLike.Floor, thing => thing.Number != i + 1))
+        {
+            like++;
+            same += texts[near.Thing.Number - 1].Topic == texts[i].Topic ? 1 : 0;
+        }
+        var share = texts.CountBy(t => t.Topic).Sum(c => Math.Pow((double)c.Value / texts.Count, 2));
+        return string.Create(
+            CultureInfo.InvariantCulture,
+            $"""
+
+
+            ## Copies among real texts
+
+            {originals.Length:N0} of the same texts, changed, and looked for among all {texts.Count:N0}.
+
+            | changed | found | of those marked as nearly the same, rightly |
+            | --- | ---: | ---: |
+            {rows.ToString().TrimEnd()}
+
+            Of what *reads like* such a text (the first three), {(double)same
+                / Math.Max(1, like):P0} is under the same topic; by chance it would
+            be {share:P0}.
+            """
+        );
+
+        string Some() => vocabulary[random.Next(vocabulary.Length)];
+        (string, int) Joined(string[] words, int with) => (string.Join(' ', [.. words, .. texts[with].Text.Split(' ')]), with);
+        bool IsOf(int i, int found) => found == i || Sameness.IsNearlySame(texts[i].Text, texts[found].Text);
     }
 
     private static string Row(string what, List<Guessed> guessed, bool isFigured)

@@ -2,16 +2,26 @@ using System.Diagnostics;
 using System.Net;
 using System.Net.Sockets;
 using System.Runtime.CompilerServices;
+using Microsoft.AspNetCore.Builder;
 
 namespace Nachlass.Browser.Tests;
 
-/// <summary>The program, running by itself on a port and in a folder of its own; it can be stopped and started again.</summary>
+/// <summary>The program on a port and in a folder of its own. It runs here, beside the others, so that not every test waits until a
+/// program is warm; a test that kills it says so with <c>[Trait(App.Server, App.IsKilled)]</c> and has one that runs by itself.</summary>
 public sealed class App : IDisposable
 {
+    public const string Server = "server";
+    public const string IsKilled = "is killed";
+
     private readonly string folder = Directory.CreateTempSubdirectory("nachlass-browser-").FullName;
     private readonly bool demo;
     private readonly string papers;
     private Process? process;
+    private WebApplication? beside;
+
+    /// <summary>Whether this test is one that kills its program.</summary>
+    private static bool RunsByItself =>
+        TestContext.Current.TestMethod?.Traits.TryGetValue(Server, out var said) == true && said.Contains(IsKilled);
 
     private App(bool demo, bool whole = false)
     {
@@ -31,11 +41,17 @@ public sealed class App : IDisposable
             Start(demo);
     }
 
+    private void StartBeside()
+    {
+        beside = Web.Startup.Build(["--data", folder, "--url", Url]);
+        beside.StartAsync().GetAwaiter().GetResult();
+    }
+
     /// <summary>The papers of the demo, brought in once and copied for each test.</summary>
     private static readonly Lazy<string> Prepared = new(() =>
     {
         var app = new App(demo: false);
-        app.Stop();
+        app.End();
         var from = app.folder + "-demo";
         CopyPapers(from);
         app.Start(renew: false, ("NACHLASS_DEMO", from), ("NACHLASS_DATA", from + "-papers"));
@@ -76,6 +92,11 @@ public sealed class App : IDisposable
 
     private void Start(bool renew, params IReadOnlyList<(string Name, string Value)> with)
     {
+        if (!RunsByItself && with.Count == 0 && !(renew && demo))
+        {
+            StartBeside();
+            return;
+        }
         var start = new ProcessStartInfo("dotnet", [Path.Combine(AppContext.BaseDirectory, "Nachlass.Web.dll")])
         {
             RedirectStandardOutput = true,
@@ -93,6 +114,8 @@ public sealed class App : IDisposable
     /// <summary>Kills it, as a power cut would.</summary>
     public void Stop()
     {
+        if (beside is not null)
+            throw new InvalidOperationException("Say at the test that its server is killed.");
         process?.Kill(entireProcessTree: true);
         process?.WaitForExit();
         process?.Dispose();
@@ -117,9 +140,22 @@ public sealed class App : IDisposable
         }
     }
 
+    private void End()
+    {
+        if (beside is null)
+        {
+            Stop();
+            return;
+        }
+        using var soon = new CancellationTokenSource(TimeSpan.FromSeconds(1));
+        beside.StopAsync(soon.Token).GetAwaiter().GetResult();
+        beside.DisposeAsync().AsTask().GetAwaiter().GetResult();
+        beside = null;
+    }
+
     public void Dispose()
     {
-        Stop();
+        End();
         Directory.Delete(folder, recursive: true);
         if (Directory.Exists(folder + "-demo"))
             Directory.Delete(folder + "-demo", recursive: true);

@@ -10,6 +10,9 @@ namespace Nachlass.Browser.Tests;
 /// what a browser keeps for one is never seen by the next.</summary>
 public sealed class Browsers : IDisposable
 {
+    /// <summary>The servers run beside tests that wait, and must not wait for a thread themselves.</summary>
+    public Browsers() => ThreadPool.SetMinThreads(64, 64);
+
     private static readonly ConcurrentBag<ChromeDriver> Free = [];
     private static readonly ConcurrentBag<(ChromeDriver Driver, string Profile)> All = [];
 

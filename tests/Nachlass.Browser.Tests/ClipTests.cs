@@ -85,6 +85,7 @@ public sealed class ClipTests : IDisposable
     }
 
     [Fact]
+    [Trait(App.Server, App.IsKilled)]
     public void Beyond_this_machine_the_passphrase_is_asked_for()
     {
         writer.Open("/desk");

@@ -30,6 +30,7 @@ public sealed class DeskTests : IDisposable
     }
 
     [Fact]
+    [Trait(App.Server, App.IsKilled)]
     public void What_is_typed_survives_a_reload_and_a_stopped_server()
     {
         writer.Keys("c");

@@ -29,6 +29,7 @@ public sealed class PhoneTests : IDisposable
     private int Slips => System.Text.Json.Nodes.JsonNode.Parse(writer.Server("/api/slips"))!["total"]!.GetValue<int>();
 
     [Fact]
+    [Trait(App.Server, App.IsKilled)]
     public void Without_a_connection_nothing_is_doubled_or_lost()
     {
         Kept();
@@ -66,6 +67,7 @@ public sealed class PhoneTests : IDisposable
         );
 
     [Fact]
+    [Trait(App.Server, App.IsKilled)]
     public void A_photo_waits_for_the_desk_and_arrives_once()
     {
         Kept();
@@ -91,6 +93,7 @@ public sealed class PhoneTests : IDisposable
     }
 
     [Fact]
+    [Trait(App.Server, App.IsKilled)]
     public void What_is_shared_with_a_file_stands_ready_also_without_a_connection()
     {
         Kept();

@@ -152,6 +152,7 @@ public sealed class PieceTests : IDisposable
     }
 
     [Fact]
+    [Trait(App.Server, App.IsKilled)]
     public void Nothing_typed_is_lost_when_the_server_stops()
     {
         writer.Press("Go to section 6 in the draft");

@@ -212,6 +212,7 @@ public sealed class TrustTests : IDisposable
     }
 
     [Fact]
+    [Trait(App.Server, App.IsKilled)]
     public void The_last_letters_before_a_reload_or_a_killed_server_are_there()
     {
         for (var round = 0; round < 3; round++)
@@ -344,6 +345,7 @@ public sealed class TrustTests : IDisposable
     }
 
     [Fact]
+    [Trait(App.Server, App.IsKilled)]
     public void Every_kind_of_field_keeps_what_is_typed_through_a_reload_a_killed_server_and_an_escape()
     {
         (string Path, Action Open, string Field, Func<string> Kept, bool IsMade)[] fields =

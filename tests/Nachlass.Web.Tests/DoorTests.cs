@@ -161,6 +161,65 @@ public sealed class DoorTests
     }
 
     [Fact]
+    public async Task Of_sixty_guesses_at_once_only_five_are_tried()
+    {
+        var cancel = TestContext.Current.CancellationToken;
+        var folder = Directory.CreateTempSubdirectory("nachlass-door-").FullName;
+        try
+        {
+            SetPassphrase(folder, "four loaves no coin");
+            await using var app = new Behind(folder);
+            using var client = app.Begin();
+            var answers = await Task.WhenAll(
+                Enumerable
+                    .Range(0, 60)
+                    .Select(i => client.SendAsync(Passed(HttpMethod.Post, "/api/sign-in", new { passphrase = $"guess {i}" }), cancel))
+            );
+            answers.Count(a => a.StatusCode == HttpStatusCode.Forbidden).ShouldBe(5);
+            answers.Count(a => a.StatusCode == HttpStatusCode.TooManyRequests).ShouldBe(55);
+        }
+        finally
+        {
+            Directory.Delete(folder, recursive: true);
+        }
+    }
+
+    [Fact]
+    public async Task Signing_out_ends_the_session_also_for_who_kept_its_cookie()
+    {
+        var cancel = TestContext.Current.CancellationToken;
+        var folder = Directory.CreateTempSubdirectory("nachlass-door-").FullName;
+        try
+        {
+            SetPassphrase(folder, "four loaves no coin");
+            await using var app = new Behind(folder);
+            using var client = app.Begin();
+            async Task<string> SignIn()
+            {
+                var signed = await client.SendAsync(
+                    Passed(HttpMethod.Post, "/api/sign-in", new { passphrase = "four loaves no coin" }),
+                    cancel
+                );
+                return signed.Headers.GetValues("Set-Cookie").Single().Split(';')[0];
+            }
+            async Task<HttpStatusCode> With(string cookie, HttpMethod method, string address)
+            {
+                var request = Passed(method, address);
+                request.Headers.Add("Cookie", cookie);
+                return (await client.SendAsync(request, cancel)).StatusCode;
+            }
+            var (here, elsewhere) = (await SignIn(), await SignIn());
+            ((int)await With(here, HttpMethod.Delete, "/api/sign-in")).ShouldBeInRange(200, 299);
+            (await With(here, HttpMethod.Get, "/api/sift")).ShouldBe(HttpStatusCode.Unauthorized);
+            (await With(elsewhere, HttpMethod.Get, "/api/sift")).ShouldBe(HttpStatusCode.OK);
+        }
+        finally
+        {
+            Directory.Delete(folder, recursive: true);
+        }
+    }
+
+    [Fact]
     public void A_certificate_is_read_from_pem()
     {
         var folder = Directory.CreateTempSubdirectory("nachlass-door-").FullName;

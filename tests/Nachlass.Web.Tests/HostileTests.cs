@@ -4,6 +4,7 @@ using System.Net;
 using System.Net.Http.Headers;
 using System.Text;
 using System.Text.Json.Nodes;
+using Dapper;
 using Microsoft.Extensions.DependencyInjection;
 using Nachlass.Exchange.Capture;
 using Nachlass.Exchange.Formats;
@@ -43,12 +44,23 @@ public sealed class HostileTests : IClassFixture<HostileTests.Shared>
         }
     }
 
+    /// <summary>It lives and answers within a second; the quickest of three, since other tests run beside this one.</summary>
     private async Task IsWell()
     {
-        var clock = Stopwatch.StartNew();
-        (await server.Get("/api/health")).Status.ShouldBe(200);
-        clock.Elapsed.ShouldBeLessThan(TimeSpan.FromSeconds(5));
+        var quickest = TimeSpan.MaxValue;
+        for (var i = 0; i < 3; i++)
+        {
+            var clock = Stopwatch.StartNew();
+            (await server.Get("/api/health")).Status.ShouldBe(200);
+            quickest = quickest < clock.Elapsed ? quickest : clock.Elapsed;
+        }
+        quickest.ShouldBeLessThan(TimeSpan.FromSeconds(1));
     }
+
+    /// <summary>What the server holds, in bytes, once all that can go is gone.</summary>
+    private static long Held() => GC.GetTotalMemory(forceFullCollection: true);
+
+    private const long SomeMore = 48 << 20;
 
     /// <summary>A file of every format there is, as it should be.</summary>
     private static IEnumerable<(string Name, byte[] Content)> Good() =>
@@ -90,6 +102,7 @@ public sealed class HostileTests : IClassFixture<HostileTests.Shared>
             yield return ($"wide {name}", Encoding.Unicode.GetBytes(Encoding.Latin1.GetString(content)));
             yield return ($"nul {name}", [.. content, 0, .. content]);
             yield return ($"twice {name}", [.. content, .. content]);
+            yield return ($"large {name}", [.. Enumerable.Repeat(content, 1 + 1_000_000 / content.Length).SelectMany(c => c)]);
             var noise = new byte[4_000];
             random.NextBytes(noise);
             yield return ($"noise {name}", noise);
@@ -100,6 +113,7 @@ public sealed class HostileTests : IClassFixture<HostileTests.Shared>
     public async Task Whatever_is_broken_about_a_file_of_any_format_is_said_or_read()
     {
         var parcel = Parcel(Broken());
+        var held = Held();
         var reads = reader.Read(parcel, new ToRead(new DateOnly(2026, 11, 24)), stop: TestContext.Current.CancellationToken);
         foreach (var read in reads)
         {
@@ -110,6 +124,7 @@ public sealed class HostileTests : IClassFixture<HostileTests.Shared>
         foreach (var (_, found) in reads.Things(parcel))
             found.ShouldNotBeNull();
         await IsWell();
+        Held().ShouldBeLessThan(held + SomeMore);
         Directory.Delete(parcel.Folder, recursive: true);
     }
 
@@ -129,7 +144,8 @@ public sealed class HostileTests : IClassFixture<HostileTests.Shared>
                         (
                             "_rels/.rels",
                             "<Relationships xmlns='http://schemas.openxmlformats.org/package/2006/relationships'><Relationship Id='r' "
-                                + "Type='http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument' Target='d.xml'/>"
+                                + "Type='http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument' "
+                                + "Target='d.xml'/>"
                                 + "</Relationships>"
                         ),
                         (
@@ -161,7 +177,7 @@ public sealed class HostileTests : IClassFixture<HostileTests.Shared>
             Encoding.UTF8.GetBytes("<opml><body>" + Times("<outline text='a'>", 50_000) + Times("</outline>", 50_000) + "</body></opml>")
         ),
         ("deep.json", Encoding.UTF8.GetBytes(Times("[", 200_000))),
-        ("deep.csl.json", Encoding.UTF8.GetBytes("[{\"type\":\"book\",\"title\":" + Times("{\"a\":", 10_000))),
+        ("deep.csljson", Encoding.UTF8.GetBytes("[{\"type\":\"book\",\"title\":" + Times("{\"a\":", 10_000))),
         ("deep.md", Encoding.UTF8.GetBytes("---\na: " + Times("[", 100_000) + "\n---\n\nx")),
         (
             "block.md",
@@ -189,6 +205,18 @@ public sealed class HostileTests : IClassFixture<HostileTests.Shared>
         ("cells.csv", Encoding.UTF8.GetBytes("text\n" + new string(',', 1_000_000) + "\n")),
     ];
 
+    /// <summary>Formats in which nothing can stand in anything else.</summary>
+    private static readonly string[] Flat = ["pdf", "picture", "mbox", "vtt", "srt", "timed", "list", "ris"];
+
+    [Fact]
+    public void Every_format_that_nests_has_a_file_that_nests_too_deep()
+    {
+        var parcel = Parcel(Deep);
+        var read = parcel.Recognise().Select(r => r.Format?.Key).ToHashSet();
+        FormatsIn.All.Select(f => f.Key).Except(Flat).Where(key => !read.Contains(key)).ShouldBeEmpty("formats without a deep file");
+        Directory.Delete(parcel.Folder, recursive: true);
+    }
+
     private static string Multiparts(int depth)
     {
         var text = new StringBuilder("From: A <a@b.example>\nSubject: deep\nMIME-Version: 1.0\n");
@@ -201,6 +229,7 @@ public sealed class HostileTests : IClassFixture<HostileTests.Shared>
     public async Task What_unfolds_or_nests_beyond_measure_is_bounded_and_the_good_come_in()
     {
         var parcel = Parcel([("good one.txt", "one\n"u8.ToArray()), .. Deep, ("good two.txt", "two\n"u8.ToArray())]);
+        var held = Held();
         var clock = Stopwatch.StartNew();
         var reads = reader.Read(parcel, new ToRead(new DateOnly(2026, 11, 24)), stop: TestContext.Current.CancellationToken);
         reads.Count.ShouldBe(parcel.Files.Count);
@@ -211,6 +240,7 @@ public sealed class HostileTests : IClassFixture<HostileTests.Shared>
             .Select(t => ((Core.Capture.Found.OfSlip)t.Found).Slip.Text)
             .ShouldBe(["one", "two"]);
         await IsWell();
+        Held().ShouldBeLessThan(held + SomeMore);
         Directory.Delete(parcel.Folder, recursive: true);
     }
 
@@ -288,6 +318,74 @@ public sealed class HostileTests : IClassFixture<HostileTests.Shared>
     }
 
     [Fact]
+    public async Task Each_hostile_file_in_the_drop_folder_is_set_aside_and_the_good_ones_come_in()
+    {
+        var drop = Directory.CreateTempSubdirectory("nachlass-drop-").FullName;
+        var cancel = TestContext.Current.CancellationToken;
+        try
+        {
+            await server.Send(HttpMethod.Put, "/api/drop-folder", new { folder = drop });
+            foreach (var (name, content) in Deep.Append(("zz good.txt", "The bell of the drop folder\n"u8.ToArray())))
+                await File.WriteAllBytesAsync(Path.Combine(drop, name), content, cancel);
+            var folder = server.Services.GetRequiredService<DropFolder>();
+            for (var i = 0; i < 100 && Directory.EnumerateFiles(drop).Any(); i++)
+                folder.Look(cancel);
+            Directory.EnumerateFiles(drop).ShouldBeEmpty();
+            File.Exists(Path.Combine(drop, "taken", "zz good.txt")).ShouldBeTrue();
+            foreach (var refused in Directory.EnumerateFiles(Path.Combine(drop, "refused"), "*.why.txt"))
+                (await File.ReadAllTextAsync(refused, cancel)).Trim().Length.ShouldBeGreaterThan(10);
+            // Started again with the same papers it finds nothing to stumble over.
+            server.Services.GetRequiredService<SettingStore>().Get(SettingStore.BeingRead).ShouldBeNull();
+            var again = ActivatorUtilities.CreateInstance<DropFolder>(server.Services);
+            again.Look(cancel);
+            again.Look(cancel);
+            (await server.Get("/api/find?query=bell")).Body!.ToJsonString().ShouldContain("The bell of the drop folder");
+            await IsWell();
+        }
+        finally
+        {
+            await server.Send(HttpMethod.Put, "/api/drop-folder", new { folder = "" });
+            Directory.Delete(drop, recursive: true);
+        }
+    }
+
+    [Fact]
+    public async Task After_anything_came_in_the_papers_go_out_and_come_into_others_the_same()
+    {
+        var cancel = TestContext.Current.CancellationToken;
+        using var full = new Server();
+        using var files = new MultipartFormDataContent();
+        foreach (var (name, content) in Good().Concat(Broken()).Append(("seven.txt", "A bell \u0007 and a NUL\n"u8.ToArray())))
+            files.Add(new ByteArrayContent(content), "files", name);
+        var (status, begun, _) = await full.Send(HttpMethod.Post, "/api/imports", files);
+        status.ShouldBeInRange(200, 202, begun?.ToJsonString());
+        var id = begun!["id"]!.GetValue<string>();
+        await Phase(full, id, "ready");
+        await full.Post($"/api/imports/{id}/run", new { });
+        (await Phase(full, id, "done"))["counts"].ShouldNotBeNull();
+        var zip = await full.Client.GetByteArrayAsync("/api/papers/export", cancel);
+        using var other = new Server();
+        using var whole = new ByteArrayContent(zip);
+        whole.Headers.ContentType = new MediaTypeHeaderValue("application/zip");
+        var (taken, told, _) = await other.Send(HttpMethod.Post, "/api/papers/import", whole);
+        taken.ShouldBeInRange(200, 204, told?.ToJsonString());
+        Entries(await other.Client.GetByteArrayAsync("/api/papers/export", cancel)).ShouldBe(Entries(zip));
+
+        static List<string> Entries(byte[] zip)
+        {
+            using var archive = new ZipArchive(new MemoryStream(zip));
+            return
+            [
+                .. archive.Entries.Select(e =>
+                {
+                    using var reader = new StreamReader(e.Open());
+                    return $"{e.FullName}\n{reader.ReadToEnd()}";
+                }),
+            ];
+        }
+    }
+
+    [Fact]
     public async Task A_key_with_other_words_is_refused_and_no_program_reads_the_writers_answers()
     {
         var key = ("Idempotency-Key", Guid.NewGuid().ToString());
@@ -306,6 +404,37 @@ public sealed class HostileTests : IClassFixture<HostileTests.Shared>
             ("Authorization", $"Bearer {secret}")
         );
         (other, answer!.ToJsonString().Contains("the writer's own", StringComparison.Ordinal)).ShouldBe((400, false));
+    }
+
+    [Fact]
+    public async Task A_full_disk_is_said_by_every_door_and_changes_nothing()
+    {
+        using var full = new Server();
+        var slip = await full.Catch("before");
+        var piece = (await full.Post("/api/pieces", new { title = "P", format = "essay" })).Body!["number"]!.GetValue<int>();
+        var papers = full.Services.GetRequiredService<PapersFile>();
+        var pages = papers.Alone(db => db.ExecuteScalar<long>("PRAGMA page_count"));
+        papers.Alone(db => db.Execute($"PRAGMA max_page_count = {pages}"));
+        var large = new string('x', 400_000);
+        foreach (
+            var (method, address, body) in ((HttpMethod, string, object)[])
+                [
+                    (HttpMethod.Post, "/api/slips", new { text = large }),
+                    (HttpMethod.Post, "/api/capture", new { text = large }),
+                    (HttpMethod.Patch, $"/api/slips/{slip}", new { text = large, version = 1 }),
+                    (HttpMethod.Post, "/api/sources", new { title = "S", summary = large }),
+                    (HttpMethod.Put, $"/api/pieces/{piece}/draft", new { text = large, version = 2 }),
+                ]
+        )
+        {
+            var (status, problem, _) = await full.Send(method, address, body);
+            (address, status).ShouldBe((address, 507), problem?.ToJsonString());
+            problem!["detail"]!.GetValue<string>().ShouldContain("make room on the disk");
+        }
+        (await full.Get("/api/health")).Status.ShouldBe(200);
+        (await full.Get($"/api/slips/{slip}")).Body!["text"]!.GetValue<string>().ShouldBe("before");
+        papers.Alone(db => db.Execute("PRAGMA max_page_count = 1073741823"));
+        (await full.Post("/api/slips", new { text = large })).Status.ShouldBe(201);
     }
 
     [Theory]
@@ -339,9 +468,11 @@ public sealed class HostileTests : IClassFixture<HostileTests.Shared>
         Exchange.Papers.PapersZip.Read(memory, _ => "").Slips.ShouldNotBeEmpty();
     }
 
-    private async Task<JsonNode> Phase(string id, string phase)
+    private Task<JsonNode> Phase(string id, string phase) => Phase(server, id, phase);
+
+    private static async Task<JsonNode> Phase(Server server, string id, string phase)
     {
-        for (var i = 0; i < 200; i++)
+        for (var i = 0; i < 1_200; i++)
         {
             var state = (await server.Get($"/api/imports/{id}")).Body!;
             if (state["phase"]!.GetValue<string>() == phase)

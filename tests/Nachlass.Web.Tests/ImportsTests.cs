@@ -194,6 +194,58 @@ public sealed class ImportsTests : IDisposable
     }
 
     [Fact]
+    public async Task A_page_clipped_without_a_selection_waits_by_its_name_and_a_short_one_keeps_its_words()
+    {
+        var (status, clipped, _) = await server.Post(
+            "/api/clips",
+            new
+            {
+                address = "https://walkers.example/short",
+                title = "The *short* page",
+                html = "<html><head><title>The *short* page</title></head><body><form><p>Only two words.</p></form></body></html>",
+            }
+        );
+        (status, clipped!["passage"]!.GetValue<bool>()).ShouldBe((200, false), clipped.ToJsonString());
+        var opened = (await server.Get($"/api/sources/{clipped["source"]}/opened")).Body!;
+        opened["source"]!["text"]!.GetValue<string>().ShouldBe("Only two words.");
+        opened["passages"]![0]!.ShouldSatisfyAllConditions(
+            p => p["text"]!.GetValue<string>().ShouldBe("The \\*short\\* page"),
+            p => p["state"]!.GetValue<string>().ShouldBe("waiting")
+        );
+    }
+
+    [Fact]
+    public async Task A_finished_page_holds_its_pictures_and_asks_no_other_host()
+    {
+        var piece = (await server.Post("/api/pieces", new { title = "The far bank", format = "essay" })).Body!["number"]!.GetValue<int>();
+        byte[] content = [0x89, 0x50, 0x4E, 0x47, 0x0D, 0x0A, 0x1A, 0x0A, 1, 2, 3];
+        var (made, picture, _) = await server.Send(
+            HttpMethod.Post,
+            $"/api/attachments/piece/{piece}?name=the%20column.png",
+            new ByteArrayContent(content)
+        );
+        made.ShouldBe(201, picture?.ToJsonString());
+        await server.Send(
+            HttpMethod.Put,
+            $"/api/pieces/{piece}/draft",
+            new
+            {
+                version = 2,
+                text = "It is here: ![the column](pictures/the%20column.png), again ![](/api/attachments/"
+                    + $"{picture!["number"]}/content), elsewhere ![the toll](https://other.example/toll.png) and ![](gone.png).",
+            }
+        );
+        foreach (var fragment in (string[])["", "&fragment=true"])
+        {
+            var page = (await server.Get($"/api/pieces/{piece}/export?as=html{fragment}")).Body!.GetValue<string>();
+            var inside = "data:image/png;base64," + Convert.ToBase64String(content);
+            page.Split(inside).Length.ShouldBe(3);
+            page.ShouldContain("elsewhere [the toll] and .");
+            page.ShouldNotContain("other.example");
+        }
+    }
+
+    [Fact]
     public async Task Files_are_attached_shown_and_never_run()
     {
         var slip = await server.Catch("one");

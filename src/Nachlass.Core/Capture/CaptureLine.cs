@@ -88,10 +88,10 @@ public static partial class CaptureLine
     [GeneratedRegex(@"^(?:[-*+]\s+)?\[[ xX]\](?:\s+|$)")]
     private static partial Regex Box();
 
-    [GeneratedRegex(@"(?<![\w#&/])#(\p{L}[\p{L}\p{N}_-]*)")]
+    [GeneratedRegex(@"(?<![\w#&/\\])#(\p{L}[\p{L}\p{N}_-]*)")]
     private static partial Regex Hashes();
 
-    [GeneratedRegex(@"(?:(?<![\w#&/])#\p{L}[\p{L}\p{N}_-]*\s*)+$")]
+    [GeneratedRegex(@"(?:(?<![\w#&/\\])#\p{L}[\p{L}\p{N}_-]*\s*)+$")]
     private static partial Regex TrailingHashes();
 
     [GeneratedRegex("""\bhttps?://[^\s<>"“”]+""", RegexOptions.IgnoreCase)]

@@ -15,6 +15,52 @@ public static partial class DateInText
         return null;
     }
 
+    /// <summary>The day that a text is and nothing else: <c>2026-11-20</c>, <c>20.11.</c>, <c>20 November 2026</c>, <c>November 20</c>,
+    /// <c>yesterday</c>. Without a year it is the nearest such day to today; null when it is none.</summary>
+    public static DateOnly? Whole(string text, DateOnly today)
+    {
+        var typed = text.Trim().ToLowerInvariant();
+        if (typed is "today" or "yesterday" or "tomorrow")
+            return today.AddDays(
+                typed == "yesterday" ? -1
+                : typed == "tomorrow" ? 1
+                : 0
+            );
+        if (Dated().Match(typed) is not { Success: true } m)
+            return null;
+        var named = m.Groups["name"].Value;
+        var month =
+            named.Length > 0
+                ? Array.FindIndex(Months, named.StartsWith) + 1
+                : int.Parse(m.Groups["month"].Value, CultureInfo.InvariantCulture);
+        var day = int.Parse(m.Groups["day"].Value, CultureInfo.InvariantCulture);
+        if (m.Groups["year"].Success)
+            return On(int.Parse(m.Groups["year"].Value, CultureInfo.InvariantCulture), month, day);
+        return Enumerable
+            .Range(today.Year - 1, 3)
+            .Select(year => On(year, month, day))
+            .OfType<DateOnly>()
+            .OrderBy(date => Math.Abs(date.DayNumber - today.DayNumber))
+            .Select(date => (DateOnly?)date)
+            .FirstOrDefault();
+    }
+
+    private static DateOnly? On(int year, int month, int day) =>
+        year >= 1 && month is >= 1 and <= 12 && day >= 1 && day <= DateTime.DaysInMonth(year, month)
+            ? new DateOnly(year, month, day)
+            : null;
+
+    [GeneratedRegex(
+        """
+            ^(?:(?<year>\d{4})-(?<month>\d{1,2})-(?<day>\d{1,2})
+            |(?<day>\d{1,2})\.\s?(?<month>\d{1,2})\.(?:\s?(?<year>\d{4}))?
+            |(?<day>\d{1,2})\.?\s+(?<name>jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)[a-z]*\.?(?:\s+(?<year>\d{4}))?
+            |(?<name>jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)[a-z]*\.?\s+(?<day>\d{1,2})(?:,?\s+(?<year>\d{4}))?)$
+            """,
+        RegexOptions.IgnorePatternWhitespace
+    )]
+    private static partial Regex Dated();
+
     private static DateOnly? Read(Match m, DateOnly today)
     {
         if (m.Groups["iso"].Success)

@@ -24,7 +24,11 @@ public abstract record Found(int Line)
     public sealed record OfSource(int Line, FoundSource Source) : Found(Line);
 
     /// <summary>A next action.</summary>
-    public sealed record OfMove(int Line, string Text, DateOnly? Due = null, bool IsDone = false) : Found(Line);
+    public sealed record OfMove(int Line, string Text, DateOnly? Due = null, bool IsDone = false) : Found(Line)
+    {
+        /// <summary>When it was done, where the file says.</summary>
+        public DateTimeOffset? DoneAt { get; init; }
+    }
 
     /// <summary>A piece: a text to go on writing, or an outline.</summary>
     public sealed record OfPiece(int Line, string Title, string Draft, string Format = "essay") : Found(Line);

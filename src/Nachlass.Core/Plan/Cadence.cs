@@ -18,23 +18,45 @@ public sealed record Cadence(string Format, string Rule, DateOnly From)
     public const int Horizon = 731;
 
     /// <summary>The cadence, if its rule can be read.</summary>
-    /// <exception cref="BadInputException">It is no rule, or one by the hour or shorter.</exception>
+    /// <exception cref="BadInputException">It is no rule, one by the hour or shorter, or one that never comes.</exception>
     public Cadence Checked()
     {
         Parsed();
+        // The day by day of forty years: 29 February on a Monday comes every twenty-eight.
+        if (!Within(From, 366 * 40).Any())
+            throw new BadInputException("rule", $"“{Rule}” never comes.");
         return this;
     }
 
     /// <summary>The dates it gives from a day on.</summary>
     /// <param name="day">The first day that may be among them.</param>
-    public IEnumerable<DateOnly> Dates(DateOnly day)
+    public IEnumerable<DateOnly> Dates(DateOnly day) => Within(day, Horizon);
+
+    private IEnumerable<DateOnly> Within(DateOnly day, int days)
     {
         var calendarEvent = new Ical.Net.CalendarComponents.CalendarEvent { Start = new CalDateTime(From), RecurrenceRule = Parsed() };
-        return calendarEvent
-            .GetOccurrences(new CalDateTime(day))
-            .Select(o => DateOnly.FromDateTime(o.Period.StartTime.Value))
-            .TakeWhile(date => date <= day.AddDays(Horizon))
-            .Where(date => date >= day);
+        using var occurrences = InCalendar(() => calendarEvent.GetOccurrences(new CalDateTime(day)).GetEnumerator());
+        while (InCalendar(() => occurrences?.MoveNext() == true))
+        {
+            var date = DateOnly.FromDateTime(occurrences!.Current.Period.StartTime.Value);
+            if (date.DayNumber > day.DayNumber + (long)days)
+                yield break;
+            if (date >= day)
+                yield return date;
+        }
+    }
+
+    /// <summary>Looks for a date; nothing where that leads out of the calendar: 30 February never comes.</summary>
+    private static T? InCalendar<T>(Func<T> look)
+    {
+        try
+        {
+            return look();
+        }
+        catch (EvaluationException)
+        {
+            return default;
+        }
     }
 
     /// <summary>The next date that no piece fills; null when there is none within the horizon.</summary>

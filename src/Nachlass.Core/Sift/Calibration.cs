@@ -27,22 +27,23 @@ public sealed class Calibration
         var inOrder = guesses.OrderBy(g => g.Score).ToList();
         if (inOrder.Count < Fewest)
             return None;
-        var blocks = new List<(double Sum, double Right, int Count)>();
+        var blocks = new List<(double From, double To, double Right, int Count)>();
         // Tens of neighbours to begin with, so that no single guess makes a share of 0 or 1.
         foreach (var chunk in inOrder.Chunk(Math.Max(10, inOrder.Count / 60)))
         {
-            blocks.Add((chunk.Sum(g => g.Score), chunk.Count(g => g.IsRight), chunk.Length));
+            blocks.Add((chunk[0].Score, chunk[^1].Score, chunk.Count(g => g.IsRight), chunk.Length));
             while (blocks.Count > 1 && Share(blocks[^2]) >= Share(blocks[^1]))
             {
                 var (last, before) = (blocks[^1], blocks[^2]);
                 blocks.RemoveRange(blocks.Count - 2, 2);
-                blocks.Add((before.Sum + last.Sum, before.Right + last.Right, before.Count + last.Count));
+                blocks.Add((before.From, last.To, before.Right + last.Right, before.Count + last.Count));
             }
         }
-        return new Calibration([.. blocks.Select(b => (b.Sum / b.Count, Share(b)))]);
+        // A block holds from its first score to its last; only between two of them it goes straight.
+        return new Calibration([.. blocks.SelectMany(b => new[] { (b.From, Share(b)), (b.To, Share(b)) })]);
 
         // Laplace's rule of succession: one right and one wrong more than were seen.
-        static double Share((double Sum, double Right, int Count) block) => (block.Right + 1) / (block.Count + 2);
+        static double Share((double From, double To, double Right, int Count) block) => (block.Right + 1) / (block.Count + 2);
     }
 
     /// <summary>How often such a score was right, 0 to 1; between the scores it learnt from it goes straight.</summary>

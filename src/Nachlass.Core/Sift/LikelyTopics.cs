@@ -89,7 +89,7 @@ public static class LikelyTopics
 
     /// <summary>What the near things' votes count beside a margin of 1. Between 0.4 and 1.5 it makes little difference, on real texts as on
     /// made ones (docs/performance.md).</summary>
-    private const double OfVotes = 1.5;
+    private const double OfVotes = 2.6;
 
     /// <summary>How steeply a margin, and its distance to the best other topic, rise to a score; a logistic fit to real texts, which the
     /// calibration to the writer's own decisions then mends.</summary>

@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
 using Nachlass.Core.Papers;
+using Nachlass.Core.Text;
 
 namespace Nachlass.Core.Sources;
 
@@ -170,7 +171,8 @@ public static class TextFragment
     {
         if (!Uri.TryCreate(address, UriKind.Absolute, out var uri) || uri.Scheme is not ("http" or "https"))
             return null;
-        // What the writer put around the words, and behind them, is not in the page.
+        // What the writer put around the words, and behind them, is not in the page; nor are the marks of Markdown.
+        quotation = PlainText.Of(quotation);
         var close = quotation.IndexOfAny(['”', '»', '"'], Math.Min(1, quotation.Length));
         var inside = (close > 0 ? quotation[..close] : quotation).Trim(' ', '“', '”', '"', '„', '«', '»', '>', '\n');
         var words = inside.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries);

@@ -42,10 +42,13 @@ public readonly record struct PersonName(string Family, string Given)
         "committee",
     };
 
-    /// <summary>Reads one name: <c>Brandt, H.</c> or <c>Odile Marchetti</c>; a name of a body stays whole.</summary>
+    /// <summary>Reads one name: <c>Brandt, H.</c> or <c>Odile Marchetti</c>; a name of a body stays whole, and any name does that ends in
+    /// a comma: <c>Wayfarers Union,</c></summary>
     public static PersonName Read(string name)
     {
         var clean = string.Join(' ', name.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+        if (clean.EndsWith(','))
+            return new(clean.TrimEnd(',', ' '), "");
         var comma = clean.IndexOf(',', StringComparison.Ordinal);
         if (comma > 0)
             return new(clean[..comma].Trim(), clean[(comma + 1)..].Trim());
@@ -63,7 +66,13 @@ public readonly record struct PersonName(string Family, string Given)
         [.. names.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(Read)];
 
     /// <summary>Names as they stand in a field of a source: family first, so that they read back the same.</summary>
-    public static string Write(IEnumerable<PersonName> names) => string.Join("; ", names.Select(name => name.Sorted));
+    public static string Write(IEnumerable<PersonName> names) => string.Join("; ", names.Select(name => name.Written));
+
+    /// <summary>As it stands in a field of a source, from which <see cref="Read"/> makes the same again.</summary>
+    public string Written =>
+        new PersonName(Family.Replace(';', ','), Given.Replace(';', ',')) is var name && Read(name.Sorted) == name ? name.Sorted
+        : Given.Length == 0 ? name.Family + ","
+        : name.Sorted;
 
     /// <summary>Family name first: <c>Brandt, H.</c></summary>
     public string Sorted => Given.Length == 0 ? Family : $"{Family}, {Given}";

@@ -49,6 +49,7 @@ public static class SourceForms
                 Publisher,
                 Place,
                 new("page", "Pages"),
+                new("original-date", "First published", "1851"),
                 new("ISBN", "ISBN"),
                 Doi,
             ]

@@ -35,6 +35,27 @@ public static class Transcript
         return [.. sorted.Select((l, i) => l.To > l.From ? l : l with { To = i + 1 < sorted.Count ? sorted[i + 1].From : l.From })];
     }
 
+    /// <summary>A line that is too long for one as several, cut between words; each lasts as long as its share of them.</summary>
+    public static IEnumerable<TranscriptLine> Cut(TranscriptLine line)
+    {
+        var words = OneLine(line.Text);
+        if (words.Length <= LongestLine)
+            return [line];
+        var parts = new List<(int From, int To)>();
+        for (var at = 0; at < words.Length; )
+        {
+            var end = Math.Min(words.Length, at + LongestLine);
+            if (end < words.Length)
+                end = words.LastIndexOf(' ', end - 1, LongestLine) is var gap && gap > at ? gap : end;
+            if (end < words.Length && char.IsLowSurrogate(words[end]))
+                end--;
+            parts.Add((at, end));
+            at = end < words.Length && words[end] == ' ' ? end + 1 : end;
+        }
+        int Time(int at) => line.From + (int)((long)(line.To - line.From) * at / words.Length);
+        return parts.Select(p => new TranscriptLine(Time(p.From), Time(p.To), words[p.From..p.To], line.Speaker));
+    }
+
     private static string OneLine(string words) => string.Join(' ', words.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
 
     /// <summary>The passage that some neighbouring lines make: their words in one, and their time range as a locator in whole seconds that

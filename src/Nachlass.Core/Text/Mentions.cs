@@ -103,11 +103,11 @@ public static partial class Mentions
         );
 
     [GeneratedRegex(
-        @"\[\[[^\[\]\r\n]*\]\]|```[\s\S]*?(?:```|$)|`[^`\n]*`|\]\([^)\s]*\)|\bhttps?://\S+|(?<![\w#&/])#\p{L}[\p{L}\p{N}_-]*",
+        @"(?<!\\)\[\[[^\[\]\r\n]*\]\]|```[\s\S]*?(?:```|$)|`[^`\n]*`|\]\([^)\s]*\)|\bhttps?://\S+|(?<![\w#&/\\])#\p{L}[\p{L}\p{N}_-]*",
         RegexOptions.IgnoreCase
     )]
     private static partial Regex Closed();
 
-    [GeneratedRegex(@"(?<![\w#&/])#(\p{L}[\p{L}\p{N}_-]*)")]
+    [GeneratedRegex(@"(?<![\w#&/\\])#(\p{L}[\p{L}\p{N}_-]*)")]
     private static partial Regex Tag();
 }

@@ -36,14 +36,13 @@ public static partial class Paragraphs
                 at++;
                 continue;
             }
-            var sentence = References.SentenceAround(paragraph[at..], 0, 1);
-            if (sentence.Length == 0)
-            {
-                at++;
-                continue;
-            }
-            sentences.Add(sentence);
-            at = paragraph.IndexOf(sentence, at, StringComparison.Ordinal) + sentence.Length;
+            var end = at + 1;
+            while (end < paragraph.Length && !References.IsEnd(paragraph, end))
+                end++;
+            if (end < paragraph.Length && paragraph[end] != '\n')
+                end++;
+            sentences.Add(paragraph[at..end].Trim());
+            at = end;
         }
         return sentences;
     }

@@ -65,7 +65,7 @@ public static partial class PlainText
         return line[..(cut > most / 2 ? cut : most - 1)].TrimEnd(' ', ',', '.', ';', ':', '—', '–') + "…";
     }
 
-    [GeneratedRegex(@"!?\[([^\[\]]*)\]\([^()\s]*(?:\s+""[^""]*"")?\)")]
+    [GeneratedRegex(@"(?<!\\)!?(?<!\\)\[([^\[\]]*)\]\([^()\s]*(?:\s+""[^""]*"")?\)")]
     private static partial Regex LinkOrPicture();
 
     [GeneratedRegex(
@@ -74,6 +74,7 @@ public static partial class PlainText
     )]
     private static partial Regex LineMarks();
 
-    [GeneratedRegex(@"\\([\\`*_{}\[\]()#+\-.!])|\*\*|__|(?<!\w)[*_]|[*_](?!\w)|~~|`+")]
+    // A sign behind a backslash is itself (CommonMark, 2.4); a star or line between spaces marks nothing (6.2).
+    [GeneratedRegex(@"\\([!-/:-@\[-`{-~])|\*\*|__|(?<!\w)[*_](?=\S)|(?<=\S)[*_](?!\w)|~~|`+")]
     private static partial Regex Emphasis();
 }

@@ -1,3 +1,4 @@
+using System.Text;
 using Ganss.Xss;
 using Markdig;
 using Markdig.Extensions.TaskLists;
@@ -5,6 +6,7 @@ using Markdig.Helpers;
 using Markdig.Parsers;
 using Markdig.Renderers;
 using Markdig.Renderers.Html;
+using Markdig.Syntax;
 using Markdig.Syntax.Inlines;
 using Nachlass.Core.Papers;
 
@@ -21,12 +23,18 @@ public static class Reading
     private static readonly MarkdownPipeline Outside = Pipeline(forOutside: true);
 
     /// <summary>HTML as the app shows it: references are links to the thing.</summary>
-    public static string Html(string markdown) => Clean(ToHtml(markdown, Inside));
+    public static string Html(string markdown) => ToHtml(markdown, Inside);
 
     /// <summary>HTML as it goes out: no brackets, no numbers of ours.</summary>
-    public static string HtmlForOutside(string markdown) => Clean(ToHtml(References.Spoken(markdown, Said), Outside));
+    public static string HtmlForOutside(string markdown) => ToHtml(References.Spoken(markdown, Said), Outside);
 
     private static string Said(TextReference reference) => reference.IsNumbered ? "" : reference.Name;
+
+    /// <summary>Blocks that are cleaned at once: what the sanitiser takes grows with the square of what stands side by side.</summary>
+    private const int MostAtOnce = 200;
+
+    /// <summary>Items of one list, or links of one paragraph, at most; a text with more is read as the plain text it is.</summary>
+    private const int MostBeside = 5_000;
 
     private static string ToHtml(string markdown, MarkdownPipeline pipeline)
     {
@@ -34,7 +42,27 @@ public static class Reading
         {
             var document = Markdown.Parse(TooManyMarks.AsWords(markdown), pipeline);
             TagsAsWords.In(document, Tags);
-            return document.ToHtml(pipeline);
+            var parts = document.Descendants().ToList();
+            // A tag of the writer's own may be closed many blocks later.
+            var hasTags = parts.Any(part => part is HtmlBlock or HtmlInline);
+            if (
+                parts.Exists(part => part is ContainerBlock { Count: > MostBeside } || IsLong(part))
+                || hasTags && document.Count > MostBeside
+            )
+                return Plain(markdown);
+            if (document.Count <= MostAtOnce || hasTags)
+                return Clean(document.ToHtml(pipeline));
+            var html = new StringBuilder();
+            foreach (var some in document.Chunk(MostAtOnce))
+            {
+                using var writer = new StringWriter();
+                var renderer = new HtmlRenderer(writer);
+                pipeline.Setup(renderer);
+                foreach (var block in some)
+                    renderer.Render(block);
+                html.Append(Clean(writer.ToString()));
+            }
+            return html.ToString();
         }
         catch (ArgumentException)
         {
@@ -43,6 +71,9 @@ public static class Reading
         }
     }
 
+    private static bool IsLong(MarkdownObject part) => part is ContainerInline inline && inline.Skip(MostBeside).Any();
+
+    /// <summary>Paragraphs of encoded words, which have nothing to be cleaned of.</summary>
     private static string Plain(string text) =>
         string.Concat(
             Paragraphs

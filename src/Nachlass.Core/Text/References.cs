@@ -46,7 +46,7 @@ public static partial class References
     /// <summary>The text with every reference replaced; one that becomes empty takes the space before it along.</summary>
     public static string Spoken(string text, Func<TextReference, string> say) => Spoken(text, (reference, _) => say(reference));
 
-    /// <summary>The same, where what is said depends on what stands before it on its line.</summary>
+    /// <summary>The same, where what is said depends on what stands before it on its line, as far as <see cref="Reach"/>.</summary>
     public static string Spoken(string text, Func<TextReference, string, string> say)
     {
         if (!text.Contains("[[", StringComparison.Ordinal))
@@ -56,8 +56,9 @@ public static partial class References
                 text,
                 m =>
                 {
-                    var line = m.Index == 0 ? 0 : text.LastIndexOf('\n', m.Index - 1) + 1;
-                    var said = say(Read(m.Groups[2].Value), text[line..m.Index]);
+                    var reach = Math.Min(m.Index, Reach);
+                    var line = reach == 0 ? -1 : text.LastIndexOf('\n', m.Index - 1, reach);
+                    var said = say(Read(m.Groups[2].Value), text[(line < 0 ? m.Index - reach : line + 1)..m.Index]);
                     return said.Length == 0 ? "" : m.Groups[1].Value + said;
                 }
             );
@@ -110,7 +111,7 @@ public static partial class References
         return text[from..to].Trim();
     }
 
-    private static bool IsEnd(string text, int at)
+    internal static bool IsEnd(string text, int at)
     {
         if (text[at] == '\n')
             return true;
@@ -144,10 +145,10 @@ public static partial class References
             )
             : null;
 
-    [GeneratedRegex(@"\[\[([^\[\]\r\n]{1,300})\]\]")]
+    [GeneratedRegex(@"(?<!\\)\[\[([^\[\]\r\n]{1,300})\]\]")]
     private static partial Regex Bracketed();
 
-    [GeneratedRegex(@"([ \t]?)\[\[([^\[\]\r\n]{1,300})\]\]")]
+    [GeneratedRegex(@"([ \t]?)(?<!\\)\[\[([^\[\]\r\n]{1,300})\]\]")]
     private static partial Regex WithSpace();
 
     [GeneratedRegex(@"^(slip|source|topic|piece|p)\s*(\d{1,9})(?:\s*,\s*(.+))?$", RegexOptions.IgnoreCase)]

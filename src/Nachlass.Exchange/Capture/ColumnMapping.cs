@@ -137,9 +137,10 @@ public sealed record ColumnMapping(IReadOnlyDictionary<string, ColumnRole> Roles
             Doubt = doubt,
         };
 
-        string One(ColumnRole role) => Roles.FirstOrDefault(r => r.Value == role) is { Key: { } column } ? values(column).Trim() : "";
+        string Value(string column) => values(column).ReplaceLineEndings("\n").Trim();
+        string One(ColumnRole role) => Roles.FirstOrDefault(r => r.Value == role) is { Key: { } column } ? Value(column) : "";
         string All(ColumnRole role) =>
-            string.Join("\n\n", Roles.Where(r => r.Value == role).Select(r => values(r.Key).Trim()).Where(v => v.Length > 0));
+            string.Join("\n\n", Roles.Where(r => r.Value == role).Select(r => Value(r.Key)).Where(v => v.Length > 0));
     }
 
     /// <summary>Topics between semicolons or commas, with or without their hash.</summary>

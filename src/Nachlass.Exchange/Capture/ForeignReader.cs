@@ -201,7 +201,7 @@ public static class ForeignReader
         {
             if (found is not Found.Unread && ++count > most)
                 throw new UnreadableFileException("", $"it would make more than {Parcel.MostThings:N0} things at once. Split it.");
-            yield return found;
+            yield return FoundLimits.Fitted(found);
         }
     }
 }

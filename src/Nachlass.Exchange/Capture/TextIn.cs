@@ -28,15 +28,7 @@ public static partial class TextIn
         var stream = File.OpenRead(file.Path);
         try
         {
-            var head = new byte[Math.Min(Looked, stream.Length)];
-            stream.ReadExactly(head);
-            stream.Position = 0;
-            return new StreamReader(
-                stream,
-                Strict(EncodingOf(file.Name, head, stream.Length > head.Length)),
-                detectEncodingFromByteOrderMarks: true,
-                65_536
-            );
+            return Reader(file.Name, stream);
         }
         catch
         {
@@ -45,12 +37,50 @@ public static partial class TextIn
         }
     }
 
+    private static StreamReader Reader(string name, Stream stream)
+    {
+        var head = new byte[Math.Min(Looked, stream.Length)];
+        stream.ReadExactly(head);
+        stream.Position = 0;
+        return new StreamReader(
+            stream,
+            Strict(EncodingOf(name, head, stream.Length > head.Length)),
+            detectEncodingFromByteOrderMarks: true,
+            65_536
+        );
+    }
+
     /// <summary>The whole text of a file that is not large.</summary>
     /// <exception cref="UnreadableFileException">It is larger than <see cref="MostBytesAtOnce"/>, or no text.</exception>
     public static string Whole(InFile file)
     {
         NotLarge(file);
         using var reader = Open(file);
+        return Guarded(file.Name, reader.ReadToEnd).ReplaceLineEndings("\n");
+    }
+
+    /// <summary>The whole text of a file whose long lines are folded at bytes (RFC 5545, 3.1): a letter that was folded in its middle is
+    /// one again. Lines that were folded between letters stay so.</summary>
+    /// <inheritdoc cref="Whole" path="/exception"/>
+    public static string Unfolded(InFile file)
+    {
+        NotLarge(file);
+        var bytes = File.ReadAllBytes(file.Path);
+        var kept = 0;
+        for (var at = 0; at < bytes.Length; at++)
+        {
+            var fold =
+                bytes[at] == '\n' ? 1
+                : bytes.AsSpan(at).StartsWith("\r\n"u8) ? 2
+                : 0;
+            // Only the rest of a letter begins with these bits (RFC 3629, 3).
+            if (fold > 0 && at + fold + 1 < bytes.Length && bytes[at + fold] is 0x20 or 0x09 && (bytes[at + fold + 1] & 0xC0) == 0x80)
+                at += fold;
+            else
+                bytes[kept++] = bytes[at];
+        }
+        using var stream = new MemoryStream(bytes, 0, kept);
+        using var reader = Reader(file.Name, stream);
         return Guarded(file.Name, reader.ReadToEnd).ReplaceLineEndings("\n");
     }
 

@@ -4,6 +4,7 @@ using System.Text.RegularExpressions;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Sources;
 using Nachlass.Exchange.Capture;
+using Nachlass.Exchange.Papers;
 
 namespace Nachlass.Exchange.Formats;
 
@@ -48,7 +49,58 @@ public sealed partial class BibTex : IFormat
         ("library", "archive"),
         ("editor", "editor"),
         ("translator", "translator"),
+        ("origdate", "original-date"),
     ];
+
+    /// <summary>Fields that have a place of their own, or say nothing a writer would miss.</summary>
+    private static readonly HashSet<string> Placed = new(StringComparer.OrdinalIgnoreCase)
+    {
+        "title",
+        "subtitle",
+        "author",
+        "journaltitle",
+        "journal",
+        "booktitle",
+        "maintitle",
+        "date",
+        "year",
+        "month",
+        "url",
+        "langid",
+        "language",
+        "note",
+        "annotation",
+        "annote",
+        "abstract",
+        "keywords",
+        "number",
+        "issue",
+        "entrysubtype",
+        "crossref",
+        "xdata",
+    };
+
+    /// <summary>Fields that say what an entry is itself, and are not handed on to those that refer to it (biblatex, appendix B).</summary>
+    private static readonly HashSet<string> NotHandedOn = new(StringComparer.OrdinalIgnoreCase)
+    {
+        "ids",
+        "crossref",
+        "xdata",
+        "xref",
+        "entryset",
+        "entrysubtype",
+        "label",
+        "options",
+        "presort",
+        "related",
+        "sortkey",
+        "keywords",
+        "note",
+        "annotation",
+        "annote",
+        "abstract",
+        "shorttitle",
+    };
 
     public string Key => "bibtex";
     public string Name => "References (BibTeX)";
@@ -61,25 +113,61 @@ public sealed partial class BibTex : IFormat
         var text = TextIn.Whole(file);
         var macros = new Dictionary<string, string>(StringComparer.OrdinalIgnoreCase);
         var (at, line, counted) = (0, 1, 0);
+        var entries = new List<(int Line, Entry Entry)>();
         while (text.IndexOf('@', at) is var begin && begin >= 0)
         {
             line += text.AsSpan(counted, begin - counted).Count('\n');
             counted = begin;
             var reader = new Reader(text, begin + 1, macros);
-            var found = reader.Entry() is { } entry
-                ? entry.Kind is "comment" or "preamble" or "string"
-                    ? null
-                    : One(line, entry)
-                : new Found.Unread(line, reader.Problem, text[begin..Math.Min(reader.At, begin + 2_000)].Trim());
-            if (found is not null)
-                yield return found;
+            if (reader.Entry() is not { } entry)
+                yield return new Found.Unread(line, reader.Problem, text[begin..Math.Min(reader.At, begin + 2_000)].Trim());
+            else if (entry.Kind is not ("comment" or "preamble" or "string"))
+                entries.Add((line, entry));
             at = Math.Max(reader.At, begin + 1);
         }
         if (counted == 0 && at == 0)
-            throw new Papers.UnreadableFileException(file.Name, "there is no entry in it.");
+            throw new UnreadableFileException(file.Name, "there is no entry in it.");
+        // An entry may refer to one that stands behind it, so nothing is made before all is read.
+        var byKey = new Dictionary<string, Entry>(StringComparer.OrdinalIgnoreCase);
+        foreach (var (_, entry) in entries)
+            byKey.TryAdd(entry.Key, entry);
+        foreach (var (begins, entry) in entries.Where(e => e.Entry.Kind != "xdata"))
+            yield return One(begins, Whole(entry, byKey));
     }
 
-    private sealed record Entry(string Kind, string Key, IReadOnlyDictionary<string, string> Fields);
+    /// <summary>Entries that an entry may take fields from one after the other.</summary>
+    private const int LongestChain = 8;
+
+    /// <summary>An entry with the fields it takes from the one it refers to, where it has none itself: the title of a book is the book
+    /// title of its chapter (biblatex, 2.4.1 and appendix B).</summary>
+    private static Entry Whole(Entry entry, Dictionary<string, Entry> byKey)
+    {
+        if (!entry.Fields.ContainsKey("crossref") && !entry.Fields.ContainsKey("xdata"))
+            return entry;
+        var fields = new Dictionary<string, string>(entry.Fields, StringComparer.OrdinalIgnoreCase);
+        var (from, seen) = (entry, new HashSet<string>(StringComparer.OrdinalIgnoreCase) { entry.Key });
+        for (var i = 0; i < LongestChain; i++)
+        {
+            var key = (from.Fields.GetValueOrDefault("crossref") ?? from.Fields.GetValueOrDefault("xdata") ?? "").Split(',')[0].Trim();
+            if (key.Length == 0 || !seen.Add(key) || !byKey.TryGetValue(key, out var parent))
+                break;
+            var isPart = entry.Kind is "inbook" or "incollection" or "inproceedings" or "conference" or "article";
+            foreach (var (field, value) in parent.Fields.Where(f => !NotHandedOn.Contains(f.Key)))
+            {
+                var own =
+                    parent.Kind == "xdata" || !isPart ? field
+                    : field is "title" ? "booktitle"
+                    : field is "subtitle" ? "booksubtitle"
+                    : field is "author" ? "bookauthor"
+                    : field;
+                fields.TryAdd(own, value);
+            }
+            from = parent;
+        }
+        return entry with { Fields = fields };
+    }
+
+    private sealed record Entry(string Kind, string Key, Dictionary<string, string> Fields);
 
     private static Found One(int line, Entry entry)
     {
@@ -88,16 +176,19 @@ public sealed partial class BibTex : IFormat
                 ? Latex.Read(value)
                 : "";
         var title = Field("title");
+        if (title.Length > 0 && Field("subtitle") is { Length: > 0 } subtitle)
+            title += title[^1] is '?' or '!' or ':' ? " " + subtitle : ": " + subtitle;
         if (title.Length == 0)
             return new Found.Unread(line, $"the entry {entry.Key} has no title.", $"@{entry.Kind}{{{entry.Key}, …}}");
         var type = Types.FirstOrDefault(t => t.Entry == entry.Kind, Types[0]).Type;
         if (Enum.TryParse<SourceType>(Field("entrysubtype"), true, out var own) && Enum.IsDefined(own))
             type = own;
         var details = new Dictionary<string, string>();
+        var left = new LeftOut();
         foreach (var (field, key) in Fields)
             if (Field(field) is { Length: > 0 } value)
                 details[key] =
-                    key is "editor" or "translator" ? Names(entry.Fields[field])
+                    key is "editor" or "translator" ? Names(entry.Fields[field], left)
                     : key == "page" ? value.Replace("--", "–", StringComparison.Ordinal)
                     : value;
         if (Field("number", "issue") is { Length: > 0 } number)
@@ -105,12 +196,14 @@ public sealed partial class BibTex : IFormat
         foreach (var (field, value) in entry.Fields)
             if (field.StartsWith("csl-", StringComparison.Ordinal) && SourceForms.Has(CslKey(field)))
                 details[CslKey(field)] = Latex.Read(value);
+            else if (!Placed.Contains(field) && !Fields.Any(f => f.Field == field))
+                left.Add(field, Latex.Read(value));
         return References.Source(
             line,
             new FoundSource(title)
             {
                 Type = type,
-                Creators = entry.Fields.TryGetValue("author", out var authors) ? Names(authors) : "",
+                Creators = entry.Fields.TryGetValue("author", out var authors) ? Names(authors, left) : "",
                 Container = Field("journaltitle", "journal", "booktitle", "maintitle"),
                 Date = Field("date") is { Length: > 0 } date ? date : Date(Field("year"), Field("month")),
                 Address = Field("url"),
@@ -120,7 +213,8 @@ public sealed partial class BibTex : IFormat
                 Text = Field("abstract"),
                 Topics = ColumnMapping.Topics(Field("keywords")),
             },
-            details
+            details,
+            left
         );
     }
 
@@ -134,16 +228,64 @@ public sealed partial class BibTex : IFormat
             var key => key.Replace("archive-location", "archive_location", StringComparison.Ordinal),
         };
 
-    private static string Names(string field) =>
-        string.Join(
-            "; ",
-            And()
-                .Split(field)
-                .Select(name => name.Trim())
-                .Where(n => n.Length > 0)
-                // A name in braces is one of a body and is not to be taken apart.
-                .Select(name => name.StartsWith('{') && name.EndsWith('}') ? Latex.Read(name) : PersonName.Read(Latex.Read(name)).Sorted)
-        );
+    /// <summary>Names as a source holds them.</summary>
+    private static string Names(string field, LeftOut left)
+    {
+        var names = Apart(field).Select(name => name.Trim()).Where(name => name.Length > 0).ToList();
+        if (names.Count > 1 && names[^1].Equals("others", StringComparison.OrdinalIgnoreCase))
+        {
+            names.RemoveAt(names.Count - 1);
+            left.Doubt("there are others beside those it names");
+        }
+        return string.Join("; ", names.Select(name => Person(name).Written));
+    }
+
+    /// <summary>One name, in one of the three forms of BibTeX: <c>First von Last</c>, <c>von Last, First</c>, <c>von Last, Jr, First</c>.
+    /// A name in braces is one of a body and is not to be taken apart.</summary>
+    private static PersonName Person(string name)
+    {
+        if (name.StartsWith('{') && name.EndsWith('}') && Closes(name) == name.Length - 1)
+            return new PersonName(Latex.Read(name), "");
+        if (name.Split(',') is [var last, var junior, var first])
+            return new PersonName(Latex.Read(last), $"{Latex.Read(first)}, {Latex.Read(junior)}");
+        return PersonName.Read(Latex.Read(name));
+    }
+
+    /// <summary>Where the first brace is closed.</summary>
+    private static int Closes(string name)
+    {
+        var depth = 0;
+        for (var at = 0; at < name.Length; at++)
+            if (name[at] == '\\')
+                at++;
+            else if (name[at] == '{')
+                depth++;
+            else if (name[at] == '}' && --depth == 0)
+                return at;
+        return -1;
+    }
+
+    /// <summary>Names with "and" between them; one within braces belongs to a name.</summary>
+    private static IEnumerable<string> Apart(string field)
+    {
+        var (from, depth) = (0, 0);
+        for (var at = 0; at < field.Length; at++)
+        {
+            if (field[at] == '\\')
+                at++;
+            else if (field[at] == '{')
+                depth++;
+            else if (field[at] == '}')
+                depth--;
+            else if (depth == 0 && char.IsWhiteSpace(field[at]) && And().Match(field, at) is { Success: true } and)
+            {
+                yield return field[from..at];
+                from = at + and.Length;
+                at = from - 1;
+            }
+        }
+        yield return field[from..];
+    }
 
     private static readonly string[] Months = ["jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec"];
 
@@ -160,6 +302,7 @@ public sealed partial class BibTex : IFormat
     private sealed class Reader(string text, int begin, Dictionary<string, string> macros)
     {
         private const int Deepest = 100;
+        private const int LongestValue = 4_000_000;
 
         private readonly int start = begin;
 
@@ -253,6 +396,9 @@ public sealed partial class BibTex : IFormat
                         return Fail("a value is missing.");
                     value.Append(macros.GetValueOrDefault(word, word));
                 }
+                // Macros of macros double, and forty lines would fill any memory.
+                if (value.Length > LongestValue)
+                    return Fail($"a value is longer than {LongestValue:N0} characters.");
                 Space();
                 if (At >= text.Length || text[At] != '#')
                     return value.ToString();
@@ -368,14 +514,15 @@ public sealed partial class BibTex : IFormat
                 text.Append($",\n  {field} = {{{value}}}");
         }
 
-        void PutNames(string field, string names) =>
-            Put(
-                field,
-                string.Join(
-                    " and ",
-                    PersonName.ReadAll(names).Select(n => n.Given.Length == 0 ? "{" + Latex.Write(n.Family) + "}" : Latex.Write(n.Sorted))
-                )
-            );
+        void PutNames(string field, string names) => Put(field, string.Join(" and ", PersonName.ReadAll(names).Select(Written)));
+    }
+
+    private static string Written(PersonName name)
+    {
+        if (name.Given.Length == 0)
+            return "{" + Latex.Write(name.Family) + "}";
+        var suffix = name.Given.LastIndexOf(", ", StringComparison.Ordinal);
+        return Latex.Write(suffix < 0 ? name.Sorted : $"{name.Family}, {name.Given[(suffix + 2)..]}, {name.Given[..suffix]}");
     }
 
     [GeneratedRegex(@"\A(?:\s*%.*\n)*\s*@[a-zA-Z]+\s*[{(]")]
@@ -384,131 +531,6 @@ public sealed partial class BibTex : IFormat
     [GeneratedRegex(@"(?<=\n)[ \t]*@[a-zA-Z]+\s*[{(]")]
     private static partial Regex NextEntry();
 
-    [GeneratedRegex(@"\s+and\s+", RegexOptions.IgnoreCase)]
+    [GeneratedRegex(@"\G\s+and(?=\s)", RegexOptions.IgnoreCase)]
     private static partial Regex And();
-}
-
-/// <summary>The marks of LaTeX that stand in references.</summary>
-internal static partial class Latex
-{
-    /// <summary>Each accent with the letters it makes: the plain one, then the accented. Unicode normalisation can't be asked, since the
-    /// program runs under the invariant culture.</summary>
-    private static readonly Dictionary<char, string> Accents = new()
-    {
-        ['"'] = "aäeëiïoöuüyÿAÄEËIÏOÖUÜYŸ",
-        ['\''] = "aáeéiíoóuúyýcćlĺnńrŕsśzźAÁEÉIÍOÓUÚYÝCĆLĹNŃRŔSŚZŹ",
-        ['`'] = "aàeèiìoòuùAÀEÈIÌOÒUÙ",
-        ['^'] = "aâeêiîoôuûcĉgĝhĥjĵsŝwŵyŷAÂEÊIÎOÔUÛCĈGĜHĤJĴSŜWŴYŶ",
-        ['~'] = "aãnñoõiĩuũAÃNÑOÕIĨUŨ",
-        ['='] = "aāeēiīoōuūAĀEĒIĪOŌUŪ",
-        ['.'] = "cċeėgġzżIİCĊEĖGĠZŻ",
-        ['c'] = "cçsştţgģkķlļnņrŗCÇSŞTŢGĢKĶLĻNŅRŖ",
-        ['v'] = "cčdďeěnňrřsštťzžCČDĎEĚNŇRŘSŠTŤZŽ",
-        ['u'] = "aăgğuŭeĕiĭoŏAĂGĞUŬEĔIĬOŎ",
-        ['H'] = "oőuűOŐUŰ",
-        ['k'] = "aąeęiįuųAĄEĘIĮUŲ",
-        ['r'] = "aåuůAÅUŮ",
-    };
-
-    private static readonly Dictionary<string, string> Letters = new()
-    {
-        ["ss"] = "ß",
-        ["o"] = "ø",
-        ["O"] = "Ø",
-        ["ae"] = "æ",
-        ["AE"] = "Æ",
-        ["oe"] = "œ",
-        ["OE"] = "Œ",
-        ["aa"] = "å",
-        ["AA"] = "Å",
-        ["l"] = "ł",
-        ["L"] = "Ł",
-        ["i"] = "i",
-        ["j"] = "j",
-        ["textbackslash"] = "\uE000",
-        ["textasciitilde"] = "\uE001",
-        ["textasciicircum"] = "^",
-        ["emph"] = "",
-        ["textit"] = "",
-        ["textbf"] = "",
-        ["url"] = "",
-    };
-
-    /// <summary>A value as it is spoken: accents as letters, dashes, no braces.</summary>
-    public static string Read(string value)
-    {
-        var text = Accented().Replace(value, m => Compose(m.Groups["letter"].Value, Accents[m.Groups["accent"].Value[0]]));
-        text = Command().Replace(text, m => Letters.TryGetValue(m.Groups[1].Value, out var letter) ? letter : m.Value);
-        var read = new StringBuilder();
-        for (var i = 0; i < text.Length; i++)
-        {
-            if (text[i] == '\\' && i + 1 < text.Length)
-                read.Append(text[++i]);
-            else if (text[i] is '{' or '}')
-                continue;
-            else if (text[i] == '~')
-                read.Append(' ');
-            else if (text[i] == '-' && i + 1 < text.Length && text[i + 1] == '-')
-            {
-                var em = i + 2 < text.Length && text[i + 2] == '-';
-                read.Append(em ? '—' : '–');
-                i += em ? 2 : 1;
-            }
-            else
-                read.Append(text[i]);
-        }
-        // Signs that mean something to LaTeX stand aside until all else is read.
-        read.Replace('\uE000', '\\').Replace('\uE001', '~');
-        return Breaks()
-            .Replace(
-                read.ToString().Trim(),
-                m =>
-                    m.Value.Count(c => c == '\n') > 1 ? "\n\n"
-                    : m.Value.Contains('\n', StringComparison.Ordinal) ? "\n"
-                    : " "
-            );
-    }
-
-    private static string Compose(string letter, string made)
-    {
-        var plain = letter[^1];
-        for (var i = 0; i < made.Length; i += 2)
-            if (made[i] == plain)
-                return made[i + 1].ToString();
-        return plain.ToString();
-    }
-
-    /// <summary>A value as BibTeX reads it back.</summary>
-    public static string Write(string value)
-    {
-        var text = new StringBuilder();
-        foreach (var c in value)
-            text.Append(
-                c switch
-                {
-                    '\\' => "{\\textbackslash}",
-                    '~' => "{\\textasciitilde}",
-                    '^' => "{\\textasciicircum}",
-                    '{' or '}' or '%' or '&' or '#' or '_' or '$' => "\\" + c,
-                    '"' => "{\"}",
-                    _ => c.ToString(),
-                }
-            );
-        return text.ToString().Replace("--", "-{}-", StringComparison.Ordinal);
-    }
-
-    [GeneratedRegex(
-        """
-            \\(?<accent>["'`^~=.])\s*(?:\{(?<letter>\\?[a-zA-Z])\}|(?<letter>\\?[a-zA-Z]))
-            |\\(?<accent>[cvuHkr])(?:\{(?<letter>\\?[a-zA-Z])\}|\s+(?<letter>[a-zA-Z]))
-            """,
-        RegexOptions.IgnorePatternWhitespace
-    )]
-    private static partial Regex Accented();
-
-    [GeneratedRegex(@"\\([a-zA-Z]+)(?:\s+|(?=[^a-zA-Z])|$)")]
-    private static partial Regex Command();
-
-    [GeneratedRegex(@"[ \t]*\n[ \t\n]*|[ \t]{2,}")]
-    private static partial Regex Breaks();
 }

@@ -1,3 +1,4 @@
+using System.Globalization;
 using Ical.Net.CalendarComponents;
 using Ical.Net.DataTypes;
 using Ical.Net.Serialization;
@@ -18,7 +19,7 @@ public sealed class Calendar : IFormat
 
     public IEnumerable<Found> Read(InFile file, ReadAs how)
     {
-        var text = TextIn.Whole(file);
+        var text = TextIn.Unfolded(file);
         if (!text.Contains("BEGIN:VCALENDAR", StringComparison.OrdinalIgnoreCase))
             throw new UnreadableFileException(file.Name, "it is no calendar.");
         // Each entry is read by itself, so that a broken one does not take the others with it.
@@ -36,7 +37,7 @@ public sealed class Calendar : IFormat
         for (var i = 0; i < lines.Length; i++)
         {
             var name = lines[i].Trim().ToUpperInvariant();
-            if (name is not ("BEGIN:VEVENT" or "BEGIN:VTODO"))
+            if (name is not ("BEGIN:VEVENT" or "BEGIN:VTODO" or "BEGIN:VJOURNAL"))
                 continue;
             var end = Array.FindIndex(lines, i, l => l.Trim().Equals("END:" + name[6..], StringComparison.OrdinalIgnoreCase));
             yield return (i + 1, string.Join('\n', end < 0 ? lines[i..] : lines[i..(end + 1)]));
@@ -64,33 +65,119 @@ public sealed class Calendar : IFormat
             return new Found.Unread(line, $"this entry can't be read ({error.Message.Split('\n')[0].TrimEnd('.')}).", block);
         }
         if (calendar?.Events.FirstOrDefault() is { } e)
-        {
-            if (e.Start is null)
-                return new Found.Unread(line, "this event has no readable date.", block);
-            if (string.IsNullOrWhiteSpace(e.Summary))
-                return new Found.Unread(line, "this event has no name.", block);
-            var from = Day(e.Start)!.Value;
-            // RFC 5545, 3.6.1: the end of an event of whole days is the day after its last.
-            var to =
-                Day(e.End) is { } end && end > from
-                    ? e.End!.HasTime
-                        ? end
-                        : end.AddDays(-1)
-                    : from;
-            var rule = e.RecurrenceRule;
-            return new Found.OfOccasion(line, e.Summary.Trim(), from, to, rule?.Frequency == Ical.Net.FrequencyType.Yearly)
-            {
-                Doubt =
-                    rule is null || rule.Frequency == Ical.Net.FrequencyType.Yearly
-                        ? null
-                        : "it repeats more often than every year; only its first date comes in.",
-            };
-        }
+            return Event(line, block, e);
         if (calendar?.Todos.FirstOrDefault() is { } todo)
-            return string.IsNullOrWhiteSpace(todo.Summary)
-                ? new Found.Unread(line, "this to-do has no name.", block)
-                : new Found.OfMove(line, todo.Summary.Trim(), Day(todo.Due), todo.Completed is not null || todo.Status == "COMPLETED");
+            return ToDo(line, block, todo);
         return new Found.Unread(line, "this entry can't be read.", block);
+    }
+
+    private static Found Event(int line, string block, CalendarEvent e)
+    {
+        if (e.Start is null)
+            return new Found.Unread(line, "this event has no readable date.", block);
+        if (string.IsNullOrWhiteSpace(e.Summary))
+            return new Found.Unread(line, "this event has no name.", block);
+        var from = Day(e.Start)!.Value;
+        var left = new LeftOut();
+        if (e.Start.HasTime)
+            left.Add("its time", $"{e.Start.Value:HH:mm}{(End(e) is { } until ? $"–{until:HH:mm}" : "")}");
+        left.Add("its place", e.Location);
+        Rest(left, e);
+        if (string.Equals(e.Status, "CANCELLED", StringComparison.OrdinalIgnoreCase))
+            left.Doubt("it was cancelled");
+        var comesAgain = Again(e, from, left);
+        return new Found.OfOccasion(line, e.Summary.Trim(), from, LastDay(e, from), comesAgain) { Doubt = left.Said };
+    }
+
+    /// <summary>When an event ends (RFC 5545, 3.6.1): where it says, or as long after its start as it says; null for neither.</summary>
+    private static DateTime? End(CalendarEvent e) =>
+        e.End?.Value ?? (e.Duration is { } lasts ? e.Start!.Value + lasts.ToTimeSpanUnspecified() : null);
+
+    /// <summary>The last day it is on: what ends at midnight, as all that lasts whole days does, is not on the day that begins
+    /// then.</summary>
+    private static DateOnly LastDay(CalendarEvent e, DateOnly from)
+    {
+        if (End(e) is not { } end || DateOnly.FromDateTime(end) <= from)
+            return from;
+        var last = DateOnly.FromDateTime(end);
+        return end.TimeOfDay == TimeSpan.Zero ? last.AddDays(-1) : last;
+    }
+
+    /// <summary>Whether it is every year on its dates; a rule that says less or more is doubtful.</summary>
+    private static bool Again(CalendarEvent e, DateOnly from, LeftOut left)
+    {
+        if (e.ExceptionDates.GetAllDates().Any() || e.RecurrenceDates.GetAllDates().Any())
+            left.Doubt("single dates were added to its rule or taken out of it, which has no place here");
+        if (e.RecurrenceRule is not { } rule)
+            return false;
+        if (rule.Frequency != Ical.Net.FrequencyType.Yearly)
+        {
+            left.Doubt("it repeats more often than every year; only its first date comes in");
+            return false;
+        }
+        if (rule.Until is { } until && DateOnly.FromDateTime(until.Value) is var end && end < from.AddYears(1) || rule.Count == 1)
+            return false;
+        if (rule.Until is not null || rule.Count is not null)
+        {
+            left.Doubt("its rule ends some day; only its first date comes in");
+            return false;
+        }
+        if (rule.Interval > 1)
+        {
+            left.Doubt($"it comes only every {rule.Interval} years; only its first date comes in");
+            return false;
+        }
+        // The same as its first date says nothing more.
+        var isItsDate =
+            rule.ByDay.Count + rule.ByYearDay.Count + rule.ByWeekNo.Count + rule.BySetPosition.Count == 0
+            && rule.ByMonth.All(month => month == from.Month)
+            && rule.ByMonth.Count <= 1
+            && rule.ByMonthDay.All(day => day == from.Day)
+            && rule.ByMonthDay.Count <= 1;
+        if (!isItsDate)
+            left.Doubt($"its date moves from year to year; it comes in as every {from.Day} {Month(from)}");
+        return true;
+    }
+
+    private static string Month(DateOnly day) => CultureInfo.InvariantCulture.DateTimeFormat.GetMonthName(day.Month);
+
+    private static Found ToDo(int line, string block, Todo todo)
+    {
+        if (string.IsNullOrWhiteSpace(todo.Summary))
+            return new Found.Unread(line, "this to-do has no name.", block);
+        var left = new LeftOut();
+        left.Add("its place", todo.Location);
+        Rest(left, todo);
+        if (todo.RecurrenceRule is not null)
+            left.Doubt("it repeats; it comes in once");
+        if (string.Equals(todo.Status, "CANCELLED", StringComparison.OrdinalIgnoreCase))
+            left.Doubt("it was cancelled");
+        var isDone = todo.Completed is not null || string.Equals(todo.Status, "COMPLETED", StringComparison.OrdinalIgnoreCase);
+        var due =
+            todo.Due is not null ? Day(todo.Due)
+            : todo is { Start: { } start, Duration: { } lasts } ? DateOnly.FromDateTime(start.Value + lasts.ToTimeSpanUnspecified())
+            : null;
+        if (todo.Due is { HasTime: true } at)
+            left.Add("its time", $"{at.Value:HH:mm}");
+        return new Found.OfMove(line, todo.Summary.Trim(), due, isDone)
+        {
+            DoneAt = todo.Completed is { } done ? new DateTimeOffset(DateTime.SpecifyKind(done.AsUtc, DateTimeKind.Utc)) : null,
+            Doubt = left.Said,
+        };
+    }
+
+    /// <summary>What any entry may say beside its name and its date.</summary>
+    private static void Rest(LeftOut left, RecurringComponent entry)
+    {
+        left.Add("its text", entry.Description);
+        left.Add("its address", entry.Url?.ToString());
+        left.Add("its categories", string.Join(", ", entry.Categories));
+        left.Add("its comments", string.Join("; ", entry.Comments));
+        left.Add("its people", string.Join(", ", entry.Attendees.Select(a => a.CommonName ?? a.Value?.ToString() ?? "")));
+        if (entry.Alarms.Count > 0)
+            left.Add(entry.Alarms.Count == 1 ? "its reminder" : "its reminders");
+        if (entry.Attachments.Count > 0)
+            left.Add("what is attached to it");
     }
 
     private static DateOnly? Day(CalDateTime? at) => at is null ? null : DateOnly.FromDateTime(at.Value);

@@ -1,3 +1,4 @@
+using System.Text.RegularExpressions;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sources;
@@ -14,7 +15,7 @@ namespace Nachlass.Exchange.Formats;
 public sealed record ClippedPage(string? Address, string? Title = null, string? Selection = null, string? Html = null);
 
 /// <summary>Makes a source of a clipped page: what is to be read on it, and the selected words as a passage. Nothing is fetched.</summary>
-public static class Clip
+public static partial class Clip
 {
     public const int LongestHtml = 8_000_000;
 
@@ -34,7 +35,8 @@ public static class Clip
             article?.Title is { Length: > 0 } read ? read
             : page.Title is { Length: > 0 } said ? said
             : uri.Host + uri.AbsolutePath.TrimEnd('/');
-        return new FoundSource(string.Join(' ', title.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)))
+        title = string.Join(' ', title.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+        return new FoundSource(title)
         {
             Type = SourceType.Page,
             Address = address,
@@ -49,17 +51,28 @@ public static class Clip
                 ["accessed"] = today.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture),
             },
             Text =
-                article?.IsReadable == true ? HtmlText.Markdown(article.Content)
-                : whole ? HtmlText.Markdown(html)
-                : "",
-            Passages = selection.Length == 0 ? [] : [new FoundSlip($"“{selection}”") { Kind = SlipKind.Quote }],
+                // A short page, or one that is no article, is all that it says.
+                article?.IsReadable == true
+                    ? HtmlText.Markdown(article.Content)
+                    : HtmlText.Markdown(html),
+            // A page that was clipped as a whole waits in Sift by its name.
+            Passages =
+            [
+                selection.Length > 0
+                    ? new FoundSlip($"“{WordsAsMarkdown.Of(selection)}”") { Kind = SlipKind.Quote }
+                    : new FoundSlip(WordsAsMarkdown.Of(title)) { Kind = title.EndsWith('?') ? SlipKind.Question : SlipKind.Note },
+            ],
         };
     }
 
     private static Article Article(Uri address, string html)
     {
         // The reader follows no link and loads no picture; it only reads the text it is given.
-        using var reader = new Reader(address.ToString(), HtmlDepth.Limited(html));
+        // Pages of old are one form from top to bottom, and a form is not what it looks for.
+        using var reader = new Reader(address.ToString(), Form().Replace(HtmlDepth.Limited(html), ""));
         return reader.GetArticle();
     }
+
+    [GeneratedRegex("</?form(?:\\s[^<>]*)?>", RegexOptions.IgnoreCase)]
+    private static partial Regex Form();
 }

@@ -3,6 +3,7 @@ using System.Text;
 using System.Text.Encodings.Web;
 using System.Text.Json;
 using System.Text.Json.Nodes;
+using System.Text.RegularExpressions;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sources;
@@ -12,9 +13,28 @@ using Nachlass.Exchange.Papers;
 namespace Nachlass.Exchange.Formats;
 
 /// <summary>CSL-JSON, the input data of the Citation Style Language 1.0.2.</summary>
-public sealed class CslJson : IFormat
+public sealed partial class CslJson : IFormat
 {
     private static readonly HashSet<string> Names = ["editor", "translator", "interviewer", "recipient"];
+    private static readonly HashSet<string> Dates = ["accessed", "original-date"];
+
+    /// <summary>Variables that have a place beside the fields of the forms, or say nothing a writer would miss.</summary>
+    private static readonly HashSet<string> Placed =
+    [
+        "id",
+        "citation-key",
+        "type",
+        "title",
+        "author",
+        "container-title",
+        "issued",
+        "URL",
+        "language",
+        "note",
+        "annote",
+        "abstract",
+        "keyword",
+    ];
 
     public string Key => "csljson";
     public string Name => "References (CSL-JSON)";
@@ -63,19 +83,31 @@ public sealed class CslJson : IFormat
         if (title.Length == 0)
             return new Found.Unread(number, "this reference has no title.", item.ToJsonString());
         var details = new Dictionary<string, string>();
-        foreach (var key in item.Select(f => f.Key).Where(SourceForms.Has))
-            details[key] =
-                key == "accessed" ? Date(item[key])
-                : Names.Contains(key) ? Creators(item[key])
-                : Word(item, key);
+        var left = new LeftOut();
+        foreach (var (key, value) in item)
+            if (SourceForms.Has(key))
+                details[key] =
+                    Dates.Contains(key) ? Date(value)
+                    : Names.Contains(key) ? Creators(value)
+                    : Word(item, key);
+            else if (!Placed.Contains(key))
+                left.Add(
+                    key,
+                    value is JsonArray { Count: > 0 } list && list[0] is JsonObject ? Creators(value)
+                        : value is JsonObject ? Date(value)
+                        : Word(item, key)
+                );
+        if (item["issued"] is JsonObject { } issued)
+            foreach (var part in (string[])["season", "circa"])
+                left.Add(part, Word(issued, part) is "true" or "1" && part == "circa" ? "about" : Word(issued, part));
         var said = Word(item, "genre") is "thread" ? "post" : Word(item, "type");
         return References.Source(
             number,
-            new FoundSource(title)
+            new FoundSource(Words(title))
             {
                 Type = SourceForms.TypeOf(said),
                 Creators = Creators(item["author"]),
-                Container = Word(item, "container-title"),
+                Container = Words(Word(item, "container-title")),
                 Date = Date(item["issued"]),
                 Address = Word(item, "URL"),
                 Language = Word(item, "language"),
@@ -84,7 +116,8 @@ public sealed class CslJson : IFormat
                 Text = Word(item, "abstract"),
                 Topics = ColumnMapping.Topics(Word(item, "keyword")),
             },
-            details
+            details,
+            left
         );
     }
 
@@ -101,20 +134,29 @@ public sealed class CslJson : IFormat
     {
         if (names is not JsonArray list)
             return "";
-        return string.Join(
-            "; ",
-            list.OfType<JsonObject>()
-                .Select(name =>
-                    Word(name, "literal") is { Length: > 0 } literal
-                        ? literal
-                        : new PersonName(
-                            (Word(name, "non-dropping-particle") + " " + Word(name, "family")).Trim(),
-                            Word(name, "given")
-                        ).Sorted
-                )
-                .Where(n => n.Length > 0)
-        );
+        return string.Join("; ", list.OfType<JsonObject>().Select(name => Person(name).Written).Where(n => n.Length > 0));
     }
+
+    /// <summary>A name in its parts (CSL 1.0.2, Names): a dropping particle goes with the given names, the other with the family.</summary>
+    private static PersonName Person(JsonObject name)
+    {
+        string Part(params string[] keys) => string.Join(' ', keys.Select(key => Word(name, key)).Where(part => part.Length > 0));
+        if (Word(name, "literal") is { Length: > 0 } literal)
+            return new PersonName(literal, "");
+        var (family, given) = (Part("non-dropping-particle", "family"), Part("given", "dropping-particle"));
+        if (Word(name, "suffix") is { Length: > 0 } suffix)
+            given = given.Length > 0 ? $"{given}, {suffix}" : suffix;
+        return family.Length > 0 ? new PersonName(family, given) : new PersonName(given, "");
+    }
+
+    /// <summary>A title without the few tags that the input data of CSL may hold (citeproc: rich text within fields).</summary>
+    private static string Words(string title) => Tags().Replace(title, "");
+
+    /// <summary>A title whose words only look like such tags, so that they stay words.</summary>
+    private static string AsWords(string title) => Tags().Replace(title, tag => $"<span class=\"nocase\"><</span>{tag.Value[1..]}");
+
+    [GeneratedRegex("""</?(?:i|b|sc|sup|sub)>|<span\s[^<>]*>|</span>""")]
+    private static partial Regex Tags();
 
     private static string Date(JsonNode? date)
     {
@@ -150,17 +192,17 @@ public sealed class CslJson : IFormat
             {
                 ["id"] = $"source-{source.Number}",
                 ["type"] = source.Type == SourceType.Book && source.Container.Length > 0 ? "chapter" : SourceForms.Of(source.Type).Csl,
-                ["title"] = source.Title,
+                ["title"] = AsWords(source.Title),
             };
             Put("author", source.Creators.Length == 0 ? null : NamesOf(source.Creators));
-            Put("container-title", Text(source.Container));
+            Put("container-title", Text(AsWords(source.Container)));
             Put("issued", DateOf(source.Date));
             Put("URL", Text(source.Address));
             Put("language", Text(source.Language));
             foreach (var (key, value) in source.Details)
                 Put(
                     key,
-                    key == "accessed" ? DateOf(value)
+                    Dates.Contains(key) ? DateOf(value)
                         : Names.Contains(key) ? NamesOf(value)
                         : Text(value)
                 );
@@ -192,12 +234,14 @@ public sealed class CslJson : IFormat
             .. PersonName
                 .ReadAll(names)
                 .Select(name =>
-                    (JsonNode)(
-                        name.Given.Length == 0
-                            ? new JsonObject { ["literal"] = name.Family }
-                            : new JsonObject { ["family"] = name.Family, ["given"] = name.Given }
-                    )
-                ),
+                {
+                    if (name.Given.Length == 0)
+                        return (JsonNode)new JsonObject { ["literal"] = name.Family };
+                    var written = new JsonObject { ["family"] = name.Family, ["given"] = name.Given };
+                    if (name.Given.LastIndexOf(", ", StringComparison.Ordinal) is var at and > 0)
+                        (written["given"], written["suffix"]) = (name.Given[..at], name.Given[(at + 2)..]);
+                    return written;
+                }),
         ];
 
     private static JsonObject? DateOf(string date)
@@ -220,10 +264,9 @@ internal static class References
 {
     /// <summary>A source with its fields, as far as they can be taken: a mistyped number with a check digit is doubtful and kept as a
     /// comment.</summary>
-    public static Found Source(int line, FoundSource source, IReadOnlyDictionary<string, string> details)
+    public static Found Source(int line, FoundSource source, IReadOnlyDictionary<string, string> details, LeftOut left)
     {
         var kept = new SortedDictionary<string, string>(StringComparer.Ordinal);
-        var doubts = new List<string>();
         foreach (var (key, value) in details)
         {
             if (value.Trim().Length == 0)
@@ -234,15 +277,15 @@ internal static class References
             }
             catch (BadInputException error)
             {
-                doubts.Add(error.Message);
+                left.Doubt(error.Message.TrimEnd('.'));
                 source = source with { Comments = (source.Comments + $"\n\n{key} as it came: {value.Trim()}").Trim() };
             }
         }
         if (source.Address.Length > 0 && !(Uri.TryCreate(source.Address, UriKind.Absolute, out var uri) && uri.Scheme is "http" or "https"))
         {
-            doubts.Add($"Its address, “{source.Address}”, is none of the web and was left out.");
+            left.Doubt($"its address, “{source.Address}”, is none of the web and was left out");
             source = source with { Address = "" };
         }
-        return new Found.OfSource(line, source with { Details = kept }) { Doubt = doubts.Count > 0 ? string.Join(' ', doubts) : null };
+        return new Found.OfSource(line, source with { Details = kept }) { Doubt = left.Said };
     }
 }

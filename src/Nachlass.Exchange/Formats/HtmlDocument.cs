@@ -1,6 +1,7 @@
 using AngleSharp.Html.Parser;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Sources;
+using Nachlass.Core.Text;
 using Nachlass.Exchange.Capture;
 
 namespace Nachlass.Exchange.Formats;
@@ -49,18 +50,21 @@ public sealed class HtmlDocument : IFormat
 /// <summary>What a whole document becomes.</summary>
 internal static class Documents
 {
-    public static IEnumerable<Found> As(DocumentsAs how, string title, string markdown, FoundSource source)
+    public static IEnumerable<Found> As(DocumentsAs how, string title, string markdown, FoundSource source, string? doubt = null)
     {
         if (markdown.Length == 0)
             return [new Found.Unread(0, "there is no text in it.", title)];
         // The title is a field of its own; it does not stand in the text a second time.
-        var body = markdown.StartsWith("# " + title + "\n", StringComparison.Ordinal) ? markdown[(title.Length + 3)..].Trim() : markdown;
+        var first = markdown.Split('\n', 2)[0];
+        var body = first == "# " + title || first == "# " + WordsAsMarkdown.Of(title) ? markdown[first.Length..].Trim() : markdown;
+        if (how == DocumentsAs.Source && body.Length > Source.LongestWords)
+            doubt = $"only its first {Source.LongestWords:N0} characters come in. {doubt}".Trim();
         return how switch
         {
-            DocumentsAs.Piece => [new Found.OfPiece(0, title, body)],
+            DocumentsAs.Piece => [new Found.OfPiece(0, title, body) { Doubt = doubt }],
             DocumentsAs.Slip when markdown.Length <= Slip.LongestText =>
             [
-                new Found.OfSlip(0, new FoundSlip(markdown) { Kind = SlipKind.Note }),
+                new Found.OfSlip(0, new FoundSlip(markdown) { Kind = SlipKind.Note }) { Doubt = doubt },
             ],
             DocumentsAs.Slip =>
             [
@@ -75,7 +79,10 @@ internal static class Documents
                         Title = title,
                         Text = body.Length > Source.LongestWords ? body[..Source.LongestWords] : body,
                     }
-                ),
+                )
+                {
+                    Doubt = doubt,
+                },
             ],
         };
     }

@@ -1,7 +1,10 @@
 using System.Text;
 using System.Xml.Linq;
+using MimeKit.Utils;
 using Nachlass.Core.Bench;
 using Nachlass.Core.Capture;
+using Nachlass.Core.Sources;
+using Nachlass.Core.Text;
 using Nachlass.Exchange.Capture;
 
 namespace Nachlass.Exchange.Formats;
@@ -47,13 +50,17 @@ public sealed class Opml : IFormat
         }
     }
 
-    private static IEnumerable<Found> Slips(XElement under, IReadOnlyList<string> topics, int depth)
+    /// <summary>A text of more characters is no name of a topic.</summary>
+    private const int LongestTopic = 60;
+
+    private static IEnumerable<Found> Slips(XElement under, IReadOnlyList<string> branches, int depth)
     {
         foreach (var outline in under.Elements("outline"))
         {
             var line = XmlIn.Line(outline);
             var text = Text(outline);
-            if (text.Length == 0)
+            var hasLeaves = outline.Elements("outline").Any();
+            if (text.Length == 0 && !hasLeaves)
             {
                 yield return new Found.Unread(
                     line,
@@ -67,24 +74,83 @@ public sealed class Opml : IFormat
                 yield return new Found.Unread(line, $"it lies deeper than {Deepest} levels.", text);
                 continue;
             }
-            if (outline.Elements("outline").Any())
-            {
-                // A branch says what its leaves are about.
-                foreach (var found in Slips(outline, text.Length <= 60 ? [.. topics.Append(text).TakeLast(2)] : topics, depth + 1))
+            // A branch says what its leaves are about; what it says beyond a name is a slip of its own.
+            var isTopic = hasLeaves && text.Length <= LongestTopic;
+            if (!isTopic && text.Length > 0 || Note(outline).Length > 0 || Address(outline).Length > 0)
+                yield return Slip(outline, line, text, branches);
+            if (hasLeaves)
+                foreach (var found in Slips(outline, isTopic && text.Length > 0 ? [.. branches, text] : branches, depth + 1))
                     yield return found;
-                continue;
-            }
-            var categories =
-                outline
-                    .Attribute("category")
-                    ?.Value.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)
-                    .Select(c => c.Trim('/'))
-                ?? [];
-            var words = Note(outline) is { Length: > 0 } note ? $"{text}\n\n{note}" : text;
-            var found2 = PlainList.Reading(line, words, [.. topics.Concat(categories).Distinct(StringComparer.OrdinalIgnoreCase)], default);
-            yield return found2;
         }
     }
+
+    private static Found Slip(XElement outline, int line, string text, IReadOnlyList<string> branches)
+    {
+        var left = new LeftOut();
+        // The two nearest branches are topics; a slip that had all above it would be about everything.
+        left.Add("the branches", string.Join(" / ", branches.SkipLast(MostBranches)));
+        foreach (var attribute in outline.Attributes().Where(a => !Placed.Contains(a.Name.LocalName)))
+            left.Add(attribute.Name.LocalName, attribute.Value);
+        var categories =
+            outline
+                .Attribute("category")
+                ?.Value.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)
+                .Select(c => c.Trim('/'))
+            ?? [];
+        var words = Note(outline) is { Length: > 0 } note ? $"{text}\n\n{note}" : text;
+        var found = PlainList.Reading(
+            line,
+            words,
+            [.. branches.TakeLast(MostBranches).Concat(categories).Distinct(StringComparer.OrdinalIgnoreCase)],
+            default
+        );
+        var address = Address(outline);
+        return found switch
+        {
+            Found.OfSlip of => of with
+            {
+                Slip = of.Slip with
+                {
+                    CaughtAt = DateUtils.TryParse(outline.Attribute("created")?.Value ?? "", out var at) && at.Year > 1900 ? at : null,
+                    Source =
+                        address.Length == 0
+                            ? of.Slip.Source
+                            : new FoundSource(text.Length > 0 ? PlainText.Headline(text) : address)
+                            {
+                                Type = SourceType.Page,
+                                Address = address,
+                            },
+                },
+                Doubt = left.Said,
+            },
+            _ => found with { Doubt = left.Said },
+        };
+    }
+
+    private const int MostBranches = 2;
+
+    /// <summary>Attributes that have a place, or only say how an outline is shown (OPML 2.0).</summary>
+    private static readonly HashSet<string> Placed =
+    [
+        "text",
+        "title",
+        "_note",
+        "category",
+        "created",
+        "type",
+        "htmlUrl",
+        "url",
+        "isComment",
+        "isBreakpoint",
+    ];
+
+    /// <summary>The page that an entry of type link or rss points to; empty for none of the web.</summary>
+    private static string Address(XElement outline) =>
+        (outline.Attribute("htmlUrl") ?? outline.Attribute("url"))?.Value.Trim() is { } address
+        && Uri.TryCreate(address, UriKind.Absolute, out var uri)
+        && uri.Scheme is "http" or "https"
+            ? address
+            : "";
 
     private static string Text(XElement outline) =>
         (outline.Attribute("text") ?? outline.Attribute("title"))?.Value.ReplaceLineEndings("\n").Trim() ?? "";

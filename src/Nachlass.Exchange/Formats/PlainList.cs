@@ -17,15 +17,20 @@ public sealed class PlainList : IFormat
     public IEnumerable<Found> Read(InFile file, ReadAs how)
     {
         string? topic = null;
-        var (begun, text) = (0, new StringBuilder());
+        var (begun, text, isGap) = (0, new StringBuilder(), false);
         foreach (var (number, line) in TextIn.Lines(file))
         {
             var bare = line.Trim();
             if (text.Length > 0 && bare.Length > 0 && char.IsWhiteSpace(line[0]))
             {
-                text.Append('\n').Append(bare);
+                text.Append(isGap ? "\n\n" : "\n").Append(bare);
+                isGap = false;
                 continue;
             }
+            // What is indented below an empty line is the next paragraph of the same.
+            isGap = text.Length > 0 && bare.Length == 0;
+            if (isGap)
+                continue;
             if (text.Length > 0)
             {
                 yield return One(begun, text.ToString(), topic, how);
@@ -108,8 +113,8 @@ public sealed class PlainList : IFormat
                 text.Append("# ").Append(group.Key).Append("\n\n");
             foreach (var slip in group)
             {
-                var lines = slip.Text.Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
-                text.Append("- ").AppendJoin("\n  ", lines);
+                var lines = slip.Text.Split('\n', StringSplitOptions.TrimEntries);
+                text.Append("- ").AppendJoin('\n', lines.Select((line, i) => i == 0 || line.Length == 0 ? line : "  " + line));
                 foreach (var topic in slip.Topics.Skip(1))
                     text.Append(" #").Append(topic.Name.Replace(' ', '-'));
                 text.Append('\n');

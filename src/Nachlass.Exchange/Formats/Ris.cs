@@ -49,6 +49,42 @@ public sealed partial class Ris : IFormat
         ("DB", "archive"),
         ("M3", "medium"),
         ("Y2", "accessed"),
+        ("OP", "original-date"),
+    ];
+
+    /// <summary>Fields whose lines are lines; any other that goes on in the next line is one.</summary>
+    private static readonly HashSet<string> OfLines = ["N1", "N2", "AB", "RN", "KW", "U1"];
+
+    /// <summary>Fields that have a place, or say nothing a writer would miss.</summary>
+    private static readonly HashSet<string> Placed =
+    [
+        "TY",
+        "ID",
+        "TI",
+        "T1",
+        "AU",
+        "A1",
+        "A2",
+        "ED",
+        "A4",
+        "T2",
+        "JO",
+        "JF",
+        "BT",
+        "DA",
+        "PY",
+        "Y1",
+        "UR",
+        "LA",
+        "KW",
+        "N1",
+        "RN",
+        "AB",
+        "N2",
+        "SP",
+        "EP",
+        "SN",
+        .. Fields.Select(field => field.Tag),
     ];
 
     public string Key => "ris";
@@ -83,7 +119,10 @@ public sealed partial class Ris : IFormat
             }
             // A long value goes on in the next line.
             else if (record.Count > 0 && line.Trim().Length > 0)
-                record[^1] = (record[^1].Tag, record[^1].Value + "\n" + line.Trim());
+                record[^1] = (record[^1].Tag, record[^1].Value + (OfLines.Contains(record[^1].Tag) ? "\n" : " ") + line.Trim());
+            // An empty line within a text divides its paragraphs.
+            else if (record.Count > 0 && OfLines.Contains(record[^1].Tag))
+                record[^1] = (record[^1].Tag, record[^1].Value + "\n");
             else if (line.Trim().Length > 0)
                 yield return new Found.Unread(number, "this line stands in no record.", line);
         }
@@ -103,28 +142,44 @@ public sealed partial class Ris : IFormat
         if (title.Length == 0)
             return new Found.Unread(line, "this record has no title.", Raw(record));
         var type = Types.FirstOrDefault(t => t.Tag == First("TY"), Types[0]).Type;
+        string Names(params string[] tags) =>
+            string.Join("; ", record.Where(f => tags.Contains(f.Tag) && f.Value.Length > 0).Select(f => Person(f.Value).Written));
         var details = new Dictionary<string, string>();
+        var left = new LeftOut();
+        foreach (var (tag, value) in record)
+            if (!Placed.Contains(tag) && !(tag == "U1" && value.Split('=', 2) is [var own, _] && SourceForms.Has(own)))
+                left.Add(tag, value);
+        // What is told twice, the later times.
+        foreach (
+            var group in record.Where(f => f.Value.Length > 0).GroupBy(f => f.Tag).Where(g => g.Count() > 1 && !MayRepeat.Contains(g.Key))
+        )
+            left.Add(group.Key, string.Join("; ", group.Skip(1).Select(f => f.Value)));
+        var container = First("T2", "JO", "JF", "BT");
+        left.Add(
+            "a second container",
+            string.Join("; ", record.Where(f => f.Tag is "T2" or "JO" or "JF" or "BT" && f.Value != container).Select(f => f.Value))
+        );
         foreach (var (tag, key) in Fields)
             if (First(tag) is { Length: > 0 } value)
                 details[type == SourceType.Podcast && key == "issue" ? "number" : key] = value;
         if (First("SP") is { Length: > 0 } page)
             details["page"] = First("EP") is { Length: > 0 } end ? $"{page}–{end}" : page;
-        if (All("; ", "A2", "ED") is { Length: > 0 } editors)
+        if (Names("A2", "ED") is { Length: > 0 } editors)
             details["editor"] = editors;
-        if (All("; ", "A4") is { Length: > 0 } translators)
+        if (Names("A4") is { Length: > 0 } translators)
             details["translator"] = translators;
         if (First("SN") is { Length: > 0 } number)
             details[type == SourceType.Article ? "ISSN" : "ISBN"] = number;
-        foreach (var own in record.Where(f => f.Tag == "U1"))
-            if (own.Value.Split('=', 2) is [var key, var value] && SourceForms.Has(key))
+        foreach (var one in record.Where(f => f.Tag == "U1"))
+            if (one.Value.Split('=', 2) is [var key, var value] && SourceForms.Has(key))
                 details[key] = value;
         return References.Source(
             line,
             new FoundSource(title)
             {
                 Type = type,
-                Creators = All("; ", "AU", "A1"),
-                Container = First("T2", "JO", "JF", "BT"),
+                Creators = Names("AU", "A1"),
+                Container = container,
                 Date = First("DA", "PY", "Y1").Trim('/').Replace('/', '-'),
                 Address = First("UR", "L2"),
                 Language = First("LA"),
@@ -136,9 +191,35 @@ public sealed partial class Ris : IFormat
                     .. record.Where(f => f.Tag == "KW").SelectMany(f => f.Value.Split('\n')).Select(t => t.Trim()).Where(t => t.Length > 0),
                 ],
             },
-            details
+            details,
+            left
         );
     }
+
+    private static readonly HashSet<string> MayRepeat =
+    [
+        "AU",
+        "A1",
+        "A2",
+        "ED",
+        "A4",
+        "KW",
+        "N1",
+        "RN",
+        "AB",
+        "N2",
+        "U1",
+        "T2",
+        "JO",
+        "JF",
+        "BT",
+    ];
+
+    /// <summary>A name is written family first, with a comma; one without is whole.</summary>
+    private static PersonName Person(string written) =>
+        written.Contains(',', StringComparison.Ordinal) ? PersonName.Read(written) : new PersonName(written, "");
+
+    private static string Written(PersonName name) => name is { Given: "" } && name.Family.Contains(',') ? name.Family + "," : name.Sorted;
 
     /// <summary>Writes sources as records that <see cref="Read"/> gives back. What RIS has no tag for goes under U1, which is free for
     /// users.</summary>
@@ -149,7 +230,7 @@ public sealed partial class Ris : IFormat
         {
             Put("TY", source.Type == SourceType.Book && source.Container.Length > 0 ? "CHAP" : Types.First(t => t.Type == source.Type).Tag);
             foreach (var name in PersonName.ReadAll(source.Creators))
-                Put("AU", name.Sorted);
+                Put("AU", Written(name));
             Put("TI", source.Title);
             Put("T2", source.Container);
             Put("DA", source.Date);
@@ -159,10 +240,10 @@ public sealed partial class Ris : IFormat
             {
                 if (key == "editor")
                     foreach (var name in PersonName.ReadAll(value))
-                        Put("A2", name.Sorted);
+                        Put("A2", Written(name));
                 else if (key == "translator")
                     foreach (var name in PersonName.ReadAll(value))
-                        Put("A4", name.Sorted);
+                        Put("A4", Written(name));
                 else if (key == (source.Type == SourceType.Article ? "ISSN" : "ISBN"))
                     Put("SN", value);
                 else if (key == "number" && source.Type == SourceType.Podcast)

@@ -3,8 +3,10 @@ using System.Net;
 using System.Text;
 using System.Text.RegularExpressions;
 using Nachlass.Core.Capture;
+using Nachlass.Core.Papers;
 using Nachlass.Core.Sources;
 using Nachlass.Exchange.Capture;
+using Nachlass.Exchange.Papers;
 
 namespace Nachlass.Exchange.Formats;
 
@@ -18,9 +20,9 @@ public static partial class Transcripts
     public static ReadTranscript Read(string text)
     {
         text = text.TrimStart('\uFEFF').ReplaceLineEndings("\n");
-        if (text.StartsWith("WEBVTT", StringComparison.Ordinal) || Arrow().IsMatch(text))
-            return Cues(text, Voices);
-        return Plain(text);
+        if (text.StartsWith("WEBVTT", StringComparison.Ordinal))
+            return Cues(text, payload => Voices(payload, WebUtility.HtmlDecode));
+        return Arrow().IsMatch(text) ? Cues(text, payload => Voices(payload, words => words)) : Plain(text);
     }
 
     /// <summary>Reads what <see cref="WebVtt"/> wrote, to the letter: no speaker is guessed and nothing is taken for a mark.</summary>
@@ -32,60 +34,73 @@ public static partial class Transcripts
         yield return (WebUtility.HtmlDecode(voice.Groups["speaker"].Value), WebUtility.HtmlDecode(voice.Groups["words"].Value));
     }
 
-    /// <summary>WebVTT (W3C) and SubRip differ for us only in the sign before the milliseconds: both are blocks with a line of
-    /// times.</summary>
+    /// <summary>
+    /// WebVTT (W3C, 6.1) and SubRip differ for us only in the sign before the milliseconds, and in that only WebVTT has a head and
+    /// notes: both are blocks with a line of times, before which a name or number may stand. A line of times also begins a cue where no
+    /// empty line stands before it.
+    /// </summary>
     private static ReadTranscript Cues(string text, Func<string, IEnumerable<(string Speaker, string Words)>> voices)
     {
         var (lines, unread) = (new List<TranscriptLine>(), new List<Found.Unread>());
-        var number = 1;
-        foreach (var block in text.Split("\n\n"))
+        var isVtt = text.StartsWith("WEBVTT", StringComparison.Ordinal);
+        var rows = text.Split('\n');
+        for (var at = 0; at < rows.Length; )
         {
-            var begins = number + block.Length - block.TrimStart('\n').Length;
-            number += block.Count(c => c == '\n') + 2;
-            var rows = block.Trim('\n').Split('\n');
-            if (
-                rows[0].Length == 0
-                || rows[0].StartsWith("WEBVTT", StringComparison.Ordinal)
-                || rows[0].StartsWith("NOTE", StringComparison.Ordinal)
-                || rows[0] is "STYLE" or "REGION"
-            )
-                continue;
-            var at = Array.FindIndex(rows, row => row.Contains("-->", StringComparison.Ordinal));
-            if (at < 0)
+            if (rows[at].Trim().Length == 0)
             {
-                unread.Add(new Found.Unread(begins, "this block has no times.", block.Trim('\n')));
+                at++;
                 continue;
             }
-            if (Times().Match(rows[at]) is not { Success: true } times)
+            var (begins, times) = (at, -1);
+            while (at < rows.Length && rows[at].Trim().Length > 0)
             {
-                unread.Add(new Found.Unread(begins + at, $"“{rows[at].Trim()}” is no pair of times.", block.Trim('\n')));
-                continue;
+                if (rows[at].Contains("-->", StringComparison.Ordinal) && (times < 0 || Times().IsMatch(rows[at])))
+                {
+                    if (times >= 0)
+                    {
+                        // The number of the next cue is no word of this one.
+                        var isNumbered = at - 1 > times && rows[at - 1].Trim().All(char.IsAsciiDigit);
+                        Cue(begins, times, isNumbered ? at - 1 : at);
+                        begins = at;
+                    }
+                    times = at;
+                }
+                at++;
             }
-            var (from, to) = (Milliseconds(times, "from"), Milliseconds(times, "to"));
-            if (to < from)
-            {
-                unread.Add(new Found.Unread(begins + at, "it ends before it begins.", block.Trim('\n')));
-                continue;
-            }
-            foreach (var (speaker, words) in voices(string.Join('\n', rows[(at + 1)..])))
-                lines.Add(new TranscriptLine(from, to, words, speaker));
+            if (times >= 0)
+                Cue(begins, times, at);
+            else if (!isVtt || begins > 0 && !Aside().IsMatch(rows[begins]))
+                unread.Add(new Found.Unread(begins + 1, "this block has no times.", string.Join('\n', rows[begins..at])));
         }
         return new ReadTranscript(lines, unread);
+
+        void Cue(int begins, int times, int end)
+        {
+            if (Times().Match(rows[times]) is not { Success: true } found)
+                Wrong($"“{rows[times].Trim()}” is no pair of times.");
+            else if (Milliseconds(found, "to") < Milliseconds(found, "from"))
+                Wrong("it ends before it begins.");
+            else
+                foreach (var (speaker, words) in voices(string.Join('\n', rows[(times + 1)..end])))
+                    lines.Add(new TranscriptLine(Milliseconds(found, "from"), Milliseconds(found, "to"), words, speaker));
+
+            void Wrong(string reason) => unread.Add(new Found.Unread(times + 1, reason, string.Join('\n', rows[begins..end])));
+        }
     }
 
-    private static IEnumerable<(string Speaker, string Words)> Voices(string payload)
+    private static IEnumerable<(string Speaker, string Words)> Voices(string payload, Func<string, string> decoded)
     {
         // WebVTT marks a speaker as <v Name>; there may be several in one cue.
         var parts = Voice().Split(payload);
         if (parts[0].Trim().Length > 0)
-            yield return Split(Clean(parts[0]));
+            yield return Split(Clean(parts[0], decoded));
         for (var i = 1; i + 1 < parts.Length; i += 2)
-            if (Clean(parts[i + 1]) is { Length: > 0 } words)
-                yield return (WebUtility.HtmlDecode(parts[i]).Trim(), words);
+            if (Clean(parts[i + 1], decoded) is { Length: > 0 } words)
+                yield return (decoded(parts[i]).Trim(), words);
     }
 
-    private static string Clean(string text) =>
-        string.Join(' ', WebUtility.HtmlDecode(Tags().Replace(text, "")).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+    private static string Clean(string text, Func<string, string> decoded) =>
+        string.Join(' ', decoded(Tags().Replace(text, "")).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
 
     /// <summary>"PELL: the rope was wet" is said by Pell.</summary>
     private static (string Speaker, string Words) Split(string words) =>
@@ -172,8 +187,16 @@ public static partial class Transcripts
     [GeneratedRegex(@"<v(?:\.[^\s>]*)?\s+([^>]+)>")]
     private static partial Regex Voice();
 
-    [GeneratedRegex(@"</?[a-zA-Z][^>]*>|<\d[\d:.]*>|\{\\[^}]*\}")]
+    /// <summary>The tags there are (W3C WebVTT, 6.4, and those of SubRip); any other sign in angle brackets is words.</summary>
+    [GeneratedRegex(
+        @"</?(?:b|c|font|i|lang|rt|ruby|s|u|v)(?:[.\s][^<>]*)?>|<\d[\d:.]*>|\{\\(?:an?\d|[bisu]\d|pos\([^)}]*\)|c&[^}]*)\}",
+        RegexOptions.IgnoreCase
+    )]
     private static partial Regex Tags();
+
+    /// <summary>A block of a WebVTT file that says nothing: a note, styles, a region.</summary>
+    [GeneratedRegex(@"^(?:NOTE(?:[ \t]|$)|(?:STYLE|REGION)\s*$)")]
+    private static partial Regex Aside();
 
     [GeneratedRegex(@"^(\p{Lu}[\p{L}.'’ -]{0,38}):\s+(.+)$", RegexOptions.Singleline)]
     private static partial Regex Speaking();
@@ -195,10 +218,19 @@ public static partial class Transcripts
         foreach (var unread in read.Unread)
             yield return unread;
         if (read.Lines.Count > 0)
-            yield return new Found.OfSource(
-                1,
-                new FoundSource(file.Title) { Type = SourceType.Podcast, Transcript = Transcript.InOrder(read.Lines) }
-            );
+            yield return new Found.OfSource(1, new FoundSource(file.Title) { Type = SourceType.Podcast, Transcript = InOrder(file, read) });
+    }
+
+    private static IReadOnlyList<TranscriptLine> InOrder(InFile file, ReadTranscript read)
+    {
+        try
+        {
+            return Transcript.InOrder(read.Lines.SelectMany(Transcript.Cut));
+        }
+        catch (BadInputException error)
+        {
+            throw new UnreadableFileException(file.Name, error.Message);
+        }
     }
 
     internal static bool LooksTimed(string start) => start.Split('\n').Take(12).Count(line => Timed().IsMatch(line.Trim())) >= 3;

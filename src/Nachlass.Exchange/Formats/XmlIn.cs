@@ -22,9 +22,9 @@ internal static class XmlIn
         TextIn.NotLarge(file);
         try
         {
-            using (var marks = XmlReader.Create(TextIn.Open(file), Settings))
+            using (var marks = XmlReader.Create(Begun(file), Settings))
                 NotDeep(file.Name, marks);
-            using var xml = XmlReader.Create(TextIn.Open(file), Settings);
+            using var xml = XmlReader.Create(Begun(file), Settings);
             return read(xml);
         }
         catch (XmlException error)
@@ -40,6 +40,15 @@ internal static class XmlIn
         {
             throw new UnreadableFileException(file.Name, "its encoding breaks somewhere. Save it as UTF-8 and try again.");
         }
+    }
+
+    /// <summary>A file from its first mark on: blanks before the declaration are no XML, and stand in many files all the same.</summary>
+    private static StreamReader Begun(InFile file)
+    {
+        var reader = TextIn.Open(file);
+        while (reader.Peek() is var next and >= 0 && (char.IsWhiteSpace((char)next) || next == '\uFEFF'))
+            reader.Read();
+        return reader;
     }
 
     /// <summary>How deep elements may stand one inside the other.</summary>

@@ -1,8 +1,13 @@
 using System.Net;
 using System.Text;
+using AngleSharp.Dom;
+using AngleSharp.Html.Parser;
 using Nachlass.Core.Text;
 
 namespace Nachlass.Exchange.Pieces;
+
+/// <summary>A picture with its media type.</summary>
+public sealed record Picture(string Type, byte[] Content);
 
 /// <summary>A finished piece as a file of its own.</summary>
 public static class PieceFile
@@ -26,8 +31,31 @@ public static class PieceFile
         return clean.Length == 0 ? "piece" : clean;
     }
 
-    /// <summary>One HTML page that needs nothing else: no script, no address of another host, its few styles inside.</summary>
-    public static string Html(string title, string markdown) =>
+    /// <summary>The text as HTML with its pictures inside, so that nothing is asked of any host: one that is not at hand, or stands
+    /// elsewhere, is what it is called.</summary>
+    /// <param name="markdown">The finished text.</param>
+    /// <param name="picture">Finds a picture by the address it has in the text; null when it is none of these papers.</param>
+    public static string Fragment(string markdown, Func<string, Picture?> picture)
+    {
+        var html = Reading.HtmlForOutside(markdown);
+        if (!html.Contains("<img", StringComparison.Ordinal))
+            return html;
+        var body = new HtmlParser().ParseDocument(html).Body!;
+        foreach (var image in body.QuerySelectorAll("img").ToList())
+        {
+            image.RemoveAttribute("srcset");
+            if (image.GetAttribute("src") is { } address && picture(address) is { } found)
+                image.SetAttribute("src", $"data:{found.Type};base64,{Convert.ToBase64String(found.Content)}");
+            else
+                image.Replace(image.Owner!.CreateTextNode(image.GetAttribute("alt") is { Length: > 0 } said ? $"[{said}]" : ""));
+        }
+        return body.InnerHtml;
+    }
+
+    /// <summary>One HTML page that needs nothing else: no script, no address of another host, its few styles and its pictures
+    /// inside.</summary>
+    /// <inheritdoc cref="Fragment" path="/param"/>
+    public static string Html(string title, string markdown, Func<string, Picture?> picture) =>
         $$"""
             <!doctype html>
             <html lang="en">
@@ -45,7 +73,7 @@ public static class PieceFile
             </style>
             </head>
             <body>
-            {{Reading.HtmlForOutside(markdown)}}
+            {{Fragment(markdown, picture)}}
             </body>
             </html>
 

@@ -10,7 +10,12 @@ namespace Nachlass.Store.Capture;
 /// <param name="Wrote">Whether anything was written on its sheet.</param>
 /// <param name="Ideas">Slips caught by hand on it.</param>
 /// <param name="Out">Pieces that went out on it.</param>
-public sealed record DayMarks(DateOnly Day, bool Wrote, int Ideas, int Out);
+/// <param name="Due">Pieces that are to go out on it.</param>
+/// <param name="Occasions">What is on it, by name.</param>
+public sealed record DayMarks(DateOnly Day, bool Wrote, int Ideas, int Out, IReadOnlyList<PieceDue> Due, IReadOnlyList<string> Occasions);
+
+/// <summary>A piece that is to go out on a day.</summary>
+public sealed record PieceDue(PieceNumber Number, string Title);
 
 /// <summary>A month on the desk, with how regularly the writer writes now.</summary>
 public sealed record MonthOnDesk(DateOnly First, IReadOnlyList<DayMarks> Days, Rhythm Rhythm, IReadOnlyList<DayOfWeek> DaysOff);
@@ -86,11 +91,24 @@ public sealed class DayPlanStore(PapersFile papers)
                     new { first, next }
                 )
                 .ToDictionary(r => r.Day, r => r.Count);
+            var due = db.Query<(DateOnly Day, int Number, string Title)>(
+                    "SELECT due, number, title FROM piece WHERE due >= @first AND due < @next AND out_on IS NULL AND trashed_at IS NULL",
+                    new { first, next }
+                )
+                .ToLookup(p => p.Day, p => new PieceDue(PieceNumber.Of(p.Number), p.Title));
+            var occasions = OccasionStore.All(db);
             var plan = SheetRows.Plan(db);
             var days = Enumerable
                 .Range(0, next.DayNumber - first.DayNumber)
                 .Select(first.AddDays)
-                .Select(day => new DayMarks(day, written.Contains(day), ideas.GetValueOrDefault(day), released.GetValueOrDefault(day)));
+                .Select(day => new DayMarks(
+                    day,
+                    written.Contains(day),
+                    ideas.GetValueOrDefault(day),
+                    released.GetValueOrDefault(day),
+                    [.. due[day]],
+                    [.. occasions.Where(o => o.Next(day) is { } at && at.From <= day).Select(o => o.Name)]
+                ));
             return new MonthOnDesk(
                 first,
                 [.. days],

@@ -310,7 +310,10 @@ public sealed class ImportStore(PapersFile papers, FileShelf shelf, ReadFile loo
                         change.Today
                     );
                     if (move.IsDone)
-                        change.Db.Execute("UPDATE move SET done_at = @Now WHERE number = @Number", new { change.Now, made.Number });
+                        change.Db.Execute(
+                            "UPDATE move SET done_at = @Now WHERE number = @Number",
+                            new { Now = move.DoneAt ?? change.Now, made.Number }
+                        );
                     Remember(Identity.OfMove(move.Text, move.Due), "move", made.Number.Value);
                     break;
                 case Found.OfPiece piece:

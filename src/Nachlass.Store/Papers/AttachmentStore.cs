@@ -21,6 +21,10 @@ public sealed class AttachmentStore(PapersFile papers, FileShelf shelf, ReadFile
 
     public Attachment Get(AttachmentNumber number) => papers.Read(db => Get(db, number));
 
+    /// <summary>A tied file; null when there is none of this number.</summary>
+    public Attachment? Find(AttachmentNumber number) =>
+        papers.Read(db => db.QuerySingleOrDefault<Row>($"{Columns} WHERE number = @number", new { number })?.Whole);
+
     private static Attachment Get(SqliteConnection db, AttachmentNumber number) =>
         db.QuerySingleOrDefault<Row>($"{Columns} WHERE number = @number", new { number })?.Whole
         ?? throw new NotThereException($"attachment {number}");

@@ -159,6 +159,11 @@ public sealed class PapersFile : IDisposable
             UndoLog.Trim(papers.writer);
             return papers;
         }
+        catch (SqliteException error) when (error.SqliteErrorCode is 13)
+        {
+            claim.Dispose();
+            throw new CannotOpenException($"The disk that {folder} lies on is full. Make room on it and start again.", error);
+        }
         catch (SqliteException error) when (error.SqliteErrorCode is 11 or 26)
         {
             claim.Dispose();

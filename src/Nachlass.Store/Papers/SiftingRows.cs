@@ -94,7 +94,8 @@ internal static class SiftingRows
             Digests =
             [
                 .. db.Query<int>(
-                        "SELECT topic FROM digest WHERE intro <> '' UNION SELECT topic FROM digest_line UNION SELECT topic FROM digest_theme ORDER BY 1"
+                        "SELECT topic FROM digest WHERE intro <> '' UNION SELECT topic "
+                            + "FROM digest_line UNION SELECT topic FROM digest_theme ORDER BY 1"
                     )
                     .ToList()
                     .Select(topic => new DigestImage(

@@ -127,7 +127,11 @@ public sealed class AdviceStore(PapersFile papers, Nearby nearby, TopicLearning 
                 )
                 .Select(g => (new Reference(Enum.Parse<ThingKind>(g.Kind, true), g.Number), g.Slip))
                 .ToHashSet();
-            var dropped = db.Query<int>("SELECT number FROM slip WHERE state = 'dropped' AND merged_into IS NULL").ToHashSet();
+            // With the source each points into: that it reads like its own says nothing new.
+            var dropped = db.Query<(int Number, int? Source)>(
+                    "SELECT number, source FROM slip WHERE state = 'dropped' AND merged_into IS NULL"
+                )
+                .ToDictionary(d => d.Number, d => d.Source);
             if (dropped.Count == 0)
                 return [];
             return (IReadOnlyList<WorthAnotherLook>)
@@ -140,7 +144,10 @@ public sealed class AdviceStore(PapersFile papers, Nearby nearby, TopicLearning 
                                         f.Text,
                                         3,
                                         ReadsLike.AgainFloor,
-                                        thing => thing.Kind == ThingKind.Slip && dropped.Contains(thing.Number)
+                                        thing =>
+                                            thing.Kind == ThingKind.Slip
+                                            && dropped.TryGetValue(thing.Number, out var own)
+                                            && !(f.Thing.Kind == ThingKind.Source && f.Thing.Number == own)
                                     )
                                 )
                                 .Where(a => !left.Contains((f.Thing, a.Thing.Number)))

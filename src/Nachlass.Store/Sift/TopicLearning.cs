@@ -104,7 +104,8 @@ public sealed class TopicLearning : IDisposable
             "SELECT number, text FROM slip WHERE state IN ('kept', 'waiting', 'held') "
                 + (
                     slips is null
-                        ? "AND number IN (SELECT slip FROM slip_topic UNION SELECT slip FROM topic_refusal) ORDER BY number DESC LIMIT @most"
+                        ? "AND number IN (SELECT slip FROM slip_topic UNION SELECT "
+                            + "slip FROM topic_refusal) ORDER BY number DESC LIMIT @most"
                         : "AND number IN (SELECT value FROM json_each(@slips))"
                 ),
             new { arguments.slips, most = TopicWeights.MostTexts }
@@ -172,7 +173,7 @@ public sealed class TopicLearning : IDisposable
                 guesses.AddRange(
                     LikelyTopics
                         .Scores(decided.Text, Sorted(db, near), topics, weights)
-                        .Take(8)
+                        .Take(LikelyTopics.First)
                         .Select(s => (s.Score, decided.Topics.Contains(s.Topic.Number)))
                 );
             }

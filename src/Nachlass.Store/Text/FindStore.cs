@@ -1,5 +1,6 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
+using Nachlass.Core.Capture;
 using Nachlass.Core.Catalogue;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Text;
@@ -56,6 +57,8 @@ public sealed class FindStore(PapersFile papers, Nearby nearby)
         {
             var asked = Asked.Typed(db, papers, typed);
             var hits = Numbered(db, typed.Trim());
+            if (DateInText.Whole(typed, papers.Today) is { } day)
+                hits.Add(SheetOf(day));
             if (asked.IsBroad && asked.Query is Query.Words begun)
                 hits.AddRange(Named(db, begun.Text));
             var total = 0;
@@ -165,6 +168,16 @@ public sealed class FindStore(PapersFile papers, Nearby nearby)
             yield return new Hit(thing, title, "", Note(db, thing) ?? "", Reading.AddressOf(thing));
         }
     }
+
+    /// <summary>The sheet of a day that was typed, whether anything stands on it or not.</summary>
+    private static Hit SheetOf(DateOnly day) =>
+        new(
+            Reference.To(day),
+            day.ToString("dddd d MMMM yyyy", System.Globalization.CultureInfo.InvariantCulture),
+            "",
+            "the sheet of that day",
+            Reading.AddressOf(Reference.To(day))
+        );
 
     private static List<Hit> Numbered(SqliteConnection db, string typed)
     {

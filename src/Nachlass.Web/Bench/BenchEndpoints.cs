@@ -215,6 +215,8 @@ internal static class BenchEndpoints
         PieceNumber number,
         PieceStore pieces,
         DraftStore drafts,
+        AttachmentStore attachments,
+        FileShelf shelf,
         HttpContext http,
         Word<ExportAs>? @as = null,
         bool fragment = false
@@ -231,9 +233,33 @@ internal static class BenchEndpoints
         return how == ExportAs.Markdown
             ? TypedResults.Text(markdown, "text/markdown", System.Text.Encoding.UTF8)
             : TypedResults.Text(
-                fragment ? Reading.HtmlForOutside(markdown) : PieceFile.Html(piece.Title, markdown),
+                fragment ? PieceFile.Fragment(markdown, Find) : PieceFile.Html(piece.Title, markdown, Find),
                 "text/html",
                 System.Text.Encoding.UTF8
             );
+
+        Picture? Find(string address) => PictureOf(number, address, attachments, shelf);
+    }
+
+    /// <summary>A picture of the piece by the name of its file, whatever folder a text that was brought in says it lies in, or any
+    /// attached picture by its address here.</summary>
+    private static Picture? PictureOf(PieceNumber piece, string address, AttachmentStore attachments, FileShelf shelf)
+    {
+        var path = Uri.UnescapeDataString(address);
+        if (path.Contains("://", StringComparison.Ordinal))
+            return null;
+        var found = path.Split('/') is ["", "api", "attachments", var written, "content"]
+            ? AttachmentNumber.TryParse(written, out var number)
+                ? attachments.Find(number)
+                : null
+            : attachments
+                .Of(Reference.To(piece))
+                .FirstOrDefault(a => a.Name.Equals(path.Split('/')[^1], StringComparison.OrdinalIgnoreCase));
+        if (found is null || !found.Type.StartsWith("image/", StringComparison.Ordinal))
+            return null;
+        using var content = shelf.Open(found.Hash);
+        using var all = new MemoryStream();
+        content.CopyTo(all);
+        return new Picture(found.Type, all.ToArray());
     }
 }

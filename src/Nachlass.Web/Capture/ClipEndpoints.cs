@@ -47,7 +47,13 @@ internal static class ClipEndpoints
         return request.Ok(
             new Done<Clipped>(
                 done.Command,
-                new Clipped(source, found.Title, done.Answer.Sources > 0, done.Answer.Slips > 0, Core.Text.Counts.Of(found.Text).Words)
+                new Clipped(
+                    source,
+                    found.Title,
+                    done.Answer.Sources > 0,
+                    done.Answer.Slips > 0 && !string.IsNullOrWhiteSpace(page.Selection),
+                    Core.Text.Counts.Of(found.Text).Words
+                )
             )
         );
     }

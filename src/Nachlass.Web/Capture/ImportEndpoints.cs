@@ -6,6 +6,7 @@ using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Exchange.Capture;
 using Nachlass.Exchange.Formats;
+using Nachlass.Exchange.Pieces;
 using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Papers;
@@ -142,17 +143,22 @@ internal static class ImportEndpoints
 
     private static FileContentHttpResult TranscriptOf(SourceNumber number, string format, TranscriptStore transcripts, SourceStore sources)
     {
+        var name = PieceFile.Name(sources.Get(number).Title);
         var lines = transcripts.Lines(number).Select(l => new Core.Sources.TranscriptLine(l.From, l.To, l.Text, l.Speaker));
         return format switch
         {
-            "vtt" => File(Transcripts.WebVtt(lines), "text/vtt", $"source {number}.vtt"),
-            "srt" => File(Transcripts.SubRip(lines), "application/x-subrip", $"source {number}.srt"),
+            "vtt" => File(Transcripts.WebVtt(lines), "text/vtt", name + ".vtt"),
+            "srt" => File(Transcripts.SubRip(lines), "application/x-subrip", name + ".srt"),
             _ => throw new NotThereException($"format {format} for transcripts; there are vtt and srt"),
         };
     }
 
     private static FileContentHttpResult OutlineOf(PieceNumber number, PieceStore pieces, DraftStore drafts) =>
-        File(Xml(Opml.Write(pieces.Get(number).Title, drafts.Get(number).Text)), "text/x-opml", $"P {number}.opml");
+        File(
+            Xml(Opml.Write(pieces.Get(number).Title, drafts.Get(number).Text)),
+            "text/x-opml",
+            PieceFile.Name(pieces.Get(number).Title) + ".opml"
+        );
 
     private static string Xml(System.Xml.Linq.XDocument document) => document.Declaration + "\n" + document + "\n";
 

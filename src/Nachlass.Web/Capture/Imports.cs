@@ -387,7 +387,7 @@ internal sealed class Imports : IDisposable
             Found.OfSlip { Slip: var slip } => new(
                 "slip",
                 Core.Text.PlainText.Headline(slip.Text),
-                Short(slip.Text),
+                Short(Core.Text.PlainText.WithReferences(slip.Text)),
                 file,
                 found.Line,
                 slip.Topics,
@@ -396,7 +396,7 @@ internal sealed class Imports : IDisposable
             Found.OfSource { Source: var source } => new(
                 "source",
                 source.Title,
-                Short(source.Summary.Length > 0 ? source.Summary : source.Text),
+                Short(Core.Text.PlainText.WithReferences(source.Summary.Length > 0 ? source.Summary : source.Text)),
                 file,
                 found.Line,
                 source.Topics,

@@ -56,7 +56,7 @@ internal sealed class Problems(IProblemDetailsService service, ILogger<Problems>
             {
                 Status = 507,
                 Title = "The disk is full",
-                Detail = "Nothing was changed. Make room on the disk and try again.",
+                Detail = "The disk is full. Nothing was changed; make room on the disk and try again.",
             },
             PapersGoneException gone => new ProblemDetails
             {

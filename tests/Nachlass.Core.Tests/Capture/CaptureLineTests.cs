@@ -105,4 +105,20 @@ public class CaptureLineTests
     [InlineData("a man may wait", null)]
     public void Dates_are_read_as_a_person_says_them(string text, string? expected) =>
         DateInText.Find(text, Tuesday)?.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture).ShouldBe(expected);
+
+    [Theory]
+    [InlineData("2026-11-20", "2026-11-20")]
+    [InlineData("20.11.", "2026-11-20")]
+    [InlineData("20. 11. 2025", "2025-11-20")]
+    [InlineData("20 November", "2026-11-20")]
+    [InlineData("3 jan", "2027-01-03")]
+    [InlineData("Nov 20, 2024", "2024-11-20")]
+    [InlineData(" Yesterday ", "2026-11-23")]
+    [InlineData("31 February", null)]
+    [InlineData("see 2026-11-20", null)]
+    [InlineData("1784", null)]
+    public void A_text_that_is_a_day_is_that_day(string typed, string? day) =>
+        DateInText
+            .Whole(typed, new DateOnly(2026, 11, 24))
+            .ShouldBe(day is null ? null : DateOnly.Parse(day, System.Globalization.CultureInfo.InvariantCulture));
 }

@@ -29,10 +29,24 @@ public class CadenceTests
     }
 
     [Theory]
+    [InlineData("FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30")]
+    [InlineData("FREQ=YEARLY;INTERVAL=2147483647")]
+    [InlineData("FREQ=MONTHLY;BYDAY=MO;BYSETPOS=9")]
+    [InlineData("FREQ=WEEKLY;UNTIL=20200101")]
+    public void One_that_never_comes_has_no_date_and_stops_nothing(string rule)
+    {
+        foreach (var from in (DateOnly[])[new(2020, 1, 1), new(1, 1, 1), new(9999, 12, 30)])
+            new Cadence("letter", rule, from).NextOpen(new(2026, 11, 24), new HashSet<DateOnly>()).ShouldBeNull();
+    }
+
+    [Theory]
     [InlineData("")]
     [InlineData("every friday")]
     [InlineData("FREQ=SECONDLY")]
     [InlineData("INTERVAL=2")]
+    [InlineData("FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30")]
+    [InlineData("FREQ=MONTHLY;INTERVAL=1000000;BYMONTHDAY=31;BYMONTH=2")]
+    [InlineData("FREQ=MONTHLY;BYDAY=MO;BYSETPOS=9")]
     public void What_is_no_cadence_is_refused(string rule) =>
-        Should.Throw<BadInputException>(() => new Cadence("letter", rule, default).Checked()).Field.ShouldBe("rule");
+        Should.Throw<BadInputException>(() => new Cadence("letter", rule, new(2026, 11, 24)).Checked()).Field.ShouldBe("rule");
 }

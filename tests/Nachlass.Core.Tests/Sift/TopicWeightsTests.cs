@@ -29,7 +29,8 @@ public class TopicWeightsTests
                     var (topic, words) = Said[random.Next(3)];
                     return new Decided(
                         i,
-                        $"the {words[random.Next(6)]} and the {words[random.Next(6)]} were there, said {"ABCDEFGH"[random.Next(8)]} of the valley",
+                        $"the {words[random.Next(6)]} and the "
+                            + $"{words[random.Next(6)]} were there, said {"ABCDEFGH"[random.Next(8)]} of the valley",
                         [topic],
                         []
                     );

@@ -178,11 +178,35 @@ public sealed class DaySheetTests : IDisposable
         desk.Pieces.Edit(piece.Number, new PieceChange { Version = 1, Stage = "Out" }, Once.Unkeyed);
         var month = desk.Plans.Month(desk.Today);
         month.Days.Count.ShouldBe(30);
-        month.Days[22].ShouldBe(new DayMarks(desk.Today.AddDays(-1), true, 0, 0));
-        month.Days[23].ShouldBe(new DayMarks(desk.Today, false, 1, 1));
+        month
+            .Days.Skip(22)
+            .Take(2)
+            .Select(d => (d.Day, d.Wrote, d.Ideas, d.Out))
+            .ShouldBe([(desk.Today.AddDays(-1), true, 0, 0), (desk.Today, false, 1, 1)]);
         month.Rhythm.DaysInARow.ShouldBe(2);
         desk.Plans.Write(DayPlan.First with { DaysOff = [DayOfWeek.Sunday] }, 0, Once.Unkeyed);
         desk.Days.Write(desk.Today.AddDays(-3), "Saturday", 0, Once.Unkeyed);
         desk.Plans.Month(desk.Today).Rhythm.DaysInARow.ShouldBe(3);
+    }
+
+    [Fact]
+    public void A_day_that_is_typed_is_found_also_when_nothing_stands_on_it()
+    {
+        var hit = desk.Find.Find("3 March 2024").Hits[0];
+        (hit.Thing, hit.Title, hit.Address).ShouldBe((Reference.To(new DateOnly(2024, 3, 3)), "Sunday 3 March 2024", "/desk/2024-03-03"));
+    }
+
+    [Fact]
+    public void A_due_piece_and_an_occasion_stand_on_their_days_in_the_month()
+    {
+        var piece = desk.Pieces.Start(new NewPiece("The far bank"), Once.Unkeyed).Answer;
+        desk.Pieces.Edit(piece.Number, new PieceChange { Version = 1, Due = desk.Today }, Once.Unkeyed);
+        var lights = new Found.OfOccasion(0, "Ferry Lights", desk.Today.AddYears(-2), desk.Today.AddYears(-2).AddDays(1), EveryYear: true);
+        desk.Imports.Run("in", Origin.Import, null, () => [("", lights)], Once.Unkeyed, stop: TestContext.Current.CancellationToken);
+        var days = desk.Plans.Month(desk.Today).Days;
+        days.Where(d => d.Due.Count > 0)
+            .ShouldHaveSingleItem()
+            .ShouldSatisfyAllConditions(d => d.Day.ShouldBe(desk.Today), d => d.Due[0].Title.ShouldBe("The far bank"));
+        days.Where(d => d.Occasions.Contains("Ferry Lights")).Select(d => d.Day).ShouldBe([desk.Today, desk.Today.AddDays(1)]);
     }
 }

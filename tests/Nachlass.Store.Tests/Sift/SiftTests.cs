@@ -294,4 +294,25 @@ public sealed class SiftTests : IDisposable
         desk.Decisions.PassOver(slip, again.New, Once.Unkeyed);
         desk.Advice.Again().ShouldBeEmpty();
     }
+
+    [Fact]
+    public void A_dropped_slip_is_not_offered_again_for_its_own_source()
+    {
+        var bells = new Core.Capture.FoundSource("Who will ring the night bell of Quillan?")
+        {
+            Passages = [new("Ring the night bell of Quillan once more")],
+        };
+        desk.Imports.Run(
+            "clipped",
+            Origin.Clip,
+            null,
+            () => [("", new Core.Capture.Found.OfSource(0, bells))],
+            Once.Unkeyed,
+            stop: TestContext.Current.CancellationToken
+        );
+        var slip = desk.Slips.Get(SlipNumber.Of(1));
+        slip.Source.ShouldNotBeNull();
+        desk.Decisions.Decide(slip.Number, new Decision.Drop(), Once.Unkeyed);
+        desk.Advice.Again().ShouldBeEmpty();
+    }
 }

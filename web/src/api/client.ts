@@ -51,6 +51,7 @@ export type LibraryEntry = Schemas['LibraryEntry'];
 export type ImportState = Schemas['ImportState'];
 export type Attachment = Schemas['Attachment'];
 export type ShownLine = Schemas['ShownLine'];
+export type DayMarks = Schemas['DayMarks'];
 
 export type InTheWay = { command: number; thing: Reference | null };
 
@@ -72,6 +73,10 @@ export class Problem extends Error {
     return this.status === 0 || this.status === 502 || this.status === 503;
   }
 }
+
+/** How long to wait before asking again; undefined where that would go no better: until the server is back, or the disk has room. */
+export const soonAgain = (problem: unknown) =>
+  !(problem instanceof Problem) ? undefined : problem.isAway ? 2_000 : problem.status === 507 ? 15_000 : undefined;
 
 export const api = createClient<paths>({ baseUrl: '/', credentials: 'same-origin' });
 

@@ -50,7 +50,7 @@ export const keys = {
   nearNames: ['topics', 'near'],
   together: ['topics', 'together'],
   coverage: (axis: number | undefined) => ['topics', 'coverage', axis ?? 0],
-  words: (of: string, topic: number | undefined) => ['topics', 'words', of, topic ?? 0],
+  words: (of: string, topic: number | undefined, months: number) => ['topics', 'words', of, topic ?? 0, months],
   digest: (topic: number) => ['topic', topic, 'digest'],
   mentions: (kind: string, number: number, section?: string) => ['mentions', kind, number, section ?? ''],
   leads: (kind: string, number: number) => ['links', 'from', kind, number],
@@ -69,6 +69,12 @@ export const keys = {
   views: ['views'],
   viewsOnDesk: ['views', 'desk'],
 } as const;
+
+/** A slip as it reads, with where it is used. */
+export const openedSlip = (number: number) => ({
+  queryKey: keys.slipOpened(number),
+  queryFn: () => ask(api.GET('/api/slips/{number}/opened', { params: { path: { number: String(number) } } })),
+});
 
 export const useTally = () => useQuery({ queryKey: keys.tally, queryFn: () => ask(api.GET('/api/tally')) });
 export const useTopics = () => useQuery({ queryKey: keys.topics, queryFn: () => ask(api.GET('/api/topics')) });

@@ -10584,6 +10584,8 @@ export interface components {
             ideas: number;
             /** Format: int32 */
             out: number;
+            due: components["schemas"]["PieceDue"][];
+            occasions: string[];
         };
         /** @enum {unknown} */
         DayOfWeek: "sunday" | "monday" | "tuesday" | "wednesday" | "thursday" | "friday" | "saturday";
@@ -11285,6 +11287,10 @@ export interface components {
             due?: components["schemas"]["MaybeOfDateOnly"];
             topics?: null | string[];
             trashed?: null | boolean;
+        };
+        PieceDue: {
+            number: components["schemas"]["PieceNumber"];
+            title: string;
         };
         /** Format: int32 */
         PieceNumber: number;

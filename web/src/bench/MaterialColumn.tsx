@@ -49,7 +49,7 @@ export function MaterialColumn({
       type="button"
       aria-pressed={view === name}
       onClick={() => setView(name)}
-      className={`pb-0.5 text-[12.5px] ${view === name ? 'border-b-2 border-blue text-ink' : 'text-second hover:text-ink'}`}
+      className={`min-h-6 px-0.5 text-[12.5px] whitespace-nowrap ${view === name ? 'border-b-2 border-blue text-ink' : 'text-second hover:text-ink'}`}
     >
       <b className="figures">{count}</b> {name}
     </button>
@@ -59,20 +59,22 @@ export function MaterialColumn({
       aria-label="Material"
       className="w-[292px] shrink-0 overflow-y-auto bg-board px-3.5 pt-4 pb-6 max-xl:w-[250px] max-lg:w-[230px] max-md:w-auto"
     >
-      <header className="mb-2 flex items-baseline gap-4">
+      <header className="mb-2 flex flex-wrap items-baseline gap-x-4">
         <h2 className="label">Material</h2>
         {tab('loose', loose.length)}
         {tab('placed', placed.length)}
-        <Link
-          to={`/sift?piece=${piece}`}
-          className="link ml-auto text-[12.5px]"
-          title="Slips that could belong to it, one after the other"
-        >
-          sift for it
-        </Link>
-        <button type="button" className="link text-[12.5px]" onClick={() => setFinding(true)}>
-          find more
-        </button>
+        <span className="flex basis-full gap-4 pt-1">
+          <Link
+            to={`/sift?piece=${piece}`}
+            className="link min-h-6 text-[12.5px]"
+            title="Slips that could belong to it, one after the other"
+          >
+            sift for it
+          </Link>
+          <button type="button" className="link min-h-6 text-[12.5px]" onClick={() => setFinding(true)}>
+            find more
+          </button>
+        </span>
       </header>
       {shown.length === 0 && onHand && (
         <p className="border border-dashed border-second/50 px-3 py-3 text-second">

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { api, ask } from '../api/client';
-import { keys } from '../api/queries';
+import { api, ask, type Piece } from '../api/client';
+import { keys, usePieces } from '../api/queries';
 import { AddMove, MoveLine } from '../capture/Moves';
 
 /** The parts of a piece's page, steps back and forward, and its next move. */
@@ -18,6 +18,23 @@ export function PieceParts({
 }) {
   const moves = useQuery({ queryKey: keys.moves, queryFn: () => ask(api.GET('/api/moves')) }).data ?? [];
   const own = moves.filter((move) => move.piece === number);
+  // In the order of the bench: what is in hand, then what is out.
+  const pieces = usePieces().data ?? [];
+  const order = [...pieces.filter((piece) => !piece.outOn), ...pieces.filter((piece) => piece.outOn)];
+  const at = order.findIndex((piece) => piece.number === number);
+  const beside = (piece: Piece | undefined, sign: string, name: string) =>
+    piece ? (
+      <Link
+        to={`/bench/${piece.number}${isKept ? '/kept' : ''}`}
+        aria-label={`${name}: ${piece.title}`}
+        title={`${name}: ${piece.title}`}
+        className="flex min-h-7 min-w-7 items-center justify-center text-[15px] text-second hover:text-blue"
+      >
+        {sign}
+      </Link>
+    ) : (
+      <span className="min-w-7" />
+    );
   const part = (name: string, to: string, here: boolean, count?: number) => (
     <Link
       to={to}
@@ -54,6 +71,12 @@ export function PieceParts({
           ↷
         </button>
       </span>
+      {at >= 0 && order.length > 1 && (
+        <nav aria-label="Other pieces" className="flex items-center gap-1">
+          {beside(order[at - 1], '‹', 'Previous piece')}
+          {beside(order[at + 1], '›', 'Next piece')}
+        </nav>
+      )}
       <details className="group ml-auto min-w-0 max-md:hidden">
         <summary className="flex min-h-8 cursor-pointer list-none items-center gap-2.5 text-[12.5px]">
           <span className="label whitespace-nowrap">Next move</span>

@@ -41,7 +41,7 @@ class Word extends WidgetType {
   }
 }
 
-const reference = / ?\[\[(?:(slip|source|piece|p|topic)\s*)?([^[\]\n]{1,300})\]\]/gi;
+const reference = / ?(?<!\\)\[\[(?:(slip|source|piece|p|topic)\s*)?([^[\]\n]{1,300})\]\]/gi;
 
 const headLine = [1, 2, 3, 4, 5].map((depth) => Decoration.line({ class: `cm-head cm-head-${depth}` }));
 

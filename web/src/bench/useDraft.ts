@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { api, ask, done, Problem, type Done, type Draft, type Merged } from '../api/client';
+import { api, ask, done, Problem, soonAgain, type Done, type Draft, type Merged } from '../api/client';
 import { onChanged, onLine } from '../api/events';
 import { keys, queryClient } from '../api/queries';
 import { keeping, type SaveState } from '../papers/keeping';
@@ -141,8 +141,11 @@ export function useDraft(piece: number) {
         }
         setError(problem as Error);
         state('kept');
-        if (problem instanceof Problem && problem.isAway) plan.current(2_000);
-        else complain(problem);
+        // Not with every letter that is typed meanwhile.
+        now.since = Date.now();
+        const later = soonAgain(problem);
+        if (later) plan.current(later);
+        if (!(problem instanceof Problem && problem.isAway)) complain(problem);
         return;
       }
     }

@@ -1,7 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { useLocation } from 'react-router';
 import { api, ask, type ReadAnswer } from '../api/client';
-import { complain } from '../papers/notices';
 import { useKeys } from '../papers/keys';
 import { Button } from '../ui/Button';
 import { Key } from '../ui/Key';
@@ -101,7 +100,6 @@ export function CaptureStrip() {
       // Refused: what was typed stands in the strip again.
       setTyped((now) => now || left);
       setError((problem as Error).message);
-      complain(problem);
     }
   };
 

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { api, ask } from '../api/client';
+import { api, ask, type DayMarks } from '../api/client';
 import { keys } from '../api/queries';
 import { firstOfMonth, longDay } from '../ui/dates';
 
@@ -58,6 +58,8 @@ export function MonthStrip({ day, today }: { day: string; today: string }) {
             marks.wrote ? 'written on' : '',
             marks.ideas ? `${marks.ideas} ${marks.ideas === 1 ? 'idea' : 'ideas'}` : '',
             marks.out ? `${marks.out} out` : '',
+            ...marks.due.map((piece) => `due: ${piece.title}`),
+            ...marks.occasions,
           ].filter(Boolean);
           return (
             <li key={marks.day} className="min-w-0 flex-1">
@@ -74,12 +76,37 @@ export function MonthStrip({ day, today }: { day: string; today: string }) {
                   {marks.wrote && <span className="h-[2px] w-[9px] bg-ink" />}
                   {marks.ideas > 0 && <span className="h-[4px] w-[4px] bg-blue" />}
                   {marks.out > 0 && <span className="h-[4px] w-[4px] bg-done" />}
+                  {marks.due.length > 0 && <span className="h-[5px] w-[5px] border border-red" />}
+                  {marks.occasions.length > 0 && <span className="h-[4px] w-[4px] rounded-full bg-second" />}
                 </span>
               </Link>
             </li>
           );
         })}
       </ol>
+      <OnTheDay marks={shown.days.find((marks) => marks.day === day)} />
     </nav>
+  );
+}
+
+/** What is to go out on the day of the sheet, and what else is on it. */
+function OnTheDay({ marks }: { marks: DayMarks | undefined }) {
+  if (!marks || marks.due.length + marks.occasions.length === 0) return null;
+  return (
+    <p className="mt-2 flex flex-wrap gap-x-4 text-[13px]">
+      {marks.due.map((piece) => (
+        <span key={piece.number}>
+          <span className="font-semibold text-red">due</span>{' '}
+          <Link to={`/bench/${piece.number}`} className="link">
+            {piece.title}
+          </Link>
+        </span>
+      ))}
+      {marks.occasions.map((name) => (
+        <span key={name} className="text-second">
+          {name}
+        </span>
+      ))}
+    </p>
   );
 }

@@ -139,7 +139,7 @@ export function AddMove({ day, piece }: { day?: string; piece?: number }) {
           if (event.key === 'Enter') void add();
           if (event.key === 'Escape') event.currentTarget.blur();
         }}
-        placeholder="what next, and when? “ask Pell on Friday”"
+        placeholder="what next, and when? “call the printer on Friday”"
         className="written w-full border-b border-rule bg-transparent py-[7px] text-[15.5px] outline-none placeholder:italic focus:border-blue"
       />
       {error && (

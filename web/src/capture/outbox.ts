@@ -52,7 +52,9 @@ export async function catchLines(lines: Line[]): Promise<void> {
     void queryClient.invalidateQueries({ predicate: (query) => query.queryKey[0] !== 'draft' });
   } catch (error) {
     if (error instanceof Problem && error.isAway) {
-      say('Kept in this browser; it goes out when the server is back.');
+      // Where the server says why it takes nothing, its writer should know.
+      if (error.status === 503) complain(error);
+      else say('Kept in this browser; it goes out when the server is back.');
       return;
     }
     keep(kept().filter((other) => other.key !== waiting.key));

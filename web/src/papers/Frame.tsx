@@ -26,7 +26,7 @@ export function Frame() {
   const [papersOpen, setPapersOpen] = useState(false);
   const [doorsOpen, setDoorsOpen] = useState(false);
   const [passphraseOpen, setPassphraseOpen] = useState(false);
-  const going = useRef(0);
+  const going = useRef(-Infinity);
 
   useEffect(() => {
     const name = screens.find((s) => s.path === `/${screen}`)?.name;
@@ -36,8 +36,9 @@ export function Frame() {
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
       if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
-      if (Date.now() - going.current < 1_200) {
-        going.current = 0;
+      // By when the keys were pressed, not by when a busy page came to hear of it.
+      if (event.timeStamp - going.current < 2_000) {
+        going.current = -Infinity;
         const to = screens.find((s) => s.key === event.key);
         if (to) {
           event.preventDefault();
@@ -46,7 +47,7 @@ export function Frame() {
         }
         return;
       }
-      if (event.key === 'g') going.current = Date.now();
+      if (event.key === 'g') going.current = event.timeStamp;
       if (event.key === '?') setKeysOpen(true);
     };
     // Before the screens' own letters, since "g s" is not "s".

@@ -30,6 +30,7 @@ const here: Record<string, [string, string][]> = {
     ['t', 'topics; Tab takes the likeliest'],
     ['e', 'change the text'],
     ['x r', 'split the slip; refine it into a claim'],
+    ['f', 'its pull as strong as can be, and back'],
     ['↑ ↓', 'move on without deciding'],
   ],
   library: [

@@ -24,8 +24,6 @@ const rhythms = [
   ['FREQ=WEEKLY;INTERVAL=2', 'every two weeks'],
   ['FREQ=WEEKLY;INTERVAL=4', 'every four weeks'],
   ['FREQ=MONTHLY', 'every month'],
-  ['FREQ=DAILY;INTERVAL=14', 'every 14 days'],
-  ['FREQ=DAILY;INTERVAL=28', 'every 28 days'],
 ] as const;
 
 /** The parts of a rule that this page can say. */
@@ -104,7 +102,10 @@ export function Plan() {
 
 function CadenceLine({ format, name, ahead }: { format: string; name: string; ahead: Ahead | undefined }) {
   const { rhythm, weekday } = parts(ahead?.cadence.rule ?? '');
-  const known = rhythms.some(([value]) => value === rhythm);
+  // Counted in days, as papers may have it, it is the same rhythm as one in weeks, without a weekday of its own.
+  const days = /^FREQ=DAILY;INTERVAL=(\d+)$/.exec(rhythm)?.[1];
+  const listed = rhythms.some(([value]) => value === rhythm);
+  const known = listed || days !== undefined;
   const set = (rule: string, from: string) =>
     void carryOut(
       done(api.PUT('/api/cadences/{format}', { params: { path: { format } }, body: { rule, from } })),
@@ -124,7 +125,7 @@ function CadenceLine({ format, name, ahead }: { format: string; name: string; ah
           onChange={(event) => set(ruleOf(event.target.value, weekday), from)}
           className="min-w-0 flex-1 bg-transparent"
         >
-          {!known && <option value={rhythm}>{ahead!.cadence.rule}</option>}
+          {!listed && <option value={rhythm}>{days ? `every ${days} days` : ahead!.cadence.rule}</option>}
           {rhythms.map(([value, label]) => (
             <option key={value} value={value}>
               {label}

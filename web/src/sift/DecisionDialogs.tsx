@@ -31,13 +31,15 @@ export function HoldDialog({
     ['Next month', firstOfMonth(today(), 1)],
     ['In three months', firstOfMonth(today(), 3)],
   ];
+  // At the end of a month the next one begins before a week is over.
+  offers.sort(([, one], [, other]) => one.localeCompare(other));
   const wrong = date <= today() ? 'A slip is held until a day after today.' : '';
   const until = (day: string) => onHold({ decision: 'hold', until: day }, `Held until ${shortDay(day)}.`);
   const row = 'flex w-full justify-between gap-4 border-b border-rule py-2 text-left hover:bg-wash focus:bg-wash';
   return (
     <Dialog title="Hold until" open={open} onClose={onClose}>
-      {offers.map(([name, day], at) => (
-        <button key={name} type="button" autoFocus={at === 1} onClick={() => until(day)} className={row}>
+      {offers.map(([name, day]) => (
+        <button key={name} type="button" autoFocus={name === 'In a week'} onClick={() => until(day)} className={row}>
           <span className="font-semibold">{name}</span>
           <span className="text-second">{longDay(day)}</span>
         </button>

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { api, ask, done, type Decision, type SlipChange } from '../api/client';
-import { keys, useFormats } from '../api/queries';
+import { keys, openedSlip, useFormats } from '../api/queries';
 import { carryOut, complain, say, takeBack } from '../papers/notices';
 import { useKeys } from '../papers/keys';
 import { SplitDialog } from '../sources/SplitDialog';
@@ -29,6 +29,9 @@ function takenBefore(): Taken[] {
     return [];
   }
 }
+
+/** The pull of what must be written. */
+const strongest = 5;
 
 /** Deciding about what waits, one slip after the other. */
 export function Sift() {
@@ -84,6 +87,7 @@ export function Sift() {
         queryKey: keys.slip(next),
         queryFn: () => ask(api.GET('/api/slips/{number}', { params: { path: { number: String(next) } } })),
       });
+      void client.prefetchQuery(openedSlip(next));
       void client.prefetchQuery({
         queryKey: keys.advice(next),
         queryFn: () => ask(api.GET('/api/slips/{number}/advice', { params: { path: { number: String(next) } } })),
@@ -155,6 +159,7 @@ export function Sift() {
         }),
       );
       client.setQueryData(keys.slip(about), answer);
+      void client.invalidateQueries({ queryKey: keys.slipOpened(about) });
       void client.invalidateQueries({ queryKey: keys.advice(about) });
       void client.invalidateQueries({ queryKey: keys.topics });
     });
@@ -162,6 +167,7 @@ export function Sift() {
     return changed;
   };
 
+  const purpose = useQuery({ queryKey: keys.purpose, queryFn: () => ask(api.GET('/api/purpose')) }).data?.text.trim();
   const fits = advice.data?.wouldFit ?? [];
   const put = (piece: number, title: string, section?: { number: number; title: string }) =>
     decide({ decision: 'put', piece, section: section?.number }, () =>
@@ -234,6 +240,7 @@ export function Sift() {
       x: () => setDialog('split'),
       r: () => setDialog('refine'),
       t: () => document.getElementById('sift-topics')?.focus(),
+      f: () => slip.data && void change({ pull: slip.data.pull === strongest ? null : strongest }),
       ArrowDown: () => order[at + 1] && show(order[at + 1]),
       ArrowUp: () => order[at - 1] && show(order[at - 1]),
       ...Object.fromEntries(fits.map((fit, i) => [String(i + 1), () => put(fit.thing.number, fit.title)])),
@@ -268,6 +275,14 @@ export function Sift() {
         ) : slip.data ? (
           <>
             <div className="max-md:order-1 max-md:px-4 max-md:pt-4">
+              {purpose && (
+                <p
+                  className="written mb-4 text-[15px] leading-snug text-second italic max-md:hidden"
+                  title="What all this is for"
+                >
+                  {purpose}
+                </p>
+              )}
               <SlipSheet
                 key={slip.data.number}
                 slip={slip.data}

@@ -1,9 +1,12 @@
+import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
 import { Link } from 'react-router';
-import type { Slip, SlipKind } from '../api/client';
+import { api, ask, type Slip, type SlipKind } from '../api/client';
+import { keys, openedSlip } from '../api/queries';
 import { ActionMenu } from '../ui/ActionMenu';
 import { Button } from '../ui/Button';
 import { Mark } from '../ui/Mark';
+import { Prose } from '../ui/MarkdownText';
 import { TopicWords } from '../ui/TopicWord';
 import { TwoTexts } from '../ui/TwoTexts';
 import { clock, shortDay } from '../ui/dates';
@@ -42,8 +45,10 @@ export function SlipSheet({
   onSplit: () => void;
   onRefine: () => void;
 }) {
-  const long = slip.text.length > 260;
+  const size = slip.text.length > 260 ? 'text-[17px] leading-[1.55]' : 'text-[22px] leading-[1.34]';
   const field = useField(`slip.${slip.number}.text`, slip.text, onSave, true);
+  const opened = useQuery(openedSlip(slip.number));
+  const html = opened.data?.slip.text === field.text ? opened.data.html : undefined;
   const isOpen = editing || field.error !== '' || field.clash !== undefined;
   return (
     <article
@@ -76,9 +81,13 @@ export function SlipSheet({
             <div
               onDoubleClick={() => onEdit(true)}
               title="Double-click, or e, to change the text"
-              className={`written min-w-0 flex-1 whitespace-pre-line [overflow-wrap:anywhere] ${long ? 'text-[17px] leading-[1.55]' : 'text-[22px] leading-[1.34]'}`}
+              className="min-w-0 flex-1 [overflow-wrap:anywhere]"
             >
-              {field.text}
+              {html === undefined ? (
+                <p className={`written whitespace-pre-line ${size}`}>{field.text}</p>
+              ) : (
+                <Prose html={html} className={`in-lines ${size}`} />
+              )}
             </div>
             <ActionMenu
               label={`More for slip ${slip.number}`}
@@ -93,6 +102,7 @@ export function SlipSheet({
             </ActionMenu>
           </div>
         )}
+        <Attached slip={slip.number} />
         <footer className="mt-4 flex items-baseline justify-between gap-4 text-[12.5px] text-second">
           <span>
             {shortDay(slip.day)}, {clock(slip.caughtAt)} ·{' '}
@@ -115,6 +125,41 @@ export function SlipSheet({
         </footer>
       </div>
     </article>
+  );
+}
+
+/** Pictures and files of the slip in hand. */
+function Attached({ slip }: { slip: number }) {
+  const files = useQuery({
+    queryKey: keys.attachments('slip', slip),
+    queryFn: () =>
+      ask(api.GET('/api/attachments/{kind}/{number}', { params: { path: { kind: 'slip', number: slip } } })),
+  }).data;
+  if (!files?.length) return null;
+  return (
+    <ul aria-label="Files and pictures" className="mt-4 flex flex-wrap gap-3">
+      {files.map((file) => (
+        <li key={file.number}>
+          <a
+            href={`/api/attachments/${file.number}/content`}
+            target="_blank"
+            rel="noreferrer"
+            title={file.why || file.name}
+            className="block border border-hair hover:border-blue"
+          >
+            {file.isPicture ? (
+              <img
+                src={`/api/attachments/${file.number}/content`}
+                alt={file.why || file.name}
+                className="max-h-56 max-w-full object-contain"
+              />
+            ) : (
+              <span className="link block px-3 py-2 text-[12.5px]">{file.name}</span>
+            )}
+          </a>
+        </li>
+      ))}
+    </ul>
   );
 }
 

@@ -62,7 +62,9 @@ export function Sorting({
       )}
       <div className="mt-4 grid grid-cols-[auto_auto_1fr] gap-x-5">
         <div>
-          <h3 className="label text-second">Pull</h3>
+          <h3 className="label text-second" title="F makes it the strongest, and takes that back">
+            Pull
+          </h3>
           <Steps label="Pull" value={slip.pull} onChange={(pull) => onChange({ pull })} />
         </div>
         <div>

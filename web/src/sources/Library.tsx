@@ -78,6 +78,7 @@ export function Library() {
   );
   const chosen = useChosen(entries);
   const answer = isWhole ? whole : list;
+  const isCounted = isWhole ? whole.data !== undefined : list.data !== undefined;
   const count = isWhole ? (whole.data?.length ?? 0) : (list.data?.pages[0]?.total ?? 0);
   const open = (entry: LibraryEntry) =>
     void navigate({
@@ -162,7 +163,7 @@ export function Library() {
           </div>
           <div className="mt-2 flex flex-wrap justify-between gap-x-4 text-[12px] text-second">
             <span className="figures" role="status">
-              {count} {count === 1 ? 'entry' : 'entries'}
+              {isCounted ? `${count} ${count === 1 ? 'entry' : 'entries'}` : 'looking…'}
             </span>
             <LayoutChoices asked={asked} isTable={isTable} onAsk={set} />
             {!isFiltered && fresh.length > 0 && (

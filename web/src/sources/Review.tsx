@@ -5,6 +5,7 @@ import { api, ask, done } from '../api/client';
 import { keys, queryClient } from '../api/queries';
 import { carryOut, takeBack } from '../papers/notices';
 import { useKeys } from '../papers/keys';
+import { asRead } from '../text/asRead';
 import { Key } from '../ui/Key';
 import { Mark } from '../ui/Mark';
 import { Empty, Failed, Loading } from '../ui/States';
@@ -144,7 +145,7 @@ export default function Review() {
                         <span className="narrow figures text-[11.5px]">{passage.number}</span>
                       </span>
                       <span className="written min-w-0 flex-1 px-4 py-2 text-[15.5px] leading-snug whitespace-pre-line">
-                        {passage.text}
+                        {asRead(passage.text)}
                         {passage.locator && (
                           <span className="font-sans text-[12px] text-second"> {passage.locator}</span>
                         )}

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { api, ask, done, type Decision, type SlipChange, type SlipKind } from '../api/client';
-import { keys, useFormats } from '../api/queries';
+import { keys, openedSlip, useFormats } from '../api/queries';
 import { Attachments } from '../papers/Attachments';
 import { carryOut } from '../papers/notices';
 import { HoldDialog, IntoPieceDialog, MergeDialog } from '../sift/DecisionDialogs';
@@ -38,10 +38,7 @@ export function SlipPage({ number }: { number: number }) {
   const [dialog, setDialog] = useState<'hold' | 'piece' | 'merge' | 'split' | 'usable' | null>(null);
   const formats = useFormats().data ?? [];
   const path = { number: String(number) };
-  const opened = useQuery({
-    queryKey: keys.slipOpened(number),
-    queryFn: () => ask(api.GET('/api/slips/{number}/opened', { params: { path } })),
-  });
+  const opened = useQuery(openedSlip(number));
   const advice = useQuery({
     queryKey: keys.advice(number),
     queryFn: () => ask(api.GET('/api/slips/{number}/advice', { params: { path } })),

@@ -6,6 +6,7 @@ import { keys } from '../api/queries';
 import { UsableDialog } from '../bench/Usable';
 import { Attachments } from '../papers/Attachments';
 import { carryOut, complain, say } from '../papers/notices';
+import { asRead } from '../text/asRead';
 import { Button } from '../ui/Button';
 import { Mark } from '../ui/Mark';
 import { MarkdownText } from '../ui/MarkdownText';
@@ -53,7 +54,7 @@ export function SourcePage({ number }: { number: number }) {
   const { source, passages, places, form } = opened.data;
   // The fields that all sources have, then those that its type needs.
   const fields: { key: 'creators' | 'container' | 'date' | 'language' | 'address'; label: string; hint: string }[] = [
-    { key: 'creators', label: form.creators, hint: 'Family, Given; …' },
+    { key: 'creators', label: form.creators, hint: 'Family, Given; … A Body,' },
     ...(form.container ? [{ key: 'container' as const, label: form.container, hint: '' }] : []),
     { key: 'date', label: 'Date', hint: 'as far as known' },
     { key: 'language', label: 'Language', hint: '' },
@@ -199,7 +200,9 @@ export function SourcePage({ number }: { number: number }) {
                 <span className="narrow figures text-[11.5px]">{passage.number}</span>
               </span>
               <span className="min-w-0 flex-1 px-4 py-2">
-                <span className="written block text-[15px] leading-snug whitespace-pre-line">{passage.text}</span>
+                <span className="written block text-[15px] leading-snug whitespace-pre-line">
+                  {asRead(passage.text)}
+                </span>
                 <span className="text-[12px] text-second">
                   {[passage.locator, passage.used ? 'used' : ''].filter(Boolean).join(' · ')}
                 </span>

@@ -52,15 +52,29 @@ export function GoesTogether() {
   );
 }
 
+const spans = [
+  [3, 'three months'],
+  [6, 'half a year'],
+  [12, 'a year'],
+  [18, 'a year and a half'],
+  [36, 'three years'],
+  [120, 'ten years'],
+] as const;
+
 /** Words and phrases that keep coming up in sources, or in what readers write. */
 export function ComesUp() {
   const [of, setOf] = useState<'sources' | 'messages'>('sources');
   const [topic, setTopic] = useState<number | undefined>();
+  const [span, setSpan] = useState(18);
   const all = useTopics().data ?? [];
   const words = useQuery({
-    queryKey: keys.words(of, topic),
+    queryKey: keys.words(of, topic, span),
     queryFn: () =>
-      ask(api.GET('/api/topics/words', { params: { query: { of, topic: topic ? String(topic) : undefined } } })),
+      ask(
+        api.GET('/api/topics/words', {
+          params: { query: { of, topic: topic ? String(topic) : undefined, months: span } },
+        }),
+      ),
     placeholderData: (previous) => previous,
   });
   if (!words.data) return <Loading />;
@@ -92,6 +106,20 @@ export function ComesUp() {
             {all.map((one) => (
               <option key={one.number} value={one.number}>
                 {one.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label>
+          over{' '}
+          <select
+            value={span}
+            onChange={(event) => setSpan(Number(event.target.value))}
+            className="border-b border-hair bg-transparent font-semibold text-ink"
+          >
+            {spans.map(([count, name]) => (
+              <option key={count} value={count}>
+                {name}
               </option>
             ))}
           </select>

@@ -15,6 +15,20 @@ type Props = {
   place?: string;
 };
 
+/** A text as it reads. Our own links stay inside the app; others open beside it. */
+export function Prose({ html, className }: { html: string; className: string }) {
+  const navigate = useNavigate();
+  const follow = (event: MouseEvent) => {
+    const link = (event.target as HTMLElement).closest('a');
+    if (!link) return;
+    event.preventDefault();
+    if (link.origin === location.origin) void navigate(link.pathname + link.search);
+    else window.open(link.href, '_blank', 'noopener');
+  };
+  // The server has put this through its sanitiser.
+  return <div className={`prose ${className}`} onClick={follow} dangerouslySetInnerHTML={{ __html: html }} />;
+}
+
 /** A Markdown text shown as it will read; a click on "change" or a double-click opens it for writing. It saves itself. */
 export function MarkdownText(props: Props) {
   const place = props.place ?? `${location.pathname}:${props.label}`;
@@ -25,7 +39,6 @@ function Written({ label, text, html, onSave, large = false, placeholder = '', p
   const field = useField(place, text, onSave, true);
   const [isOpen, setOpen] = useState(field.isChanged);
   const area = useRef<HTMLTextAreaElement>(null);
-  const navigate = useNavigate();
   const { enter } = field;
   const open = () => {
     enter();
@@ -42,15 +55,6 @@ function Written({ label, text, html, onSave, large = false, placeholder = '', p
     await field.flush();
     setOpen(false);
   };
-  // Our own links stay inside the app; others open beside it.
-  const follow = (event: MouseEvent) => {
-    const link = (event.target as HTMLElement).closest('a');
-    if (!link) return;
-    event.preventDefault();
-    if (link.origin === location.origin) void navigate(link.pathname + link.search);
-    else window.open(link.href, '_blank', 'noopener');
-  };
-
   if (isOpen || field.error || field.clash)
     return (
       <div>
@@ -97,12 +101,7 @@ function Written({ label, text, html, onSave, large = false, placeholder = '', p
   return (
     <div className="group relative" onDoubleClick={open}>
       {text.trim() ? (
-        // The server has put this through its sanitiser.
-        <div
-          className={`prose ${large ? 'text-[19px] leading-[1.5]' : 'text-[15.5px] leading-[1.6]'}`}
-          onClick={follow}
-          dangerouslySetInnerHTML={{ __html: html }}
-        />
+        <Prose html={html} className={large ? 'text-[19px] leading-[1.5]' : 'text-[15.5px] leading-[1.6]'} />
       ) : (
         <p className="written text-[15px] text-faint italic">{placeholder}</p>
       )}

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { Problem } from '../api/client';
+import { Problem, soonAgain } from '../api/client';
 import { queryClient } from '../api/queries';
 import { keeping } from '../papers/keeping';
 import { say } from '../papers/notices';
@@ -97,9 +97,9 @@ export function useField(
           return;
         }
         keeping(place, 'kept');
-        if (problem instanceof Problem && problem.isAway)
-          timer.current = window.setTimeout(() => void flush.current(), 2_000);
-        else setError((problem as Error).message);
+        const later = soonAgain(problem);
+        if (later) timer.current = window.setTimeout(() => void flush.current(), later);
+        if (!(problem instanceof Problem && problem.isAway)) setError((problem as Error).message);
         return;
       }
   }, [place, letGo]);
