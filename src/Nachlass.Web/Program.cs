@@ -147,6 +147,7 @@ namespace Nachlass.Web
             services.AddSingleton<Nearby>();
             services.AddSingleton<SlipColumns>();
             services.AddSingleton<HistoryStore>();
+            services.AddSingleton<OwnKeyStore>();
             services.AddSingleton<TallyStore>();
             services.AddSingleton<ImageStore>();
             services.AddSingleton<CaptureStore>();

@@ -148,7 +148,11 @@ internal static class Anything
                     );
                     break;
                 case 17:
-                    desk.Decisions.Decide(SlipNumber.Of(number), new Decision.Hold(Sources: number), Once.Unkeyed);
+                    desk.Decisions.Decide(
+                        SlipNumber.Of(number),
+                        number % 2 == 0 ? new Decision.Hold(LookUp: "the tide table") : new Decision.Hold(Sources: number),
+                        Once.Unkeyed
+                    );
                     break;
                 default:
                     desk.Decisions.Decide(SlipNumber.Of(number), new Decision.MergeInto(SlipNumber.Of(number + 1)), Once.Unkeyed);

@@ -46,6 +46,7 @@ public sealed class Desk : IDisposable
         Rules = new RuleStore(Papers);
         Claims = new ClaimStore(Papers, Nearby);
         Usable = new UsableStore(Papers);
+        OwnKeys = new OwnKeyStore(Papers);
         Flow = new FlowStore(Papers);
         Find = new FindStore(Papers, Nearby);
         Learning = new TopicLearning(Papers, Nearby);
@@ -85,6 +86,7 @@ public sealed class Desk : IDisposable
     public RuleStore Rules { get; }
     public ClaimStore Claims { get; }
     public UsableStore Usable { get; }
+    public OwnKeyStore OwnKeys { get; }
     public FlowStore Flow { get; }
     public TopicLearning Learning { get; }
     public AdviceStore Advice { get; }

@@ -224,6 +224,8 @@ internal sealed class EveryCommand(Desk desk, Random random)
     private object Several(Type type, string name, int? version)
     {
         var items = type.GetGenericArguments();
+        if (items.Length == 2 && name == "given")
+            return new Dictionary<string, string?> { ["sift.keep"] = Pick("j", null, "Ctrl+K"), ["sift.drop"] = Pick("x", "d") };
         if (items.Length == 2)
             return new Dictionary<string, string> { ["accessed"] = "2026-11-24", ["note"] = Pick(Words) };
         if (items[0] == typeof(Anchor))
@@ -278,6 +280,7 @@ internal sealed class EveryCommand(Desk desk, Random random)
         name.ToLowerInvariant() switch
         {
             "format" => Pick(null, "essay", "letter", "thread"),
+            "formats" => Pick("essay", "talk"),
             "stage" => Pick("Gather", "Draft", "Out"),
             "rule" => Pick("FREQ=WEEKLY;BYDAY=FR", null),
             "query" => Pick("bread", "pull>=4", "topic:ferries"),

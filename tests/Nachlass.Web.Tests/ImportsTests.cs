@@ -84,11 +84,14 @@ public sealed class ImportsTests : IDisposable
             $"/api/imports/{Id(state)}/reading",
             new
             {
-                columns = new
+                tables = new Dictionary<string, object>
                 {
-                    what = "comment",
-                    who = "text",
-                    n = "pull",
+                    [state["files"]![0]!["table"]!.GetValue<string>()] = new
+                    {
+                        what = "comment",
+                        who = "text",
+                        n = "pull",
+                    },
                 },
             }
         );
@@ -99,8 +102,42 @@ public sealed class ImportsTests : IDisposable
         unread.ShouldBe("what,who,n\nno,end\n");
         await Run(state);
         var again = await Begin(("other.csv", table.Replace("rang", "fell")));
-        again["reading"]!["columns"]!["who"]!.GetValue<string>().ShouldBe("text");
+        again["reading"]!["tables"]![again["files"]![0]!["table"]!.GetValue<string>()]!["who"]!.GetValue<string>().ShouldBe("text");
         (await server.Get("/api/slips/1")).Body!["pull"]!.GetValue<int>().ShouldBe(3);
+    }
+
+    [Fact]
+    public async Task Kind_topics_and_pile_are_said_for_all_at_once_and_past_imports_are_listed()
+    {
+        var state = await Begin(
+            ("readers.csv", "sender,channel,date,message\nAda,letter,2026-11-02,Tell of the weir\nBo,letter,2026-11-03,And eels\n")
+        );
+        var reading = new
+        {
+            tables = state["reading"]!["tables"],
+            kind = "ask",
+            topics = new[] { "#weir" },
+            pile = "Letters, autumn",
+        };
+        (await server.Send(HttpMethod.Put, $"/api/imports/{Id(state)}/reading", reading)).Status.ShouldBe(200);
+        state = await Until(Id(state), "ready");
+        state["counts"]!["topics"]!.GetValue<int>().ShouldBe(1);
+        state["firsts"]![0]!["note"]!.GetValue<string>().ShouldBe("ask");
+        await Run(state);
+        var slip = (await server.Get("/api/slips/2/opened")).Body!;
+        slip["slip"]!.ShouldSatisfyAllConditions(
+            s => s["kind"]!.GetValue<string>().ShouldBe("ask"),
+            s => s["topics"]![0]!["name"]!.GetValue<string>().ShouldBe("weir"),
+            s => s["originNote"]!.GetValue<string>().ShouldBe("Letters, autumn")
+        );
+        slip["sourceBy"]!.GetValue<string>().ShouldBe("Bo, letter, 2026-11-03");
+        var pile = (await server.Get("/api/sift?from=Letters%2C%20autumn")).Body!;
+        pile["waiting"]!.GetValue<int>().ShouldBe(2);
+        var past = (await server.Get("/api/imports")).Body!.AsArray().ShouldHaveSingleItem()!;
+        past["what"]!.GetValue<string>().ShouldContain("readers.csv");
+        var bad = await Begin(("x.txt", "one"));
+        var refused = await server.Send(HttpMethod.Put, $"/api/imports/{Id(bad)}/reading", new { topics = new[] { "  " } });
+        (refused.Status, refused.Body!["field"]!.GetValue<string>()).ShouldBe((400, "topics"));
     }
 
     [Fact]

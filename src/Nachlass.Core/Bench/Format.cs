@@ -1,3 +1,5 @@
+using Nachlass.Core.Papers;
+
 namespace Nachlass.Core.Bench;
 
 /// <summary>A section as a format lays it down.</summary>
@@ -25,6 +27,9 @@ public sealed record Format(
 {
     /// <summary>Words of the whole: the sum over the skeleton.</summary>
     public int Aim => Skeleton.Sum(s => s.Aim ?? 0);
+
+    /// <summary>The stage of a text that only has to go out.</summary>
+    public string ReadyStage => Stages.Contains("Ready") ? "Ready" : Stages[^2];
 
     /// <summary>Whether a piece at this stage has gone out.</summary>
     public bool IsOut(string stage) => stage == Stages[^1];
@@ -111,13 +116,18 @@ public static class ReadyFormats
     public static readonly IReadOnlyList<Format> All = [Essay, Letter, Thread, Audio, Talk];
 
     /// <summary>The format with this key.</summary>
-    /// <exception cref="Papers.BadInputException">There is none.</exception>
+    /// <exception cref="BadInputException">There is none.</exception>
     public static Format Named(string key) =>
         Find(key)
-        ?? throw new Papers.BadInputException(
-            "format",
-            $"There is no format “{key}”. There are: {string.Join(", ", All.Select(f => f.Key))}."
-        );
+        ?? throw new BadInputException("format", $"There is no format “{key}”. There are: {string.Join(", ", All.Select(f => f.Key))}.");
+
+    /// <summary>The keys of formats that are named, each once, in the order of the ready ones.</summary>
+    /// <exception cref="BadInputException">There is no such format.</exception>
+    public static IReadOnlyList<string> Keys(IEnumerable<string> named)
+    {
+        var keys = named.Select(key => Named(key).Key).ToHashSet();
+        return [.. All.Select(f => f.Key).Where(keys.Contains)];
+    }
 
     /// <summary>The format with this key, or null.</summary>
     public static Format? Find(string? key) => All.FirstOrDefault(f => f.Key == key);

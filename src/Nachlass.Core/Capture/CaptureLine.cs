@@ -72,6 +72,9 @@ public static partial class CaptureLine
         return new(isSource ? Becomes.Source : Becomes.Slip, said.Kind ?? KindOf(text, address), text, topics, address, date);
     }
 
+    /// <summary>The text without its web addresses, and without the brackets and dashes that stood around them.</summary>
+    public static string WithoutAddresses(string text) => AroundLink().Replace(text, " ").Trim().TrimEnd(':', '-', '–', '—').Trim();
+
     private static SlipKind KindOf(string text, string? address)
     {
         if (Quotation().IsMatch(text))
@@ -96,6 +99,9 @@ public static partial class CaptureLine
 
     [GeneratedRegex("""\bhttps?://[^\s<>"“”]+""", RegexOptions.IgnoreCase)]
     private static partial Regex Link();
+
+    [GeneratedRegex("""\s*[<(\[]?\bhttps?://[^\s<>"“”]+[>)\]]?[ \t]*(?:[-–—:][ \t]+)?""", RegexOptions.IgnoreCase)]
+    private static partial Regex AroundLink();
 
     // Opens with a quotation mark of any of the usual shapes and closes it again further on, or is a Markdown quotation.
     [GeneratedRegex("""^(?:“[^”]+”|"[^"]+"|„[^“”]+[“”]|«[^»]+»|‘[^\n]{3,}’(?!\w)|>\s)""")]

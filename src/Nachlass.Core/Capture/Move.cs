@@ -5,7 +5,8 @@ namespace Nachlass.Core.Capture;
 /// <summary>One concrete next action.</summary>
 public sealed record Move
 {
-    public const int LongestText = 2_000;
+    public const int LongestText = 2_000,
+        LongestNote = 20_000;
 
     public required MoveNumber Number { get; init; }
     public required string Text { get; init; }
@@ -15,6 +16,12 @@ public sealed record Move
 
     /// <summary>Title of the piece, for lists.</summary>
     public string? PieceTitle { get; init; }
+
+    /// <summary>What the writer noted to it; Markdown.</summary>
+    public string Note { get; init; } = "";
+
+    /// <summary>Where the writer has put it among the others, as if it were its number; null where it stands by that.</summary>
+    public int? Place { get; init; }
 
     public DateTimeOffset CaughtAt { get; init; }
 

@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Topics;
 
@@ -70,14 +71,24 @@ public record Slip
     /// <summary>How many sources it waits for, or waited for when it has come back.</summary>
     public int? HeldSources { get; init; }
 
+    /// <summary>The name of that occasion.</summary>
+    public string? HeldOccasionName { get; init; }
+
+    /// <summary>What has to be looked up for it first; empty where that was not said, null when it is held for something else.</summary>
+    public string? HeldLookUp { get; init; }
+
     /// <summary>How much it draws the writer, 1 to 5.</summary>
     public int? Pull { get; init; }
 
     /// <summary>How much work it would be, 1 to 5.</summary>
     public int? Effort { get; init; }
 
-    /// <summary>Key of the format it would make, when the writer has said.</summary>
-    public string? Format { get; init; }
+    /// <summary>Keys of the formats it would make, in the order of the ready ones; none while the writer has not said.</summary>
+    public IReadOnlyList<string> Formats { get; init; } = [];
+
+    /// <summary>The first of them.</summary>
+    [JsonIgnore]
+    public string? FirstFormat => Formats.Count > 0 ? Formats[0] : null;
 
     /// <summary>The source it is a passage of.</summary>
     public SourceNumber? Source { get; init; }
@@ -94,7 +105,8 @@ public record Slip
     public DateTimeOffset? SettledAt { get; init; }
     public int Version { get; init; }
 
-    /// <summary>Whether it stands in a piece: placed in a section, or referred to in a draft.</summary>
+    /// <summary>Whether it stands in a piece that is not in the trash: one was started from it, it is material of one, loose or placed,
+    /// or one's draft refers to it.</summary>
     public bool Used { get; init; }
 
     public IReadOnlyList<TopicMark> Topics { get; init; } = [];

@@ -26,6 +26,9 @@ public sealed record PapersImage
     public IReadOnlyList<Occasion> Occasions { get; init; } = [];
     public IReadOnlyList<Cadence> Cadences { get; init; } = [];
 
+    /// <summary>Keys of the writer's own.</summary>
+    public IReadOnlyList<OwnKey> Keys { get; init; } = [];
+
     /// <summary>The plan of the day sheets; null when it is the one papers begin with.</summary>
     public DayPlan? Plan { get; init; }
 

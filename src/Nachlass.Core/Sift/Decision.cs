@@ -30,23 +30,28 @@ public abstract record Decision
     /// <param name="Section">The section of it in which it is placed; loose when null.</param>
     public sealed record PutIntoPiece(PieceNumber Piece, SectionNumber? Section = null) : Decision;
 
-    /// <summary>Out of sight until a date, until an occasion begins, or until there is enough; then it waits again.</summary>
+    /// <summary>Out of sight until a date, until an occasion begins, or until there is enough, and then it waits again; or until the
+    /// writer has looked something up.</summary>
     /// <param name="Until">The date.</param>
     /// <param name="Occasion">The occasion on whose first day it comes back.</param>
     /// <param name="Sources">How many sources have to speak to it, 1 to 20.</param>
-    public sealed record Hold(DateOnly? Until = null, OccasionNumber? Occasion = null, int? Sources = null) : Decision
+    /// <param name="LookUp">What is to be looked up first; may be empty.</param>
+    public sealed record Hold(DateOnly? Until = null, OccasionNumber? Occasion = null, int? Sources = null, string? LookUp = null)
+        : Decision
     {
-        public const int MostSources = 20;
+        public const int MostSources = 20,
+            LongestLookUp = 500;
 
         /// <exception cref="BadInputException">It says nothing or more than one thing to wait for, or the date is not after
         /// today.</exception>
         public void CheckAfter(DateOnly today)
         {
-            if ((Until is null ? 0 : 1) + (Occasion is null ? 0 : 1) + (Sources is null ? 0 : 1) != 1)
+            if (new object?[] { Until, Occasion, Sources, LookUp }.Count(said => said is not null) != 1)
                 throw new BadInputException(
                     "until",
-                    "A slip is held until a date, until an occasion, or until there are enough sources: one of them."
+                    "A slip is held until a date, until an occasion, until there are enough sources, or to look something up: one of them."
                 );
+            Check.Length("lookUp", LookUp, LongestLookUp);
             if (Until <= today)
                 throw new BadInputException("until", "A slip is held until a day after today.");
             if (Sources is < 1 or > MostSources)

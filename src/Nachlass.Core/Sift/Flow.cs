@@ -2,10 +2,9 @@ namespace Nachlass.Core.Sift;
 
 /// <summary>What was decided in a month, and how far what was kept has come since.</summary>
 /// <param name="Month">The first day of the month in which it was decided.</param>
-/// <param name="InPieces">Kept ones that are tied to a piece.</param>
-/// <param name="Used">Kept ones that stand in one.</param>
+/// <param name="Used">Kept ones that stand in a piece.</param>
 /// <param name="Out">Kept ones that stand in one that went out.</param>
-public sealed record FlowMonth(DateOnly Month, int Kept, int Held, int Dropped, int InPieces, int Used, int Out)
+public sealed record FlowMonth(DateOnly Month, int Kept, int Held, int Dropped, int Used, int Out)
 {
     public int Decided => Kept + Held + Dropped;
 }

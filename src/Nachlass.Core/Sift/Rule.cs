@@ -107,8 +107,8 @@ public sealed record Rule
     public string Would(Slip slip) =>
         Act switch
         {
-            RuleAct.Start start => $"start a piece: {NameOf(start.Format ?? slip.Format ?? ReadyFormats.Essay.Key)}",
-            RuleAct.MakeReady ready => $"make it ready to go out: {NameOf(ready.Format ?? slip.Format ?? ReadyFormats.Thread.Key)}",
+            RuleAct.Start start => $"start a piece: {NameOf(start.Format ?? slip.FirstFormat ?? ReadyFormats.Essay.Key)}",
+            RuleAct.MakeReady ready => $"make it ready to go out: {NameOf(ready.Format ?? slip.FirstFormat ?? ReadyFormats.Thread.Key)}",
             RuleAct.Sort sort => string.Join(
                 ", ",
                 (sort.Topics ?? [])

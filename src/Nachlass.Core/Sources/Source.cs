@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Topics;
 
@@ -67,4 +68,12 @@ public sealed record Source
 
     /// <summary>All of its words, for comparing and searching.</summary>
     public string Wording => string.Join('\n', Title, Creators, Container, Summary, Comments);
+
+    /// <summary>Of a message: who sent it, by what way and when; null for any other source.</summary>
+    [JsonIgnore]
+    public string? SentBy =>
+        Type == SourceType.Message
+        && string.Join(", ", new[] { Creators, Container, Date }.Where(said => said.Length > 0)) is { Length: > 0 } said
+            ? said
+            : null;
 }

@@ -2,6 +2,7 @@ using System.Globalization;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sources;
+using Nachlass.Exchange.Formats;
 
 namespace Nachlass.Exchange.Capture;
 
@@ -21,6 +22,8 @@ public enum ColumnRole
     Source,
     Creators,
     Address,
+    Sender,
+    Channel,
 }
 
 /// <summary>What the columns of a table mean. Each table with the same columns is read by it, so it is remembered by their names.</summary>
@@ -38,7 +41,9 @@ public sealed record ColumnMapping(IReadOnlyDictionary<string, ColumnRole> Roles
         (ColumnRole.Effort, ["effort"]),
         (ColumnRole.Locator, ["locator", "page", "location", "where", "position"]),
         (ColumnRole.Source, ["source", "book", "book title", "source title", "work"]),
-        (ColumnRole.Creators, ["creators", "creator", "author", "authors", "book author", "from", "sender"]),
+        (ColumnRole.Creators, ["creators", "creator", "author", "authors", "book author"]),
+        (ColumnRole.Sender, ["from", "sender", "reader", "who", "name of sender"]),
+        (ColumnRole.Channel, ["channel", "via", "medium", "came by", "received by"]),
         (ColumnRole.Address, ["address", "url", "link", "web address"]),
     ];
 
@@ -69,9 +74,13 @@ public sealed record ColumnMapping(IReadOnlyDictionary<string, ColumnRole> Roles
         return new ColumnMapping(roles);
     }
 
+    /// <summary>The mapping of a table with these columns: the one said for it, else guessed.</summary>
+    public static ColumnMapping For(IReadOnlyList<string> columns, IReadOnlyDictionary<string, ColumnMapping>? said) =>
+        said?.GetValueOrDefault(ShapeOf(columns)) ?? Guess(columns);
+
     /// <summary>By what a table is known again.</summary>
     public static string ShapeOf(IEnumerable<string> columns) =>
-        string.Join('\u001f', columns.Select(c => c.Trim().ToLowerInvariant()).Order(StringComparer.Ordinal));
+        string.Join('\t', columns.Select(c => c.Trim().ToLowerInvariant()).Order(StringComparer.Ordinal));
 
     /// <summary>A row as a slip.</summary>
     /// <param name="line">Its line in the file.</param>
@@ -86,6 +95,7 @@ public sealed record ColumnMapping(IReadOnlyDictionary<string, ColumnRole> Roles
         string? doubt = null;
         var (sourceTitle, creators, address) = (One(ColumnRole.Source), One(ColumnRole.Creators), One(ColumnRole.Address));
         var kind = Kind(One(ColumnRole.Kind), ref doubt);
+        var (sender, channel) = (One(ColumnRole.Sender), One(ColumnRole.Channel));
         var hasSource = sourceTitle.Length > 0 || address.Length > 0;
         if (kind is null && hasSource && text.Length > 0)
             kind = SlipKind.Quote;
@@ -123,13 +133,15 @@ public sealed record ColumnMapping(IReadOnlyDictionary<string, ColumnRole> Roles
                 Effort = Step(One(ColumnRole.Effort)),
                 Locator = ReadLocator(One(ColumnRole.Locator)),
                 CaughtAt = caught,
-                Source = hasSource
-                    ? new FoundSource(sourceTitle.Length > 0 ? sourceTitle : address)
-                    {
-                        Creators = creators,
-                        Address = address,
-                        Type = address.Length > 0 ? SourceType.Page : SourceType.Book,
-                    }
+                Source =
+                    hasSource
+                        ? new FoundSource(sourceTitle.Length > 0 ? sourceTitle : address)
+                        {
+                            Creators = creators,
+                            Address = address,
+                            Type = address.Length > 0 ? SourceType.Page : SourceType.Book,
+                        }
+                    : sender.Length + channel.Length > 0 ? Message(sender, channel, caught)
                     : null,
             }
         )
@@ -142,6 +154,16 @@ public sealed record ColumnMapping(IReadOnlyDictionary<string, ColumnRole> Roles
         string All(ColumnRole role) =>
             string.Join("\n\n", Roles.Where(r => r.Value == role).Select(r => Value(r.Key)).Where(v => v.Length > 0));
     }
+
+    /// <summary>What somebody wrote, as a source of type message: who, by what way and when.</summary>
+    private static FoundSource Message(string sender, string channel, DateTimeOffset? sent) =>
+        new(Messages.TitleOf(sender, channel))
+        {
+            Type = SourceType.Message,
+            Creators = sender,
+            Container = channel,
+            Date = sent is { } at ? at.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture) : "",
+        };
 
     /// <summary>Topics between semicolons or commas, with or without their hash.</summary>
     internal static IReadOnlyList<string> Topics(string typed) =>

@@ -15,7 +15,7 @@ namespace Nachlass.Exchange.Capture;
 public sealed record ToRead(
     DateOnly Today,
     IReadOnlyList<InFile>? Files = null,
-    ColumnMapping? Columns = null,
+    IReadOnlyDictionary<string, ColumnMapping>? Tables = null,
     DocumentsAs? Documents = null,
     string? Only = null,
     string? Page = null,
@@ -136,7 +136,7 @@ public static class ForeignReader
             .GroupBy(f => f.Name, StringComparer.OrdinalIgnoreCase)
             .ToDictionary(g => g.Key, g => g.First(), StringComparer.OrdinalIgnoreCase);
         var linked = new HashSet<InFile>();
-        var how = new ReadAs(request.Today, request.Columns, request.Documents, Beside);
+        var how = new ReadAs(request.Today, request.Tables, request.Documents, Beside);
         var only = request.Only is { } key ? FormatsIn.Find(key) : null;
         // Texts first, since what they link to is theirs and no slip of its own.
         var left = Parcel.MostThings;

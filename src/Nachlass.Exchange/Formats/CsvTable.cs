@@ -26,7 +26,7 @@ public sealed class CsvTable : IFormat, ITable
         using var reader = TextIn.Open(file);
         using var csv = CsvReader.Create(reader, Settings);
         var columns = Header(file, csv);
-        var mapping = how.Columns ?? ColumnMapping.Guess(columns);
+        var mapping = ColumnMapping.For(columns, how.Tables);
         var at = columns.Select((name, i) => (name, i)).GroupBy(c => c.name).ToDictionary(g => g.Key, g => g.First().i);
         while (Next(file, csv))
         {

@@ -31,7 +31,7 @@ public sealed class JsonTable : IFormat, ITable
 
     public IEnumerable<Found> Read(InFile file, ReadAs how)
     {
-        var mapping = how.Columns ?? ColumnMapping.Guess(Columns(file));
+        var mapping = ColumnMapping.For(Columns(file), how.Tables);
         foreach (var (number, item) in Items(file))
         {
             if (item is not { } value)

@@ -195,10 +195,11 @@ internal static partial class Messages
                         ? SlipKind.Question
                         : SlipKind.Note,
                 CaughtAt = hasDate ? message.Date : null,
-                Source = new FoundSource(subject.Length > 0 ? subject : $"Message from {from?.Name ?? from?.Address ?? "someone"}")
+                Source = new FoundSource(subject.Length > 0 ? subject : TitleOf(from is null ? "" : Name(from), ""))
                 {
                     Type = SourceType.Message,
                     Creators = from is null ? "" : Name(from),
+                    Container = Channel(message),
                     Date = hasDate ? message.Date.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture) : "",
                     Details = Names(message.To.Mailboxes) is { Length: > 0 and <= Source.LongestField } to
                         ? new Dictionary<string, string> { ["recipient"] = to }
@@ -215,6 +216,19 @@ internal static partial class Messages
         {
             Doubt = left.Said,
         };
+    }
+
+    /// <summary>What a message without a subject is called.</summary>
+    public static string TitleOf(string sender, string channel) =>
+        sender.Length > 0 ? $"Message from {sender}"
+        : channel.Length > 0 ? $"Message by {channel}"
+        : "Message from someone";
+
+    /// <summary>By what way it came: the list it was sent through (RFC 2919), else mail.</summary>
+    private static string Channel(MimeMessage message)
+    {
+        var list = (message.Headers[HeaderId.ListId] ?? "").Split('<')[0].Trim().Trim('"');
+        return list.Length is > 0 and <= Source.LongestField ? list : "Mail";
     }
 
     private static string Name(MailboxAddress who) => who.Name is { Length: > 0 } name ? name : who.Address;

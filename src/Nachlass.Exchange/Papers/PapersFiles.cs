@@ -3,6 +3,7 @@ using Nachlass.Core.Bench;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Plan;
+using Nachlass.Core.Sift;
 using Nachlass.Core.Sources;
 using Nachlass.Core.Topics;
 using Nachlass.Exchange.Formats;
@@ -20,6 +21,7 @@ namespace Nachlass.Exchange.Papers;
 public static class PapersFiles
 {
     internal const string About = "papers.md";
+    private const string Unsaid = "?";
     private const string DayPlanFile = "day-plan.md";
     private const string AttachmentsFile = "attachments.md";
     private const string Transcribed = "transcripts";
@@ -52,6 +54,7 @@ public static class PapersFiles
                             .Add("every-year", o.EveryYear ? "yes" : "")
                     )
                 )
+                .Add("keys", papers.Keys.Select(k => new FrontMatterWriter().Add("action", k.Action).Add("keys", k.Keys)))
                 .Add(
                     "moves",
                     papers.Moves.Select(m =>
@@ -63,6 +66,8 @@ public static class PapersFiles
                             .Add("piece", m.Piece?.Value)
                             .Add("caught", m.CaughtAt)
                             .Add("day", m.Day)
+                            .Add("note", m.Note)
+                            .Add("place", m.Place)
                     )
                 )
                 .Write("These are the papers of one writer, taken out of Nachlass as Markdown files with YAML front matter.")
@@ -162,7 +167,7 @@ public static class PapersFiles
                     .Add("topics", s.Topics.Select(t => t.Name))
                     .Add("pull", s.Pull)
                     .Add("effort", s.Effort)
-                    .Add("format", s.Format)
+                    .Add("format", s.Formats.Count == 0 ? null : string.Join(' ', s.Formats))
                     .Add("source", s.Source?.Value)
                     .Add("locator", s.Locator)
                     .Add("block", s.Block)
@@ -173,6 +178,8 @@ public static class PapersFiles
                     .Add("held-until", s.HeldUntil)
                     .Add("held-occasion", s.HeldOccasion?.Value)
                     .Add("held-sources", s.HeldSources)
+                    // Held without a word of what for is a question still.
+                    .Add("look-up", s.HeldLookUp is "" ? Unsaid : s.HeldLookUp)
                     .Add("merged-into", s.MergedInto?.Value)
                     .Add("settled", s.SettledAt)
                     .Write(s.Text)
@@ -306,6 +313,7 @@ public static class PapersFiles
             Sources = [.. In("sources").Select(f => ReadSource(f.Fields, Marks(f.Name, f.Fields)))],
             Slips = [.. In("slips").Select(f => ReadSlip(f.Name, f.Fields, Marks(f.Name, f.Fields)))],
             Pieces = [.. In("pieces").Select(f => ReadPiece(f.Name, f.Fields, Marks(f.Name, f.Fields)))],
+            Keys = [.. about.Records("keys").Select(k => new OwnKey(k.Word("action"), k.Word("keys")).Checked())],
             Moves = [.. about.Records("moves").Select(ReadMove)],
             Days =
             [
@@ -415,9 +423,13 @@ public static class PapersFiles
                 HeldUntil = Day(f, "held-until"),
                 HeldOccasion = f.Number("held-occasion") is { } occasion ? OccasionNumber.Of(occasion) : null,
                 HeldSources = f.Number("held-sources"),
+                HeldLookUp =
+                    f.WordOrNull("look-up") is not { } lookUp ? null
+                    : lookUp == Unsaid ? ""
+                    : Check.Length("look-up", lookUp, Decision.Hold.LongestLookUp),
                 Pull = Check.Step("pull", f.Number("pull")),
                 Effort = Check.Step("effort", f.Number("effort")),
-                Format = f.WordOrNull("format"),
+                Formats = ReadyFormats.Keys((f.WordOrNull("format") ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries)),
                 Source = f.Number("source") is { } source ? SourceNumber.Of(source) : null,
                 Locator = f.Word("locator"),
                 Block = f.Number("block"),
@@ -489,6 +501,8 @@ public static class PapersFiles
                 Piece = f.Number("piece") is { } piece ? PieceNumber.Of(piece) : null,
                 CaughtAt = caught,
                 Day = Day(f, "day") ?? DateOnly.FromDateTime(caught.UtcDateTime),
+                Note = Check.Length("note", f.Word("note"), Move.LongestNote),
+                Place = f.Number("place"),
             };
         }
     }

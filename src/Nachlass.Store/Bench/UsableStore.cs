@@ -114,6 +114,9 @@ public sealed class UsableStore(PapersFile papers)
                 var topics = TopicRows.Of(change.Db, [now.In])[now.In].Distinct().ToList();
                 var piece = PieceRows.Start(change, PlainText.Headline(now.Text, 80).Trim('“', '”', '"'), format, $"From {now.In}", topics);
                 DraftRows.Write(change, piece, new Outline(now.Text + "\n", []));
+                // A text that stands by itself is finished; one that is too long for its format is not.
+                if (now.Limit is not { } limit || now.Characters <= limit)
+                    change.Db.Execute("UPDATE piece SET stage = @ReadyStage WHERE number = @piece", new { format.ReadyStage, piece });
                 change.Db.Execute(
                     "UPDATE usable SET used_at = @Now, piece = @piece, paragraph = @Text WHERE number = @Value",
                     new

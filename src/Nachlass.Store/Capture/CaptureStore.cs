@@ -108,7 +108,7 @@ public sealed class CaptureStore(PapersFile papers)
                 OriginNote = line.OriginNote ?? "",
                 Source = source?.Number,
                 Topics = topics,
-                Format = format,
+                Formats = format is null ? [] : [format],
                 CaughtAt = line.At is { } at && at < change.Now ? Mapping.ToMillisecond(at) : change.Now,
             }
         );

@@ -58,7 +58,7 @@ public sealed class DeskStore(PapersFile papers)
                 new { day }
             );
             var moves = db.Query<Move>(
-                $"SELECT {MoveRows.Columns} WHERE v.day = @day OR v.due = @day ORDER BY v.caught_at, v.number",
+                $"SELECT {MoveRows.Columns} WHERE v.day = @day OR v.due = @day ORDER BY {MoveRows.Order}",
                 new { day }
             );
             var back = db.Query<Slip>(
@@ -229,7 +229,7 @@ public sealed class DeskStore(PapersFile papers)
     public IReadOnlyList<Move> OpenMoves(int most = 200) =>
         papers.Read(db =>
             db.Query<Move>(
-                    $"SELECT {MoveRows.Columns} WHERE v.done_at IS NULL ORDER BY v.due IS NULL, v.due, v.number LIMIT @most",
+                    $"SELECT {MoveRows.Columns} WHERE v.done_at IS NULL ORDER BY v.due IS NULL, v.due, {MoveRows.Order} LIMIT @most",
                     new { most }
                 )
                 .ToList()
@@ -259,9 +259,11 @@ public sealed class DeskStore(PapersFile papers)
         Maybe<DateOnly?> due,
         Maybe<PieceNumber?> piece,
         bool? done,
-        Once once
+        Once once,
+        string? note = null
     )
     {
+        note = note is null ? null : Check.Length("note", note, Move.LongestNote);
         if (text is not null)
             text = Check.Text("text", text, Move.LongestText);
         var based = Check.Version(version);
@@ -279,12 +281,13 @@ public sealed class DeskStore(PapersFile papers)
                     : done.Value ? move.DoneAt ?? change.Now
                     : null;
                 change.Db.Execute(
-                    "UPDATE move SET text = @text, due = @due, piece = @piece, done_at = @doneAt, version = version + 1 "
+                    "UPDATE move SET text = @text, due = @due, piece = @piece, done_at = @doneAt, note = @note, version = version + 1 "
                         + "WHERE number = @number",
                     new
                     {
                         number,
                         text = text ?? move.Text,
+                        note = note ?? move.Note,
                         due = due.Or(move.Due),
                         piece = piece.Or(move.Piece),
                         doneAt,
@@ -297,6 +300,37 @@ public sealed class DeskStore(PapersFile papers)
             }
         );
     }
+
+    /// <summary>Puts a move before another one, or behind all.</summary>
+    /// <param name="before">Behind all when null.</param>
+    public Done<Move> PlaceMove(MoveNumber number, MoveNumber? before, Once once) =>
+        papers.Run(
+            "moved a move",
+            once,
+            change =>
+            {
+                var move = MoveRows.Get(change.Db, number);
+                if (before is { } other)
+                    MoveRows.Get(change.Db, other);
+                // The places there are stay the same ones; only who has which changes, and only between here and there.
+                var all = change
+                    .Db.Query<(int Number, int Place)>(
+                        $"SELECT v.number, coalesce(v.place, v.number) FROM move v ORDER BY {MoveRows.Order}"
+                    )
+                    .ToList();
+                var order = all.Select(m => m.Number).Where(n => n != number.Value).ToList();
+                var at = before is { } b ? order.IndexOf(b.Value) : order.Count;
+                order.Insert(at < 0 ? order.Count : at, number.Value);
+                for (var i = 0; i < order.Count; i++)
+                    if (order[i] != all[i].Number)
+                        change.Db.Execute(
+                            "UPDATE move SET place = @Place, version = version + 1 WHERE number = @moved",
+                            new { all[i].Place, moved = order[i] }
+                        );
+                change.What = $"put the move “{move.Text}” in another place";
+                return MoveRows.Get(change.Db, number);
+            }
+        );
 
     /// <summary>Takes a move away; undo brings it back.</summary>
     public Done<Move> RemoveMove(MoveNumber number, Once once) =>

@@ -9,8 +9,11 @@ namespace Nachlass.Store.Capture;
 internal static class MoveRows
 {
     public const string Columns =
-        "v.number, v.text, v.due, v.done_at, v.piece, p.title AS piece_title, v.caught_at, v.day, v.version "
+        "v.number, v.text, v.due, v.done_at, v.piece, p.title AS piece_title, v.caught_at, v.day, v.note, v.place, v.version "
         + "FROM move v LEFT JOIN piece p ON p.number = v.piece";
+
+    /// <summary>The order of the writer's own.</summary>
+    public const string Order = "coalesce(v.place, v.number), v.number";
 
     public static Move Get(SqliteConnection db, MoveNumber number) =>
         db.QuerySingleOrDefault<Move>($"SELECT {Columns} WHERE v.number = @number", new { number })

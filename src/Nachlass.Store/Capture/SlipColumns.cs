@@ -108,7 +108,7 @@ public sealed class SlipColumns : IDisposable
                     case "slip_topic":
                         tags.Add((int)row);
                         break;
-                    case "material" or "link":
+                    case "material" or "link" or "piece":
                         usesChanged = true;
                         break;
                 }
@@ -192,8 +192,12 @@ public sealed class SlipColumns : IDisposable
     private static bool[] UsesIn(SqliteConnection db)
     {
         var slips = db.Query<int>(
-                "SELECT slip FROM material WHERE section IS NOT NULL AND slip IS NOT NULL UNION SELECT to_number FROM link "
-                    + "WHERE to_kind = 'slip' AND from_kind = 'piece' AND to_number <= (SELECT max(number) FROM slip)"
+                """
+                SELECT slip FROM material WHERE slip IS NOT NULL AND piece NOT IN (SELECT number FROM piece WHERE trashed_at IS NOT NULL)
+                UNION SELECT to_number FROM link WHERE to_kind = 'slip' AND from_kind = 'piece'
+                    AND to_number <= (SELECT max(number) FROM slip)
+                    AND from_number NOT IN (SELECT number FROM piece WHERE trashed_at IS NOT NULL)
+                """
             )
             .AsList();
         var used = new bool[slips.Count == 0 ? 0 : slips.Max() + 1];

@@ -1,5 +1,6 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
+using Nachlass.Core.Bench;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Store.Papers;
@@ -20,8 +21,8 @@ public sealed record NewSlip(string Text)
     public int? Pull { get; init; }
     public int? Effort { get; init; }
 
-    /// <summary>Key of the format it would become.</summary>
-    public string? Format { get; init; }
+    /// <summary>Keys of the formats it would become.</summary>
+    public IReadOnlyList<string> Formats { get; init; } = [];
 
     /// <summary>When it was caught; now when null. It stands on the sheet of that day.</summary>
     public DateTimeOffset? CaughtAt { get; init; }
@@ -38,18 +39,19 @@ public sealed record NewSlip(string Text)
 /// <summary>Slips as rows: the one place that knows their columns.</summary>
 internal static class SlipRows
 {
-    public const string Used = """
-        (EXISTS (SELECT 1 FROM material m WHERE m.slip = s.number AND m.section IS NOT NULL)
-         OR EXISTS (SELECT 1 FROM link l WHERE l.to_kind = 'slip' AND l.to_number = s.number AND l.from_kind = 'piece'))
-        """;
+    public static readonly string Used = Links.StandsInAPiece(ThingKind.Slip);
 
-    public const string Columns = $"""
+    public static readonly string Columns = $"""
         s.number, s.text, s.kind, s.state, s.origin, s.origin_note, s.caught_at, s.day, s.held_until, s.held_occasion, s.held_sources,
-            s.pull, s.effort, s.format,
+            s.held_look_up, (SELECT name FROM occasion WHERE number = s.held_occasion) AS held_occasion_name, s.pull, s.effort,
+        CASE WHEN s.format IS NULL THEN '[]' ELSE '["' || replace(s.format, ' ', '","') || '"]' END AS formats,
         s.source, s.locator, s.block, s.merged_into, s.settled_at, s.version, {Used} AS used,
         (SELECT json_group_array(json_object('number', t.number, 'name', t.name, 'colour', t.colour) ORDER BY st.id)
             FROM slip_topic st JOIN topic t ON t.number = st.topic WHERE st.slip = s.number) AS topics
         """;
+
+    /// <summary>Keys of formats as they stand in the file: in one word each, and none as NULL.</summary>
+    public static string? Kept(IReadOnlyList<string> formats) => formats.Count == 0 ? null : string.Join(' ', formats);
 
     /// <exception cref="NotThereException">There is no such slip.</exception>
     public static Slip Get(SqliteConnection db, SlipNumber number) => Find(db, number) ?? throw new NotThereException($"slip {number}");
@@ -92,7 +94,7 @@ internal static class SlipRows
             Day = made.Day ?? (caught == change.Now ? change.Today : change.DayOf(caught)),
             Pull = made.Pull,
             Effort = made.Effort,
-            Format = made.Format,
+            Formats = ReadyFormats.Keys(made.Formats),
             Block = made.Block,
             Source = made.Source,
             Locator = made.Locator,
@@ -116,7 +118,7 @@ internal static class SlipRows
                 ("@day", slip.Day.Kept()),
                 ("@pull", slip.Pull),
                 ("@effort", slip.Effort),
-                ("@format", slip.Format),
+                ("@format", Kept(slip.Formats)),
                 ("@source", slip.Source?.Value),
                 ("@locator", slip.Locator),
                 ("@block", slip.Block),

@@ -19,8 +19,8 @@ public sealed record SlipChange
     public Maybe<int?> Pull { get; init; }
     public Maybe<int?> Effort { get; init; }
 
-    /// <summary>Key of a format, or null for none.</summary>
-    public Maybe<string> Format { get; init; }
+    /// <summary>Keys of all the formats it would make; empty for none.</summary>
+    public IReadOnlyList<string>? Formats { get; init; }
 
     public Maybe<SourceNumber?> Source { get; init; }
     public string? Locator { get; init; }
@@ -30,17 +30,54 @@ public sealed record SlipChange
 }
 
 /// <summary>A slip opened: with its source, its links out, the places that link to it and the pieces it stands in.</summary>
+/// <param name="SourceBy">For what somebody wrote: who, by what way and when.</param>
 /// <param name="Place">The address of its very place in the source, when it has one.</param>
 public sealed record SlipOpened(
     Slip Slip,
     string Html,
     string? SourceTitle,
+    string? SourceBy,
     string? Place,
     IReadOnlyList<LinkOut> LinksOut,
     IReadOnlyList<LinkLine> LinkedFrom,
-    IReadOnlyList<LinkLine> Pieces,
+    IReadOnlyList<Standing> Pieces,
     IReadOnlyList<HistoryLine> History
 );
+
+/// <summary>A piece that a slip stands in.</summary>
+/// <param name="Way">How it stands there: in the text, placed in a section, or loose beside it.</param>
+/// <param name="OutOn">When the piece went out; null while it did not.</param>
+public sealed record Standing(PieceNumber Piece, string Title, StandingWay Way, string Stage, DateOnly? OutOn);
+
+/// <summary>How a slip stands in a piece.</summary>
+public enum StandingWay
+{
+    Loose,
+    Placed,
+    Text,
+}
+
+/// <summary>A row of <see cref="Standing"/>.</summary>
+internal sealed record StandingRow
+{
+    public PieceNumber Number { get; init; }
+    public string Title { get; init; } = "";
+    public string Stage { get; init; } = "";
+    public DateOnly? OutOn { get; init; }
+    public bool Placed { get; init; }
+    public bool Said { get; init; }
+
+    public Standing Whole =>
+        new(
+            Number,
+            Title,
+            Said ? StandingWay.Text
+                : Placed ? StandingWay.Placed
+                : StandingWay.Loose,
+            Stage,
+            OutOn
+        );
+}
 
 /// <summary>Reads and changes slips.</summary>
 public sealed class SlipStore(PapersFile papers, HistoryStore history)
@@ -53,19 +90,26 @@ public sealed class SlipStore(PapersFile papers, HistoryStore history)
         return papers.Read(db =>
         {
             var slip = SlipRows.Get(db, number);
-            var pieces = db.Query<(int Number, string Title, bool Placed)>(
-                "SELECT p.number, p.title, m.section IS NOT NULL FROM material m JOIN piece p ON p.number = m.piece "
-                    + "WHERE m.slip = @number AND p.trashed_at IS NULL",
-                new { number }
-            );
+            var pieces = db.Query<StandingRow>(
+                    """
+                    SELECT p.number, p.title, p.stage, p.out_on, max(w.placed) AS placed, max(w.said) AS said FROM (
+                        SELECT piece, section IS NOT NULL AS placed, 0 AS said FROM material WHERE slip = @number
+                        UNION ALL
+                        SELECT from_number, 0, 1 FROM link WHERE to_kind = 'slip' AND to_number = @number AND from_kind = 'piece'
+                    ) w JOIN piece p ON p.number = w.piece WHERE p.trashed_at IS NULL GROUP BY p.number ORDER BY p.number
+                    """,
+                    new { number }
+                )
+                .Select(row => row.Whole);
             return new SlipOpened(
                 slip,
                 Core.Text.Reading.Html(Links.Shown(db, slip.Text)),
                 slip.Source is { } source ? Links.TitleOf(db, Reference.To(source)) : null,
+                slip.Source is { } by ? SourceRows.Get(db, by).SentBy : null,
                 slip.Source is { } of ? SourceStore.PlaceOf(slip, SourceRows.Get(db, of).Address) : null,
                 Links.From(db, slip.Text),
                 Links.To(db, Reference.To(number)),
-                [.. pieces.Select(p => new LinkLine(new Reference(ThingKind.Piece, p.Number), p.Title, p.Placed ? "placed" : "loose"))],
+                [.. pieces],
                 done
             );
         });
@@ -98,8 +142,7 @@ public sealed class SlipStore(PapersFile papers, HistoryStore history)
         var text = edit.Text is null ? null : Check.Text("text", edit.Text, Slip.LongestText);
         Check.Step("pull", edit.Pull.Value);
         Check.Step("effort", edit.Effort.Value);
-        if (edit.Format.Value is { } key)
-            ReadyFormats.Named(key);
+        var formats = edit.Formats is null ? null : ReadyFormats.Keys(edit.Formats);
         var locator = edit.Locator is null ? null : Locator.Read(Check.Length("locator", edit.Locator, Source.LongestField)).Text;
         return papers.Run(
             $"changed slip {number}",
@@ -125,7 +168,7 @@ public sealed class SlipStore(PapersFile papers, HistoryStore history)
                         kind = (edit.Kind ?? slip.Kind).Kept(),
                         pull = edit.Pull.Or(slip.Pull),
                         effort = edit.Effort.Or(slip.Effort),
-                        format = edit.Format.Or(slip.Format),
+                        format = SlipRows.Kept(formats ?? slip.Formats),
                         source,
                         locator = locator ?? slip.Locator,
                     }

@@ -188,6 +188,10 @@ public sealed class HistoryStore(PapersFile papers)
         );
     }
 
+    /// <summary>The latest files and feeds that came in.</summary>
+    public IReadOnlyList<HistoryLine> CameIn(int most = 30) =>
+        papers.Read(db => Lines(db, "what LIKE 'brought in %' OR what LIKE 'took in %'", null, most));
+
     /// <summary>The latest commands, for stepping back several.</summary>
     public IReadOnlyList<HistoryLine> Latest(int most = 50) => papers.Read(db => Lines(db, "1", null, most));
 

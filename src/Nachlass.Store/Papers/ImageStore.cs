@@ -45,6 +45,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
             Attachments = AttachmentStore.All(db),
             Occasions = OccasionStore.All(db),
             Cadences = CadenceStore.All(db),
+            Keys = OwnKeyStore.All(db),
             Sifting = SiftingRows.Take(db),
             Plan = SheetRows.Plan(db) is { Version: > 0 } plan ? plan : null,
         });
@@ -105,14 +106,16 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                         TranscriptStore.Put(db, source, lines);
                     if (image.Questions is { } questions)
                         db.Execute("UPDATE papers SET questions = @kept", new { kept = JsonSerializer.Serialize(questions, Answers.Json) });
+                    foreach (var key in image.Keys)
+                        OwnKeyStore.Put(db, key);
                     foreach (var slip in image.Slips)
                         Put(db, slip);
                     foreach (var piece in image.Pieces)
                         Put(change, piece);
                     foreach (var move in image.Moves)
                         db.Execute(
-                            "INSERT INTO move (number, text, due, done_at, piece, caught_at, day) "
-                                + "VALUES (@Number, @Text, @Due, @DoneAt, @Piece, @CaughtAt, @Day)",
+                            "INSERT INTO move (number, text, due, done_at, piece, caught_at, day, note, place) "
+                                + "VALUES (@Number, @Text, @Due, @DoneAt, @Piece, @CaughtAt, @Day, @Note, @Place)",
                             move
                         );
                     foreach (var day in image.Days)
@@ -235,9 +238,9 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
         db.Execute(
             """
             INSERT INTO slip (number, text, kind, state, origin, origin_note, caught_at, day, held_until, held_occasion, held_sources,
-                pull, effort, format, source, locator, block, merged_into, settled_at)
-            VALUES (@Number, @Text, @kind, @state, @origin, @OriginNote, @CaughtAt, @Day, @HeldUntil, @HeldOccasion, @HeldSources, @Pull,
-                @Effort, @Format, @Source, @Locator, @Block, @MergedInto, @SettledAt)
+                held_look_up, pull, effort, format, source, locator, block, merged_into, settled_at)
+            VALUES (@Number, @Text, @kind, @state, @origin, @OriginNote, @CaughtAt, @Day, @HeldUntil, @HeldOccasion, @HeldSources,
+                @HeldLookUp, @Pull, @Effort, @format, @Source, @Locator, @Block, @MergedInto, @SettledAt)
             """,
             new
             {
@@ -252,9 +255,10 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                 slip.HeldUntil,
                 slip.HeldOccasion,
                 slip.HeldSources,
+                slip.HeldLookUp,
                 slip.Pull,
                 slip.Effort,
-                slip.Format,
+                format = SlipRows.Kept(slip.Formats),
                 slip.Source,
                 slip.Locator,
                 slip.Block,

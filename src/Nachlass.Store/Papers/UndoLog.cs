@@ -48,6 +48,7 @@ internal static class UndoLog
         "claim",
         "evidence",
         "usable",
+        "own_key",
     ];
 
     private static readonly TimeSpan KeptFor = TimeSpan.FromDays(400);

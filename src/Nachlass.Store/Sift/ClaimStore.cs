@@ -44,6 +44,16 @@ public sealed class ClaimStore(PapersFile papers, Nearby nearby)
             return Find(db, slip);
         });
 
+    /// <summary>What was put on either side of a claim, those that speak for it first; none when the slip is no claim.</summary>
+    internal static IReadOnlyList<Reference> EvidenceOf(SqliteConnection db, SlipNumber slip) =>
+        [
+            .. db.Query<(string Kind, int Number)>(
+                    "SELECT thing_kind, thing_number FROM evidence WHERE claim = @slip ORDER BY side DESC, id",
+                    new { slip }
+                )
+                .Select(row => new Reference(Enum.Parse<ThingKind>(row.Kind, true), row.Number)),
+        ];
+
     /// <summary>Makes a slip a claim, or gives it another title.</summary>
     public Done<ClaimOpened> Refine(SlipNumber slip, string? title, Once once) =>
         papers.Run(

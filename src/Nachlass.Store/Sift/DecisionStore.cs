@@ -1,4 +1,5 @@
 using Dapper;
+using Microsoft.Data.Sqlite;
 using Nachlass.Core.Bench;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
@@ -26,8 +27,8 @@ public sealed record SeveralChange
     public Maybe<int?> Pull { get; init; }
     public Maybe<int?> Effort { get; init; }
 
-    /// <summary>Key of a format, or null for none.</summary>
-    public Maybe<string> Format { get; init; }
+    /// <summary>Keys of all the formats they would make; empty for none.</summary>
+    public IReadOnlyList<string>? Formats { get; init; }
 
     /// <summary>Names of topics they get besides those they have.</summary>
     public IReadOnlyList<string> Topics { get; init; } = [];
@@ -80,8 +81,7 @@ public sealed class DecisionStore(PapersFile papers)
     {
         Check.Step("pull", several.Pull.Value);
         Check.Step("effort", several.Effort.Value);
-        if (several.Format.Value is { } key)
-            ReadyFormats.Named(key);
+        var formats = several.Formats is null ? null : ReadyFormats.Keys(several.Formats);
         var numbers = several.Slips.Distinct().ToList();
         if (numbers.Count is 0 or > MostAtOnce)
             throw new BadInputException("slips", $"Choose 1 to {MostAtOnce:N0} slips.");
@@ -96,7 +96,7 @@ public sealed class DecisionStore(PapersFile papers)
                 foreach (var number in numbers)
                 {
                     var slip = SlipRows.Get(change.Db, number);
-                    if (several.Kind is not null || several.Pull.IsSet || several.Effort.IsSet || several.Format.IsSet)
+                    if (several.Kind is not null || several.Pull.IsSet || several.Effort.IsSet || formats is not null)
                         change.Db.Execute(
                             "UPDATE slip SET kind = @kind, pull = @pull, effort = @effort, format = @format, version = version + 1 "
                                 + "WHERE number = @number",
@@ -106,7 +106,7 @@ public sealed class DecisionStore(PapersFile papers)
                                 kind = (several.Kind ?? slip.Kind).Kept(),
                                 pull = several.Pull.Or(slip.Pull),
                                 effort = several.Effort.Or(slip.Effort),
-                                format = several.Format.Or(slip.Format),
+                                format = SlipRows.Kept(formats ?? slip.Formats),
                             }
                         );
                     if (added.Count + taken.Count > 0)
@@ -178,13 +178,14 @@ public sealed class DecisionStore(PapersFile papers)
                     );
                     if (slip.State == SlipState.Held)
                         change.Db.Execute(
-                            "UPDATE slip SET held_until = @HeldUntil, held_occasion = @HeldOccasion, held_sources = @HeldSources "
+                            "UPDATE slip SET held_look_up = @HeldLookUp, held_until = @HeldUntil, held_occasion = @HeldOccasion, held_sources = @HeldSources "
                                 + "WHERE number = @number",
                             new
                             {
                                 slip.HeldUntil,
                                 slip.HeldOccasion,
                                 slip.HeldSources,
+                                slip.HeldLookUp,
                                 number = other.Number,
                             }
                         );
@@ -226,12 +227,13 @@ public sealed class DecisionStore(PapersFile papers)
                 change.What = $"kept slip {number}";
                 return new Settled(Settle(change, slip, SlipState.Kept), null, null);
             case Decision.StartPiece start:
-                var format = ReadyFormats.Named(start.Format ?? slip.Format ?? ReadyFormats.Essay.Key);
-                var title = start.Title is null
-                    ? PlainText.Headline(slip.Text, 80).Trim('“', '”', '"')
-                    : Check.Text("title", start.Title, Piece.LongestTitle);
+                var format = ReadyFormats.Named(start.Format ?? slip.FirstFormat ?? ReadyFormats.Essay.Key);
+                var title = start.Title is null ? TitleFor(change.Db, slip) : Check.Text("title", start.Title, Piece.LongestTitle);
                 var piece = PieceRows.Start(change, title, format, "", [.. slip.Topics.Select(t => t.Number)]);
                 MaterialRows.Add(change, piece, Reference.To(number), null);
+                // What speaks for a claim and against it is what its piece is made of.
+                foreach (var thing in ClaimStore.EvidenceOf(change.Db, number))
+                    MaterialRows.Add(change, piece, thing, null);
                 change.What = $"started P {piece} from slip {number}";
                 return new Settled(Settle(change, slip, SlipState.Kept), piece, null);
             case Decision.PutIntoPiece put:
@@ -256,6 +258,19 @@ public sealed class DecisionStore(PapersFile papers)
             default:
                 throw new BadInputException("decision", "A decision is keep, start, put, hold, drop, merge or wait.");
         }
+    }
+
+    /// <summary>What a piece from a slip is called: as its claim says, else as it begins, without web addresses; a bare address is called
+    /// as its source is.</summary>
+    internal static string TitleFor(SqliteConnection db, Slip slip)
+    {
+        var claim = db.QuerySingleOrDefault<string>("SELECT title FROM claim WHERE slip = @Number", new { slip.Number });
+        if (claim is { Length: > 0 })
+            return PlainText.Headline(claim, Piece.LongestTitle);
+        var words = PlainText.Headline(CaptureLine.WithoutAddresses(slip.Text), 80).Trim('“', '”', '"');
+        return words.Length > 0 ? words
+            : slip.Source is { } source && Links.TitleOf(db, Reference.To(source)) is { Length: > 0 } title ? title
+            : PlainText.Headline(slip.Text, 80);
     }
 
     private static void Pass(Change change, Reference of, SlipNumber slip) =>
@@ -300,14 +315,17 @@ public sealed class DecisionStore(PapersFile papers)
                 ?? throw new BadInputException("occasion", $"“{occasion.Name}” is over and does not come again.");
             what = $"until {occasion.Name}, {until.Value.Kept()}";
         }
+        if (hold.LookUp is { } lookUp)
+            what = lookUp.Trim().Length > 0 ? $"to look up: {PlainText.Headline(lookUp, 80)}" : "to look something up";
         if (hold.Sources is { } sources)
             what = sources == 1 ? "until a source speaks to it" : $"until {sources} sources speak to it";
         change.What = $"held slip {slip.Number} {what}";
         Settle(change, slip, SlipState.Held, heldUntil: until);
         change.Db.Execute(
-            "UPDATE slip SET held_occasion = @Occasion, held_sources = @Sources WHERE number = @Number",
+            "UPDATE slip SET held_occasion = @Occasion, held_sources = @Sources, held_look_up = @lookUp WHERE number = @Number",
             new
             {
+                lookUp = hold.LookUp?.Trim(),
                 hold.Occasion,
                 hold.Sources,
                 slip.Number,
@@ -320,7 +338,8 @@ public sealed class DecisionStore(PapersFile papers)
     {
         change.Db.Execute(
             """
-            UPDATE slip SET state = @state, held_until = @heldUntil, held_occasion = NULL, held_sources = NULL, merged_into = @mergedInto,
+            UPDATE slip SET state = @state, held_until = @heldUntil, held_occasion = NULL, held_sources = NULL,
+                held_look_up = NULL, merged_into = @mergedInto,
                 settled_at = @settled, version = version + 1
             WHERE number = @Number
             """,

@@ -1,7 +1,9 @@
 using Dapper;
+using Nachlass.Core.Papers;
 using Nachlass.Core.Sift;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Papers;
+using Nachlass.Store.Text;
 
 namespace Nachlass.Store.Sift;
 
@@ -15,17 +17,12 @@ public sealed class FlowStore(PapersFile papers)
         {
             var count = Math.Clamp(months, 1, 60);
             var first = new DateOnly(papers.Today.Year, papers.Today.Month, 1).AddMonths(1 - count);
-            var rows = db.Query<(string Month, int Kept, int Held, int Dropped, int InPieces, int Used, int Out)>(
+            var rows = db.Query<(string Month, int Kept, int Held, int Dropped, int Used, int Out)>(
                     $"""
                     SELECT substr(s.settled_at, 1, 7), count(*) FILTER (WHERE s.state = 'kept'), count(*) FILTER (WHERE s.state = 'held'),
                         count(*) FILTER (WHERE s.state = 'dropped'),
-                        count(*) FILTER (WHERE s.state = 'kept' AND EXISTS (SELECT 1 FROM material m WHERE m.slip = s.number)),
                         count(*) FILTER (WHERE s.state = 'kept' AND {SlipRows.Used}),
-                        count(*) FILTER (WHERE s.state = 'kept' AND EXISTS (
-                            SELECT 1 FROM piece p WHERE p.out_on IS NOT NULL AND p.trashed_at IS NULL AND (
-                                p.number IN (SELECT piece FROM material WHERE slip = s.number AND section IS NOT NULL)
-                                OR p.number IN (SELECT from_number FROM link
-                                WHERE to_kind = 'slip' AND to_number = s.number AND from_kind = 'piece'))))
+                        count(*) FILTER (WHERE s.state = 'kept' AND {Links.StandsInAPiece(ThingKind.Slip, "p.out_on IS NOT NULL")})
                     FROM slip s WHERE s.settled_at >= @first AND s.settled_at <> s.caught_at GROUP BY 1
                     """,
                     new { first = first.Kept() }
@@ -38,7 +35,7 @@ public sealed class FlowStore(PapersFile papers)
                     .Select(month =>
                     {
                         var row = rows.GetValueOrDefault(month.Kept()[..7]);
-                        return new FlowMonth(month, row.Kept, row.Held, row.Dropped, row.InPieces, row.Used, row.Out);
+                        return new FlowMonth(month, row.Kept, row.Held, row.Dropped, row.Used, row.Out);
                     }),
             ]);
         });

@@ -193,10 +193,10 @@ public sealed class RuleStore
             case RuleAct.MakeReady ready:
                 if (StandsInAPiece(change.Db, slip.Number))
                     return null;
-                var format = ReadyFormats.Named(ready.Format ?? slip.Format ?? ReadyFormats.Thread.Key);
+                var format = ReadyFormats.Named(ready.Format ?? slip.FirstFormat ?? ReadyFormats.Thread.Key);
                 var piece = PieceRows.Start(
                     change,
-                    PlainText.Headline(slip.Text, 80).Trim('“', '”', '"'),
+                    DecisionStore.TitleFor(change.Db, slip),
                     format,
                     "",
                     [.. slip.Topics.Select(t => t.Number)]
@@ -205,7 +205,7 @@ public sealed class RuleStore
                 DraftRows.Write(change, piece, new Outline(lead, [.. parts.Select(part => new Section(null, part))]));
                 change.Db.Execute(
                     "UPDATE piece SET stage = @stage, version = version + 1 WHERE number = @piece",
-                    new { stage = format.Stages.Contains("Ready") ? "Ready" : format.Stages[^2], piece }
+                    new { stage = format.ReadyStage, piece }
                 );
                 MaterialRows.Add(change, piece, Reference.To(slip.Number), null);
                 return $"made P {piece} ready from slip {slip.Number}";

@@ -35,7 +35,16 @@ public sealed record QueueGroup(
 /// <param name="View">Only what waits and meets a view.</param>
 /// <param name="Topic">What a topic's drawer has got since it was last gone through.</param>
 /// <param name="Piece">What could belong to a piece and has not been looked at for it.</param>
-public sealed record Pile(PileOrder Order = PileOrder.Origin, ViewNumber? View = null, TopicNumber? Topic = null, PieceNumber? Piece = null)
+/// <param name="LookUp">What is held to look something up, for a reading hour.</param>
+/// <param name="From">Only what waits and came from the file, feed or pile of this name.</param>
+public sealed record Pile(
+    PileOrder Order = PileOrder.Origin,
+    ViewNumber? View = null,
+    TopicNumber? Topic = null,
+    PieceNumber? Piece = null,
+    string? From = null,
+    bool LookUp = false
+)
 {
     /// <summary>What the slips are gone through again for; null for what simply waits.</summary>
     internal Reference? For =>
@@ -85,7 +94,7 @@ public sealed class SiftStore(PapersFile papers, Nearby nearby, SlipColumns colu
                     With(on.Arguments, shown)
                 )
                 .AsList();
-            var isAll = pile.For is null && pile.View is null;
+            var isAll = pile is { For: null, View: null, From: null or "", LookUp: false };
             var waiting =
                 isAll ? CountWaiting(db, papers.Today)
                 : rows.Count < MostQueued ? rows.Count
@@ -135,6 +144,13 @@ public sealed class SiftStore(PapersFile papers, Nearby nearby, SlipColumns colu
                 arguments
             );
         }
+        if (pile.LookUp)
+            return ("s.held_look_up IS NOT NULL AND s.state = 'held'", arguments);
+        if (pile.From is { Length: > 0 } from)
+        {
+            arguments.AddDynamicParams(new { from });
+            return ($"{Waiting} AND s.origin_note = @from", arguments);
+        }
         if (pile.View is not { } view)
             return (Waiting, arguments);
         var query =
@@ -155,6 +171,8 @@ public sealed class SiftStore(PapersFile papers, Nearby nearby, SlipColumns colu
         pile.Topic is { } topic ? Links.TitleOf(db, Reference.To(topic)) ?? throw new NotThereException($"topic {topic}")
         : pile.Piece is { } piece ? $"P {piece} {Links.TitleOf(db, Reference.To(piece))}"
         : pile.View is { } view ? db.QuerySingleOrDefault<string>("SELECT name FROM saved_view WHERE number = @view", new { view })
+        : pile.LookUp ? "To look up"
+        : pile.From is { Length: > 0 } from ? from
         : null;
 
     /// <summary>The most promising of a pile, with what makes them so.</summary>
@@ -255,7 +273,7 @@ public sealed class SiftStore(PapersFile papers, Nearby nearby, SlipColumns colu
                 return
                 [
                     .. rows.GroupBy(r =>
-                            r.State == "held"
+                            r.State == "held" && !pile.LookUp
                                 ? (Origin: "", Note: "", Day: "")
                                 : (r.Origin, r.Note, Day: r.Origin is "strip" or "sheet" ? r.Day : "")
                         )

@@ -333,7 +333,9 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns)
 
     /// <summary>A query that names a state has said which it wants.</summary>
     private static InState StateOf(LibraryQuery query, Asked asked) =>
-        query.State == InState.Sight && asked.Query.Names(QueryField.State) ? InState.All : query.State;
+        query.State == InState.Sight && (asked.Query.Names(QueryField.State) || asked.Query.Names(QueryField.Held))
+            ? InState.All
+            : query.State;
 
     private static bool IsIn(InState asked, SlipState now) =>
         asked switch

@@ -56,7 +56,12 @@ internal static class SourceRows
         );
         if (known is { } found)
             return Get(change.Db, SourceNumber.Of(found));
-        var words = PlainText.Headline(text.Replace(address, "", StringComparison.Ordinal).Trim(' ', '-', '–', '—', ':', '(', ')'));
+        // Words before or behind an address name it; what is left around one in the middle of a sentence is no title.
+        var at = text.IndexOf(address, StringComparison.Ordinal);
+        var sides = new[] { text[..at], text[(at + address.Length)..] }.Select(side =>
+            side.Trim(' ', '-', '–', '—', ':', '(', ')', '<', '>', '.', '\n')
+        );
+        var words = sides.Where(side => side.Length > 0).ToList() is [var one] ? PlainText.Headline(one) : "";
         var title =
             words.Length > 0 ? words
             : Uri.TryCreate(address, UriKind.Absolute, out var uri) ? uri.Host + uri.AbsolutePath.TrimEnd('/')

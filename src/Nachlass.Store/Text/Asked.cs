@@ -127,6 +127,8 @@ internal sealed partial class Asked
                 return field.Value == "any" ? "1"
                     : isSlip ? State(field.Value)
                     : "0";
+            case QueryField.Held:
+                return isSlip ? $"(s.state = 'held' AND {HeldFor(field.Value)})" : "0";
             case QueryField.Effort or QueryField.Pull:
                 var column = field.Name == QueryField.Effort ? "s.effort" : "s.pull";
                 if (!isSlip)
@@ -139,10 +141,7 @@ internal sealed partial class Asked
             case QueryField.Used:
                 var used = kind switch
                 {
-                    ThingKind.Slip => SlipRows.Used,
-                    ThingKind.Source => "(EXISTS (SELECT 1 FROM material m WHERE m.source = s.number "
-                        + "AND m.section IS NOT NULL) OR EXISTS (SELECT 1 FROM link l "
-                        + "WHERE l.to_kind = 'source' AND l.to_number = s.number AND l.from_kind = 'piece'))",
+                    ThingKind.Slip or ThingKind.Source => Links.StandsInAPiece(kind),
                     _ => null,
                 };
                 return used is null ? "0"
@@ -159,7 +158,9 @@ internal sealed partial class Asked
             default:
                 return kind switch
                 {
-                    ThingKind.Slip => field.Value == "none" ? "s.format IS NULL" : $"coalesce(s.format = {Value(field.Value)}, 0)",
+                    ThingKind.Slip => field.Value == "none"
+                        ? "s.format IS NULL"
+                        : $"instr(' ' || coalesce(s.format, '') || ' ', ' ' || {Value(field.Value)} || ' ') > 0",
                     ThingKind.Piece => field.Value == "none" ? "0" : $"s.format = {Value(field.Value)}",
                     _ => "0",
                 };
@@ -185,6 +186,15 @@ internal sealed partial class Asked
             "waiting" => "(s.state = 'waiting' OR (s.state = 'held' AND s.held_until <= @today))",
             "held" => "(s.state = 'held' AND (s.held_until IS NULL OR s.held_until > @today))",
             _ => $"s.state = '{state}'",
+        };
+
+    private static string HeldFor(string reason) =>
+        reason switch
+        {
+            "look-up" => "s.held_look_up IS NOT NULL",
+            "occasion" => "s.held_occasion IS NOT NULL",
+            "sources" => "s.held_sources IS NOT NULL",
+            _ => "s.held_until IS NOT NULL AND s.held_occasion IS NULL AND s.held_sources IS NULL",
         };
 
     private string Caught(Query.Field field, ThingKind kind)

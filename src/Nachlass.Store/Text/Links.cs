@@ -25,6 +25,18 @@ public sealed record LinkOut(string Name, Reference? To, string? Title, string? 
 /// <summary>Keeps the references of texts as rows, in the same transaction as the text.</summary>
 internal static class Links
 {
+    /// <summary>Whether a slip or source, a row <c>s</c>, stands in a piece that is not in the trash: as its material, loose or placed, as
+    /// what it was started from, which is its material too, or in its draft.</summary>
+    /// <param name="besides">What else has to be so of the piece, a row <c>p</c>.</param>
+    public static string StandsInAPiece(ThingKind kind, string besides = "1") =>
+        $"""
+            (EXISTS (SELECT 1 FROM material m JOIN piece p ON p.number = m.piece
+                WHERE m.{kind.Kept()} = s.number AND p.trashed_at IS NULL AND {besides})
+             OR EXISTS (SELECT 1 FROM link l JOIN piece p ON p.number = l.from_number
+                WHERE l.to_kind = '{kind.Kept()}' AND l.to_number = s.number AND l.from_kind = 'piece'
+                    AND p.trashed_at IS NULL AND {besides}))
+            """;
+
     /// <summary>Writes down the references of a text in place of those it had.</summary>
     public static void Write(SqliteConnection db, Reference from, string text, bool isNew = false)
     {

@@ -89,7 +89,8 @@ public sealed class CoverageStore(PapersFile papers, TopicStore topics, SlipColu
                 foreach (var column in own![slip].Where(across.Contains))
                     Count(topic.Value, column.ToString(CultureInfo.InvariantCulture));
             else if (slips.Slips[slip].Format is > 0 and var format)
-                Count(topic.Value, slips.Formats[format]);
+                foreach (var key in slips.Formats[format].Split(' '))
+                    Count(topic.Value, key);
         }
         return inHand;
 

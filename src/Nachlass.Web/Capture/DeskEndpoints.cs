@@ -23,6 +23,10 @@ public sealed record PlanPreview(IReadOnlyList<PlanBlock>? Blocks, DateOnly Day)
 
 public sealed record MoveRequest(string? Text, DateOnly? Due = null, PieceNumber? Piece = null, DateOnly? Day = null);
 
+/// <summary>Where a move is put.</summary>
+/// <param name="Before">The move it stands before; behind all when null.</param>
+public sealed record MovePlace(MoveNumber? Before = null);
+
 public sealed record MoveChange
 {
     public int? Version { get; init; }
@@ -30,6 +34,7 @@ public sealed record MoveChange
     public Maybe<DateOnly?> Due { get; init; }
     public Maybe<PieceNumber?> Piece { get; init; }
     public bool? Done { get; init; }
+    public string? Note { get; init; }
 }
 
 /// <summary>Day sheets, their plan, the purpose line and moves.</summary>
@@ -80,8 +85,22 @@ internal static class DeskEndpoints
             "/moves/{number}",
             (MoveNumber number, MoveChange change, DeskStore desk, Request request) =>
                 request.Ok(
-                    desk.EditMove(number, request.Based(change.Version), change.Text, change.Due, change.Piece, change.Done, request.Once)
+                    desk.EditMove(
+                        number,
+                        request.Based(change.Version),
+                        change.Text,
+                        change.Due,
+                        change.Piece,
+                        change.Done,
+                        request.Once,
+                        change.Note
+                    )
                 )
+        );
+        api.MapPut(
+            "/moves/{number}/place",
+            (MoveNumber number, MovePlace place, DeskStore desk, Request request) =>
+                request.Ok(desk.PlaceMove(number, place.Before, request.Once))
         );
         api.MapDelete(
             "/moves/{number}",

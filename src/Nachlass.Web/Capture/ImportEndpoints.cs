@@ -27,6 +27,7 @@ internal static class ImportEndpoints
             "/imports/formats",
             () => TypedResults.Ok<IReadOnlyList<FormatName>>([.. FormatsIn.All.Select(f => new FormatName(f.Key, f.Name))])
         );
+        api.MapGet("/imports", (HistoryStore history) => TypedResults.Ok(history.CameIn()));
         api.MapPost("/imports", Begin).WithMetadata(new RequestSizeLimitAttribute(Parcel.MostBytes + (64 << 20)));
         api.MapGet("/imports/{id}", (string id, Imports imports) => TypedResults.Ok(imports.Get(id)));
         api.MapPut(

@@ -2,6 +2,7 @@ using System.Collections.Concurrent;
 using System.Text.Json;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
+using Nachlass.Core.Topics;
 using Nachlass.Exchange.Capture;
 using Nachlass.Exchange.Formats;
 using Nachlass.Exchange.Papers;
@@ -24,7 +25,14 @@ public enum ImportPhase
 /// <summary>A file of an import, with what it was taken for.</summary>
 /// <param name="Choices">What whole documents of it can become.</param>
 /// <param name="Columns">Its columns, when it is a table.</param>
-public sealed record ImportFile(string Name, string? Format, IReadOnlyList<DocumentsAs> Choices, IReadOnlyList<string>? Columns);
+/// <param name="Table">By what a table with these columns is known.</param>
+public sealed record ImportFile(
+    string Name,
+    string? Format,
+    IReadOnlyList<DocumentsAs> Choices,
+    IReadOnlyList<string>? Columns,
+    string? Table
+);
 
 /// <summary>One thing of an import as it is shown before it is made.</summary>
 /// <param name="Kind">slip, source, move, piece or occasion.</param>
@@ -42,9 +50,61 @@ public sealed record ImportSample(
 public sealed record ImportPlace(string File, int Line, string Reason, string Raw);
 
 /// <summary>How an import is to be read.</summary>
-/// <param name="Columns">What the columns of tables mean.</param>
+/// <param name="Tables">What the columns of tables mean, by <see cref="ImportFile.Table"/>.</param>
 /// <param name="Documents">What whole documents become.</param>
-public sealed record ImportReading(IReadOnlyDictionary<string, ColumnRole>? Columns = null, DocumentsAs? Documents = null);
+/// <param name="Kind">The kind that every slip of it has; its own when null.</param>
+/// <param name="Topics">Topics that every slip of it gets besides its own.</param>
+/// <param name="Pile">What the slips stand under in Sift; the name of their file when null.</param>
+public sealed record ImportReading(
+    IReadOnlyDictionary<string, IReadOnlyDictionary<string, ColumnRole>>? Tables = null,
+    DocumentsAs? Documents = null,
+    SlipKind? Kind = null,
+    IReadOnlyList<string>? Topics = null,
+    string? Pile = null
+)
+{
+    public const int MostTopics = 20;
+
+    /// <summary>Itself, with clean names.</summary>
+    /// <exception cref="BadInputException">A topic or the pile can't be called so.</exception>
+    public ImportReading Checked()
+    {
+        if (Topics?.Count > MostTopics)
+            throw new BadInputException("topics", $"All of them can get {MostTopics} topics at most.");
+        return this with
+        {
+            Topics = [.. (Topics ?? []).Select(t => TopicName.Clean(t.TrimStart('#'), "topics"))],
+            Pile = Pile is null || Pile.Trim().Length == 0 ? null : Check.Text("pile", Pile, ToCatch.LongestNote),
+        };
+    }
+
+    /// <summary>A thing as it comes in.</summary>
+    public Found Of(Found found) =>
+        found is Found.OfSlip { Slip: var slip } of && (Kind is not null || Topics is { Count: > 0 })
+            ? of with
+            {
+                Slip = slip with
+                {
+                    Kind = Kind ?? slip.Kind,
+                    Topics = [.. slip.Topics.Union(Topics ?? [], StringComparer.OrdinalIgnoreCase)],
+                },
+            }
+            : found;
+
+    /// <summary>Whether the files are read the same.</summary>
+    public bool ReadsAs(ImportReading other) =>
+        ReferenceEquals(this, other) || (Documents == other.Documents && Same(Tables, other.Tables));
+
+    private static bool Same(
+        IReadOnlyDictionary<string, IReadOnlyDictionary<string, ColumnRole>>? one,
+        IReadOnlyDictionary<string, IReadOnlyDictionary<string, ColumnRole>>? other
+    ) =>
+        (one?.Count ?? 0) == (other?.Count ?? 0)
+        && (
+            one is null
+            || one.All(t => other!.TryGetValue(t.Key, out var roles) && t.Value.Count == roles.Count && !t.Value.Except(roles).Any())
+        );
+}
 
 /// <summary>Everything that is known of an import.</summary>
 /// <param name="Gone">How many things have been gone through.</param>
@@ -105,6 +165,9 @@ internal sealed class Imports : IDisposable
 
         /// <summary>What was found in its files; what is shown and what comes in are read from there.</summary>
         public IReadOnlyList<FileRead> Reads { get; set; } = [];
+
+        /// <summary>How they were read.</summary>
+        public ImportReading? ReadAs { get; set; }
         public Lock Gate { get; } = new();
     }
 
@@ -144,7 +207,7 @@ internal sealed class Imports : IDisposable
             one.Stop.Cancel();
             one.Stop = new CancellationTokenSource();
         }
-        Look(one, reading);
+        Look(one, reading.Checked());
         return one.State;
     }
 
@@ -172,7 +235,7 @@ internal sealed class Imports : IDisposable
                         var done = store.Run(
                             $"brought in {one.Name}",
                             Origin.Import,
-                            null,
+                            one.State.Reading.Pile,
                             () => Finding(one),
                             Once.Unkeyed,
                             new Counting(gone => one.State = one.State with { Gone = gone }),
@@ -251,15 +314,31 @@ internal sealed class Imports : IDisposable
                     one,
                     () =>
                     {
-                        var reads = ReadFiles(one, reading, stop);
-                        // Tables with the same columns as one before are read as that one was.
-                        if (reading.Columns is null && reads.FirstOrDefault(r => r.Columns is not null)?.Columns is { } columns)
+                        // What is said for all slips changes nothing in what was read.
+                        var reads =
+                            one.Reads.Count > 0 && one.ReadAs is { } before && before.ReadsAs(reading)
+                                ? one.Reads
+                                : ReadFiles(one, reading, stop);
+                        if (reading.Tables is null)
                         {
-                            var remembered = Remembered(columns);
-                            reading = reading with { Columns = remembered ?? ColumnMapping.Guess(columns).Roles };
-                            if (remembered is not null)
+                            // Tables with the same columns as one before are read as that one was.
+                            var columns = reads
+                                .Select(r => r.Columns)
+                                .OfType<IReadOnlyList<string>>()
+                                .DistinctBy(ColumnMapping.ShapeOf)
+                                .ToList();
+                            var remembered = columns.ToDictionary(ColumnMapping.ShapeOf, Remembered);
+                            reading = reading with
+                            {
+                                Tables = columns.ToDictionary(
+                                    ColumnMapping.ShapeOf,
+                                    c => remembered[ColumnMapping.ShapeOf(c)] ?? ColumnMapping.Guess(c).Roles
+                                ),
+                            };
+                            if (remembered.Values.Any(r => r is not null))
                                 reads = ReadFiles(one, reading, stop);
                         }
+                        one.ReadAs = reading;
                         if (reads.Count > 0 && reads.All(r => r.Spool is null))
                             throw new UnreadableFileException(one.Parcel.Files[reads[0].File].Name, reads[0].Reason ?? "");
                         one.Reads = reads;
@@ -349,12 +428,17 @@ internal sealed class Imports : IDisposable
         }
     }
 
-    private static IEnumerable<(string, Found)> Finding(OneImport one) => one.Reads.Things(one.Parcel).Select(f => (f.File.Name, f.Found));
+    private static IEnumerable<(string, Found)> Finding(OneImport one) =>
+        one.Reads.Things(one.Parcel).Select(f => (f.File.Name, one.State.Reading.Of(f.Found)));
 
     private IReadOnlyList<FileRead> ReadFiles(OneImport one, ImportReading reading, CancellationToken stop) =>
         reader.Read(
             one.Parcel,
-            new ToRead(papers.Today, Columns: reading.Columns is { } roles ? new ColumnMapping(roles) : null, Documents: reading.Documents),
+            new ToRead(
+                papers.Today,
+                Tables: reading.Tables?.ToDictionary(t => t.Key, t => new ColumnMapping(t.Value)),
+                Documents: reading.Documents
+            ),
             gone => one.State = one.State with { Gone = gone },
             stop
         );
@@ -364,7 +448,13 @@ internal sealed class Imports : IDisposable
             .. one.Reads.Select(read =>
             {
                 var format = read.Format is { } key ? FormatsIn.Find(key) : null;
-                return new ImportFile(one.Parcel.Files[read.File].Name, format?.Name, format?.Choices ?? [], read.Columns);
+                return new ImportFile(
+                    one.Parcel.Files[read.File].Name,
+                    format?.Name,
+                    format?.Choices ?? [],
+                    read.Columns,
+                    read.Columns is { } columns ? ColumnMapping.ShapeOf(columns) : null
+                );
             }),
         ];
 
@@ -375,10 +465,13 @@ internal sealed class Imports : IDisposable
 
     private void RememberColumns(OneImport one)
     {
-        if (one.State.Reading.Columns is not { } roles)
-            return;
-        foreach (var file in one.State.Files.Where(f => f.Columns is not null && f.Columns.All(roles.ContainsKey)))
-            store.Remember(ColumnMapping.ShapeOf(file.Columns!), JsonSerializer.Serialize(roles, Answers.Json));
+        foreach (var file in one.State.Files)
+            if (
+                file.Table is { } table
+                && one.State.Reading.Tables?.GetValueOrDefault(table) is { } roles
+                && file.Columns!.All(roles.ContainsKey)
+            )
+                store.Remember(table, JsonSerializer.Serialize(roles, Answers.Json));
     }
 
     private static ImportSample Sample(Found found, string file) =>

@@ -15,6 +15,9 @@ public sealed record Health(string Status, bool Indexed);
 /// <summary>Where a name leads; null when nothing has it.</summary>
 public sealed record Destination(string? Address);
 
+/// <summary>Keys by what they do; null gives back the key it is born with.</summary>
+public sealed record KeysGiven(IReadOnlyDictionary<string, string?>? Keys);
+
 /// <summary>The papers as a whole: counts, finding, history and undo, events.</summary>
 internal static class PapersEndpoints
 {
@@ -27,6 +30,12 @@ internal static class PapersEndpoints
         api.MapGet("/tally", (TallyStore tally) => TypedResults.Ok(tally.Count()));
         api.MapGet("/find", (FindStore find, string? query = null) => TypedResults.Ok(find.Find(query)));
         api.MapGet("/go", (FindStore find, string name) => TypedResults.Ok(new Destination(find.AddressOf(name))));
+        api.MapGet("/own-keys", (OwnKeyStore keys) => TypedResults.Ok(keys.List()));
+        api.MapPut(
+            "/own-keys",
+            (KeysGiven given, OwnKeyStore keys, Request request) =>
+                request.Ok(keys.Give(given.Keys ?? throw new BadInputException("keys", "Name what each key is to do."), request.Once))
+        );
         api.MapGet("/commands", (HistoryStore history) => TypedResults.Ok(history.Latest()));
         api.MapPost(
             "/commands/{number}/undo",

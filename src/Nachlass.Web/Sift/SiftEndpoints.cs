@@ -15,10 +15,12 @@ internal sealed record PileAsked(
     [FromQuery(Name = "order")] Word<PileOrder>? Order = null,
     [FromQuery(Name = "view")] ViewNumber? View = null,
     [FromQuery(Name = "topic")] TopicNumber? Topic = null,
-    [FromQuery(Name = "piece")] PieceNumber? Piece = null
+    [FromQuery(Name = "piece")] PieceNumber? Piece = null,
+    [FromQuery(Name = "from")] string? From = null,
+    [FromQuery(Name = "lookUp")] bool LookUp = false
 )
 {
-    public Pile Whole => new(Order?.Value ?? PileOrder.Origin, View, Topic, Piece);
+    public Pile Whole => new(Order?.Value ?? PileOrder.Origin, View, Topic, Piece, From, LookUp);
 
     /// <summary>The topic or piece for which slips are gone through again.</summary>
     public Reference? Again =>

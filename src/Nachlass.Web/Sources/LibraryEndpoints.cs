@@ -111,7 +111,7 @@ internal static class LibraryEndpoints
             ViewColumn.Topics => string.Join("; ", (slip?.Topics ?? source!.Topics).Select(t => t.Name)),
             ViewColumn.Pull => slip?.Pull?.ToString(CultureInfo.InvariantCulture) ?? "",
             ViewColumn.Effort => slip?.Effort?.ToString(CultureInfo.InvariantCulture) ?? "",
-            ViewColumn.Format => slip?.Format ?? "",
+            ViewColumn.Format => string.Join("; ", slip?.Formats ?? []),
             ViewColumn.Source => entry.From ?? source?.Title ?? "",
             ViewColumn.Locator => slip?.Locator ?? "",
             ViewColumn.Caught => slip is null

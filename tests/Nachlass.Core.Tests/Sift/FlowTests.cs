@@ -6,7 +6,7 @@ namespace Nachlass.Core.Tests.Sift;
 public class FlowTests
 {
     private static Flow Of(int kept, int held, int dropped, int used = 0) =>
-        Flow.Of([new FlowMonth(new DateOnly(2026, 11, 1), kept, held, dropped, used, used, 0)]);
+        Flow.Of([new FlowMonth(new DateOnly(2026, 11, 1), kept, held, dropped, used, 0)]);
 
     [Theory]
     [InlineData(10, 2, 7, 3, "19 decided so far")]

@@ -58,11 +58,11 @@ public class RuleTests
         {
             Number = SlipNumber.Of(1),
             Text = "x",
-            Format = "letter",
+            Formats = ["letter"],
         };
         Of("a", new RuleAct.Start()).Would(slip).ShouldBe("start a piece: letter");
-        Of("a", new RuleAct.Start()).Would(slip with { Format = null }).ShouldBe("start a piece: essay");
-        Of("a", new RuleAct.MakeReady()).Would(slip with { Format = null }).ShouldBe("make it ready to go out: thread");
+        Of("a", new RuleAct.Start()).Would(slip with { Formats = [] }).ShouldBe("start a piece: essay");
+        Of("a", new RuleAct.MakeReady()).Would(slip with { Formats = [] }).ShouldBe("make it ready to go out: thread");
         Of("a", new RuleAct.Sort(["asks", "bells"], SlipKind.Ask)).Would(slip).ShouldBe("topic asks, topic bells, a ask");
         Of("a", new RuleAct.Keep(), RuleWhen.Caught).Would(slip).ShouldBe("keep it");
         Of("a", new RuleAct.Drop()).Would(slip).ShouldBe("drop it");

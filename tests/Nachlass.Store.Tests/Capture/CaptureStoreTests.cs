@@ -57,9 +57,9 @@ public sealed class CaptureStoreTests : IDisposable
         var done = desk.Capture.CatchSlip("What a penny was worth #coin", null, Once.Unkeyed, ["tolls", "Coin"], "letter");
         done.Answer.ShouldSatisfyAllConditions(
             s => s.Topics.Select(t => t.Name).ShouldBe(["coin", "tolls"]),
-            s => s.Format.ShouldBe("letter")
+            s => s.Formats.ShouldBe(["letter"])
         );
-        desk.Slips.Get(done.Answer.Number).Format.ShouldBe("letter");
+        desk.Slips.Get(done.Answer.Number).Formats.ShouldBe(["letter"]);
         Should.Throw<BadInputException>(() => desk.Capture.CatchSlip("x", null, Once.Unkeyed, [], "novel")).Field.ShouldBe("format");
         Should.Throw<BadInputException>(() => desk.Capture.CatchSlip("x", null, Once.Unkeyed, [" "])).Field.ShouldBe("topic");
     }

@@ -48,7 +48,7 @@ public sealed class SlipColumnsTests : IDisposable
                                     Version = desk.Slips.Get(slip).Version,
                                     Topics = random.Next(2) == 0 ? [] : ["Topic 1", "Topic 2"],
                                     Effort = random.Next(1, 6),
-                                    Format = "essay",
+                                    Formats = ["essay", "talk"],
                                 },
                                 Once.Unkeyed
                             )

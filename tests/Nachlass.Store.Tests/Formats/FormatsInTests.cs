@@ -109,11 +109,44 @@ public sealed class FormatsInTests : IDisposable
             .ShouldBe([(4, "it has 2 fields where the first row has 8."), (6, "its pull is “9”; it goes from 1 to 5.")]);
         var mapping = new ColumnMapping(new Dictionary<string, ColumnRole> { ["Author"] = ColumnRole.Text });
         new CsvTable()
-            .Read(incoming.File("x.csv", "Highlight;Author\na;b\n"), new ReadAs(Incoming.Today, mapping))
+            .Read(
+                incoming.File("x.csv", "Highlight;Author\na;b\n"),
+                new ReadAs(
+                    Incoming.Today,
+                    new Dictionary<string, ColumnMapping> { [ColumnMapping.ShapeOf(["Highlight", "Author"])] = mapping }
+                )
+            )
             .Cast<Found.OfSlip>()
             .ShouldHaveSingleItem()
             .Slip.Text.ShouldBe("b");
         ColumnMapping.ShapeOf(["B", " a"]).ShouldBe(ColumnMapping.ShapeOf(["A", "b "]));
+    }
+
+    [Fact]
+    public void Two_tables_each_have_their_own_columns_and_messages_keep_sender_channel_and_day()
+    {
+        var said = new Dictionary<string, ColumnMapping>
+        {
+            [ColumnMapping.ShapeOf(["a", "b"])] = new(
+                new Dictionary<string, ColumnRole> { ["a"] = ColumnRole.Text, ["b"] = ColumnRole.Topics }
+            ),
+            [ColumnMapping.ShapeOf(["a", "c"])] = new(
+                new Dictionary<string, ColumnRole> { ["a"] = ColumnRole.Topics, ["c"] = ColumnRole.Text }
+            ),
+        };
+        FoundSlip One(string content) =>
+            new CsvTable().Read(incoming.File("x.csv", content), new ReadAs(Incoming.Today, said)).Cast<Found.OfSlip>().Single().Slip;
+        One("a,b\nwords,fog\n").ShouldSatisfyAllConditions(s => s.Text.ShouldBe("words"), s => s.Topics.ShouldBe(["fog"]));
+        One("c,a\nwords,fog\n").ShouldSatisfyAllConditions(s => s.Text.ShouldBe("words"), s => s.Topics.ShouldBe(["fog"]));
+        var message = One("Sender,Channel,Date,Message\nMarta Brenn,postcard,2026-11-03,How do you date a chart?\n");
+        message.Kind.ShouldBe(SlipKind.Question);
+        message.Source!.ShouldSatisfyAllConditions(
+            s => s.Type.ShouldBe(SourceType.Message),
+            s => s.Title.ShouldBe("Message from Marta Brenn"),
+            s => s.Creators.ShouldBe("Marta Brenn"),
+            s => s.Container.ShouldBe("postcard"),
+            s => s.Date.ShouldBe("2026-11-03")
+        );
     }
 
     [Fact]

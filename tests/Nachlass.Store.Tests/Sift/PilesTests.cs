@@ -216,6 +216,40 @@ public sealed class PilesTests : IDisposable
     }
 
     [Fact]
+    public void What_is_held_to_be_looked_up_has_its_own_view_and_its_own_pile()
+    {
+        var (sought, dated, asked) = (Catch("When did the weir break?"), Catch("later"), Catch("how many boats"));
+        Decide(sought, new Decision.Hold(LookUp: " the parish accounts of 1911 "));
+        Decide(dated, new Decision.Hold(desk.Today.AddDays(4)));
+        Decide(asked, new Decision.Hold(LookUp: ""));
+        desk.Slips.Get(sought).HeldLookUp.ShouldBe("the parish accounts of 1911");
+        desk.Library.List(new LibraryQuery("held:look-up")).Items.Select(e => e.Slip!.Number).ShouldBe([asked, sought]);
+        desk.Library.List(new LibraryQuery("held:date")).Items.ShouldHaveSingleItem().Slip!.Number.ShouldBe(dated);
+        desk.Views.List().ShouldContain(v => v.Name == "To look up" && v.Query == "held:look-up");
+        desk.Sift.Sitting().Waiting.ShouldBe(0);
+        var hour = desk.Sift.Sitting(new Pile(LookUp: true));
+        hour.Waiting.ShouldBe(2);
+        hour.Groups.SelectMany(g => g.Slips).Select(s => s.Number).ShouldBe([sought, asked], ignoreOrder: true);
+        hour.Groups.ShouldAllBe(g => !g.BackFromHold);
+        Decide(sought, new Decision.Keep());
+        desk.Slips.Get(sought).HeldLookUp.ShouldBeNull();
+        desk.Sift.Sitting(new Pile(LookUp: true)).Waiting.ShouldBe(1);
+        Should.Throw<BadInputException>(() => Decide(asked, new Decision.Hold(LookUp: "x", Sources: 2))).Field.ShouldBe("until");
+        Should.Throw<BadInputException>(() => Decide(asked, new Decision.Hold(LookUp: new string('x', 501)))).Field.ShouldBe("lookUp");
+    }
+
+    [Fact]
+    public void The_pile_of_one_file_holds_what_waits_from_it()
+    {
+        Catch("by hand");
+        desk.Capture.Catch([new("by post") { Origin = Origin.Import, OriginNote = "readers.csv" }], Once.Unkeyed);
+        var pile = desk.Sift.Sitting(new Pile(From: "readers.csv"));
+        pile.Name.ShouldBe("readers.csv");
+        pile.Groups.ShouldHaveSingleItem().Slips.ShouldHaveSingleItem().Title.ShouldBe("by post");
+        desk.Sift.Sitting(new Pile(From: "nothing of this name")).Waiting.ShouldBe(0);
+    }
+
+    [Fact]
     public void A_slip_is_held_for_an_occasion_or_until_there_are_sources()
     {
         desk.Papers.Run(

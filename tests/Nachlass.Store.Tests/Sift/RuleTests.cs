@@ -22,7 +22,7 @@ public sealed class RuleTests : IDisposable
             {
                 Version = slip.Version,
                 Pull = pull,
-                Format = format,
+                Formats = format is null ? [] : [format],
             },
             Once.Unkeyed
         );

@@ -5,6 +5,7 @@ using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Sift;
+using Nachlass.Store.Sources;
 
 namespace Nachlass.Store.Tests.Sift;
 
@@ -78,7 +79,7 @@ public sealed class SiftTests : IDisposable
         );
         desk.Drafts.Get(piece.Number).Sections.Select(s => s.Title).ShouldContain("Sign-off");
         desk.Pieces.Material(piece.Number).Items.ShouldHaveSingleItem().Slip!.Number.ShouldBe(slip);
-        desk.Slips.Get(slip).ShouldSatisfyAllConditions(s => s.State.ShouldBe(SlipState.Kept), s => s.Used.ShouldBeFalse());
+        desk.Slips.Get(slip).ShouldSatisfyAllConditions(s => s.State.ShouldBe(SlipState.Kept), s => s.Used.ShouldBeTrue());
     }
 
     [Fact]
@@ -314,5 +315,80 @@ public sealed class SiftTests : IDisposable
         slip.Source.ShouldNotBeNull();
         desk.Decisions.Decide(slip.Number, new Decision.Drop(), Once.Unkeyed);
         desk.Advice.Again().ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void Used_is_one_thing_everywhere_from_being_started_from_to_standing_in_the_text()
+    {
+        var slips = new[] { "starts", "loose", "said", "untouched" }.Select(text => desk.Catch(text).Number).ToList();
+        var piece = Decide(slips[0], new Decision.StartPiece()).Piece!.Value;
+        Decide(slips[1], new Decision.PutIntoPiece(piece));
+        var draft = desk.Drafts.Get(piece);
+        desk.Drafts.Save(piece, $"As [[slip {slips[2]}]] has it.\n", draft.Version, Once.Unkeyed);
+        Decide(slips[2], new Decision.Keep());
+        Decide(slips[3], new Decision.Keep());
+        void Are(params bool[] used)
+        {
+            slips.Select(s => desk.Slips.Get(s).Used).ShouldBe(used);
+            var asked = desk.Library.List(new LibraryQuery("in:slips used:yes")).Items.Select(e => e.Slip!.Number);
+            asked.ShouldBe(slips.Where((_, i) => used[i]), ignoreOrder: true);
+            desk.Library.Facets(new LibraryQuery()).Used.ShouldBe(used.Count(u => u));
+            desk.Flow.Over(1).Months.Sum(m => m.Used).ShouldBe(used.Count(u => u));
+        }
+        Are(true, true, true, false);
+        var standing = desk.Slips.Open(slips[2]).Pieces.ShouldHaveSingleItem();
+        standing.ShouldSatisfyAllConditions(s => s.Way.ShouldBe(StandingWay.Text), s => s.OutOn.ShouldBeNull());
+        var whole = desk.Pieces.Get(piece);
+        desk.Pieces.Edit(piece, new PieceChange { Version = whole.Version, Stage = "Out" }, Once.Unkeyed);
+        desk.Slips.Open(slips[1]).Pieces.ShouldHaveSingleItem().OutOn.ShouldBe(desk.Today);
+        desk.Flow.Over(1).Months.Sum(m => m.Out).ShouldBe(3);
+        desk.Pieces.Edit(piece, new PieceChange { Version = desk.Pieces.Get(piece).Version, Trashed = true }, Once.Unkeyed);
+        Are(false, false, false, false);
+    }
+
+    [Fact]
+    public void A_piece_of_a_claim_takes_its_title_and_what_speaks_for_it_and_against_it()
+    {
+        var (claim, supports, denies) = (
+            desk.Catch("bread was wages").Number,
+            desk.Catch("paid in loaves").Number,
+            desk.Catch("coin").Number
+        );
+        desk.Claims.Refine(claim, "Ferrymen were paid in bread", Once.Unkeyed);
+        desk.Claims.Weigh(claim, Reference.To(denies), Side.Against, null, Once.Unkeyed);
+        desk.Claims.Weigh(claim, Reference.To(supports), Side.For, "the account book", Once.Unkeyed);
+        var started = desk.Decisions.Decide(claim, new Decision.StartPiece(), Once.Unkeyed);
+        var piece = started.Answer.Piece!.Value;
+        desk.Pieces.Get(piece).Title.ShouldBe("Ferrymen were paid in bread");
+        desk.Pieces.Material(piece).Items.Select(m => m.Slip!.Number).ShouldBe([claim, supports, denies]);
+        desk.Undo(started.Command);
+        desk.Pieces.List().ShouldBeEmpty();
+    }
+
+    [Theory]
+    [InlineData("Weir closed till March https://tavle.example/weir", "Weir closed till March", "Weir closed till March")]
+    [InlineData("Like https://tavle.example/wall but wetter", "Like but wetter", "tavle.example/wall")]
+    [InlineData("https://tavle.example/wall", "tavle.example/wall", "tavle.example/wall")]
+    public void A_link_is_no_title(string caught, string piece, string source)
+    {
+        var slip = desk.Catch(caught);
+        desk.Sources.Get(slip.Source!.Value).Title.ShouldBe(source);
+        desk.Pieces.Get(Decide(slip.Number, new Decision.StartPiece()).Piece!.Value).Title.ShouldBe(piece);
+    }
+
+    [Fact]
+    public void A_slip_can_be_meant_for_several_formats_and_counts_for_each()
+    {
+        var slip = desk.Catch("one idea, twice #bells");
+        desk.Slips.Edit(slip.Number, new SlipChange { Version = slip.Version, Formats = ["talk", "essay", "talk"] }, Once.Unkeyed);
+        Decide(slip.Number, new Decision.Keep());
+        desk.Slips.Get(slip.Number).Formats.ShouldBe(["essay", "talk"]);
+        foreach (var key in new[] { "essay", "talk" })
+            desk.Library.List(new LibraryQuery($"format:{key}")).Total.ShouldBe(1);
+        desk.Library.List(new LibraryQuery("format:letter")).Total.ShouldBe(0);
+        desk.Coverage.Map(null).Cells.Select(c => c.Column).ShouldBe(["essay", "talk"], ignoreOrder: true);
+        Should
+            .Throw<BadInputException>(() => desk.Slips.Edit(slip.Number, new SlipChange { Version = 99, Formats = ["epic"] }, Once.Unkeyed))
+            .Field.ShouldBe("format");
     }
 }

@@ -94,7 +94,7 @@ public sealed class QueryTests : IDisposable
         desk.Decisions.Decide(SlipNumber.Of(2), new Decision.PutIntoPiece(piece), Once.Unkeyed);
         Found("in:1").ShouldBe("2");
         Found("in:\"The second bell\"").ShouldBe("2");
-        Found("used:yes").ShouldBe("");
+        Found("used:yes").ShouldBe("2");
         desk.Pieces.Place(piece, Reference.To(SlipNumber.Of(2)), desk.Drafts.Get(piece).Sections[0].Number, Once.Unkeyed);
         Found("used:yes").ShouldBe("2");
         Found("used:no bell").ShouldBe("1 4 5 S1");
@@ -235,6 +235,7 @@ public sealed class QueryTests : IDisposable
                 "Held",
                 "Dropped",
                 "Never linked",
+                "To look up",
             ]);
         foreach (var view in desk.Views.List())
         {
@@ -283,7 +284,7 @@ public sealed class QueryTests : IDisposable
         desk.Undo(changed.Command);
         desk.Views.List()[^1].Name.ShouldBe("Bells to write about");
         desk.Views.Remove(made.Answer.Number, Once.Unkeyed);
-        desk.Views.List().Count.ShouldBe(7);
+        desk.Views.List().Count.ShouldBe(8);
     }
 
     [Fact]

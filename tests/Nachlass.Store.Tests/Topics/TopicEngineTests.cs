@@ -125,7 +125,7 @@ public sealed class TopicEngineTests : IDisposable
     public void The_map_shows_what_is_in_hand_in_work_and_out_by_format_and_by_an_axis_of_ones_own()
     {
         var slip = Kept("a bell #bells #explain");
-        desk.Slips.Edit(slip, new SlipChange { Version = desk.Slips.Get(slip).Version, Format = "letter" }, Once.Unkeyed);
+        desk.Slips.Edit(slip, new SlipChange { Version = desk.Slips.Get(slip).Version, Formats = ["letter"] }, Once.Unkeyed);
         var piece = desk.Pieces.Start(new NewPiece("On bells") { Format = "letter", Topics = ["bells"] }, Once.Unkeyed).Answer;
         var map = desk.Coverage.Map(null);
         map.Cells.ShouldBe(

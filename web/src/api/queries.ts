@@ -41,6 +41,7 @@ export const keys = {
   attachments: (kind: string, number: number) => ['attachments', kind, number],
   bibliography: (of: unknown) => ['bibliography', of],
   import: (id: string) => ['import', id],
+  imports: ['imports'],
   feeds: ['feeds'],
   dropFolder: ['dropFolder'],
   occasions: ['occasions'],

@@ -2072,7 +2072,53 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HistoryLine"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
         put?: never;
         post: {
             parameters: {
@@ -3813,6 +3859,8 @@ export interface paths {
                     view?: components["schemas"]["ViewNumber"];
                     topic?: components["schemas"]["TopicNumber"];
                     piece?: components["schemas"]["PieceNumber"];
+                    from?: string;
+                    lookUp?: boolean;
                 };
                 header?: never;
                 path?: never;
@@ -3882,6 +3930,8 @@ export interface paths {
                     view?: components["schemas"]["ViewNumber"];
                     topic?: components["schemas"]["TopicNumber"];
                     piece?: components["schemas"]["PieceNumber"];
+                    from?: string;
+                    lookUp?: boolean;
                 };
                 header?: {
                     /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
@@ -3958,6 +4008,8 @@ export interface paths {
                     view?: components["schemas"]["ViewNumber"];
                     topic?: components["schemas"]["TopicNumber"];
                     piece?: components["schemas"]["PieceNumber"];
+                    from?: string;
+                    lookUp?: boolean;
                 };
                 header?: {
                     /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
@@ -10472,7 +10524,7 @@ export interface components {
             html?: null | string;
         };
         /** @enum {unknown} */
-        ColumnRole: "skip" | "text" | "title" | "comment" | "topics" | "kind" | "date" | "pull" | "effort" | "locator" | "source" | "creators" | "address";
+        ColumnRole: "skip" | "text" | "title" | "comment" | "topics" | "kind" | "date" | "pull" | "effort" | "locator" | "source" | "creators" | "address" | "sender" | "channel";
         ComingOccasion: {
             occasion: components["schemas"]["Occasion"];
             /** Format: date */
@@ -10635,6 +10687,7 @@ export interface components {
             occasion?: number;
             /** Format: int32 */
             sources?: null | number;
+            lookUp?: null | string;
         };
         DecisionKeep: {
             /** @enum {string} */
@@ -10818,8 +10871,6 @@ export interface components {
             /** Format: int32 */
             dropped: number;
             /** Format: int32 */
-            inPieces: number;
-            /** Format: int32 */
             used: number;
             /** Format: int32 */
             out: number;
@@ -10836,6 +10887,7 @@ export interface components {
             limit: null | number;
             /** Format: int32 */
             aim: number;
+            readyStage: null | string;
         };
         FormatName: {
             key: string;
@@ -10900,6 +10952,7 @@ export interface components {
             format: null | string;
             choices: components["schemas"]["DocumentsAs"][];
             columns: null | string[];
+            table: null | string;
         };
         /** @enum {unknown} */
         ImportPhase: "looking" | "ready" | "running" | "done" | "stopped" | "failed";
@@ -10911,10 +10964,15 @@ export interface components {
             raw: string;
         };
         ImportReading: {
-            columns?: null | {
-                [key: string]: components["schemas"]["ColumnRole"];
+            tables?: null | {
+                [key: string]: {
+                    [key: string]: components["schemas"]["ColumnRole"];
+                };
             };
             documents?: null | components["schemas"]["DocumentsAs"];
+            kind?: null | components["schemas"]["SlipKind"];
+            topics?: null | string[];
+            pile?: null | string;
         };
         ImportSample: {
             kind: string;
@@ -11533,7 +11591,7 @@ export interface components {
             kind?: null | components["schemas"]["SlipKind"];
             pull?: components["schemas"]["MaybeOfint"];
             effort?: components["schemas"]["MaybeOfint"];
-            format?: components["schemas"]["MaybeOfstring"];
+            formats?: null | string[];
             topics?: string[];
             withoutTopics?: string[];
             decision?: null | components["schemas"]["Decision"];
@@ -11626,11 +11684,13 @@ export interface components {
             heldOccasion: null | components["schemas"]["OccasionNumber"];
             /** Format: int32 */
             heldSources: null | number;
+            heldOccasionName: null | string;
+            heldLookUp: null | string;
             /** Format: int32 */
             pull: null | number;
             /** Format: int32 */
             effort: null | number;
-            format: null | string;
+            formats: string[];
             source: null | components["schemas"]["SourceNumber"];
             locator: string;
             /** Format: int32 */
@@ -11650,7 +11710,7 @@ export interface components {
             kind?: null | components["schemas"]["SlipKind"];
             pull?: components["schemas"]["MaybeOfint"];
             effort?: components["schemas"]["MaybeOfint"];
-            format?: components["schemas"]["MaybeOfstring"];
+            formats?: null | string[];
             source?: components["schemas"]["MaybeOfSourceNumber"];
             locator?: null | string;
             topics?: null | string[];
@@ -11663,10 +11723,11 @@ export interface components {
             slip: components["schemas"]["Slip"];
             html: string;
             sourceTitle: null | string;
+            sourceBy: null | string;
             place: null | string;
             linksOut: components["schemas"]["LinkOut"][];
             linkedFrom: components["schemas"]["LinkLine"][];
-            pieces: components["schemas"]["LinkLine"][];
+            pieces: components["schemas"]["Standing"][];
             history: components["schemas"]["HistoryLine"][];
         };
         /** @enum {unknown} */
@@ -11759,6 +11820,16 @@ export interface components {
             version: null | number;
             parts: null | string[];
         };
+        Standing: {
+            piece: components["schemas"]["PieceNumber"];
+            title: string;
+            way: components["schemas"]["StandingWay"];
+            stage: string;
+            /** Format: date */
+            outOn: null | string;
+        };
+        /** @enum {unknown} */
+        StandingWay: "loose" | "placed" | "text";
         Stepped: {
             what: string;
             draft: components["schemas"]["Draft"];

@@ -45,7 +45,10 @@ export function UsableList() {
               onClick={() =>
                 void carryOut(
                   done(api.POST('/api/usable/{number}/use', { params: { path: { number: String(one.number) } } })),
-                  (made) => `It is P ${made.piece} now.`,
+                  (made) =>
+                    over
+                      ? `It is P ${made.piece} now. It is ${one.characters - one.limit!} characters too long for its format, so it stands at the first stage.`
+                      : `It is P ${made.piece} now, ready to go out.`,
                 ).then(
                   async (made) => {
                     await refresh();

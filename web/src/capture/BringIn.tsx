@@ -3,7 +3,8 @@ import { useRef, useState, type ClipboardEvent, type DragEvent } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { Problem, api, ask, type ImportState } from '../api/client';
 import { keys, queryClient } from '../api/queries';
-import { complain } from '../papers/notices';
+import { complain, takeBack } from '../papers/notices';
+import { clock, shortDay } from '../ui/dates';
 import { Button } from '../ui/Button';
 import { Failed, Loading } from '../ui/States';
 import { Doors } from './Doors';
@@ -152,8 +153,47 @@ function Choose() {
           {error} Nothing was brought in.
         </p>
       )}
+      <CameIn />
       <TakeOut />
     </>
+  );
+}
+
+/** What came in before, to look where it stands or to take it back. */
+function CameIn() {
+  const past = useQuery({ queryKey: keys.imports, queryFn: () => ask(api.GET('/api/imports')) }).data ?? [];
+  const [whole, setWhole] = useState(false);
+  if (past.length === 0) return null;
+  return (
+    <section aria-label="Came in before" className="mt-9">
+      <h2 className="label border-b border-hair pb-1 text-second">Came in before</h2>
+      <ul>
+        {past.slice(0, whole ? undefined : 6).map((line) => (
+          <li key={line.command} className="flex items-baseline gap-4 border-b border-rule py-1.5">
+            <span className="w-36 shrink-0 text-second">
+              {shortDay(line.at.slice(0, 10))}, {clock(line.at)}
+            </span>
+            <span
+              className={`min-w-0 flex-1 [overflow-wrap:anywhere] ${line.undone ? 'text-second line-through' : ''}`}
+            >
+              {line.what}
+            </span>
+            {line.undone ? (
+              <span className="text-second">taken back</span>
+            ) : (
+              <Button look="quiet" onClick={() => void takeBack(line.command)}>
+                Take it back
+              </Button>
+            )}
+          </li>
+        ))}
+      </ul>
+      {past.length > 6 && (
+        <Button look="quiet" className="mt-2" aria-expanded={whole} onClick={() => setWhole(!whole)}>
+          {whole ? 'Only the latest' : `All ${past.length}`}
+        </Button>
+      )}
+    </section>
   );
 }
 

@@ -1,12 +1,14 @@
+import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { api, ask, type ImportState } from '../api/client';
-import { keys, queryClient } from '../api/queries';
+import { keys, queryClient, useTopics } from '../api/queries';
 import { complain, takeBack } from '../papers/notices';
 import { Button } from '../ui/Button';
 import { Mark } from '../ui/Mark';
+import { TopicField } from '../ui/TopicField';
 
 type Counts = NonNullable<ImportState['counts']>;
-type Role = NonNullable<ImportState['reading']['columns']>[string];
+type Role = NonNullable<ImportState['reading']['tables']>[string][string];
 
 const roles: [Role, string][] = [
   ['skip', 'left out'],
@@ -22,7 +24,10 @@ const roles: [Role, string][] = [
   ['source', 'title of the source'],
   ['creators', 'who made the source'],
   ['address', 'web address'],
+  ['sender', 'who sent it'],
+  ['channel', 'the way it came'],
 ];
+const kinds = ['idea', 'quote', 'question', 'takeaway', 'note', 'ask'] as const;
 const documents = { slip: 'a slip', source: 'a source', piece: 'a piece' } as const;
 
 /** One import, from the first look to what became of it. */
@@ -96,7 +101,7 @@ export function Importing({ state }: { state: ImportState }) {
       )}
       {state.phase === 'done' && (
         <p className="mt-5 flex items-center gap-3" role="status">
-          <Link className="link font-semibold" to={counts && counts.slips === 0 ? '/library' : '/sift'}>
+          <Link className="link font-semibold" to={counts && counts.slips === 0 ? '/library' : pileOf(state)}>
             {counts && counts.slips === 0 ? 'To the library' : 'Sift what came in'}
           </Link>
           {counts !== null && counts.sources > 0 && (
@@ -105,7 +110,9 @@ export function Importing({ state }: { state: ImportState }) {
             </Link>
           )}
           {state.command !== null && (
-            <Button onClick={() => void takeBack(state.command!).then(() => navigate('/bring-in'))}>
+            <Button
+              onClick={() => void takeBack(state.command!).then((isBack) => isBack && void navigate('/bring-in'))}
+            >
               Take it all back
             </Button>
           )}
@@ -121,6 +128,7 @@ export function Importing({ state }: { state: ImportState }) {
       )}
 
       {state.phase === 'ready' && <Readings state={state} onRead={read} />}
+      {state.phase === 'ready' && (counts?.slips ?? 0) > 0 && <ForAll key={state.id} state={state} onRead={read} />}
       {state.phase === 'ready' && <Firsts state={state} />}
       {state.phase !== 'running' && <Places title="Doubtful" lines={state.doubtful} all={counts?.doubtful ?? 0} />}
       {state.phase !== 'running' && (
@@ -203,10 +211,10 @@ function Readings({
   state: ImportState;
   onRead: (reading: Partial<ImportState['reading']>) => void;
 }) {
-  const table = state.files.find((file) => file.columns);
+  const tables = [...new Map(state.files.filter((file) => file.table).map((file) => [file.table!, file])).values()];
   const choices = [...new Set(state.files.flatMap((file) => file.choices))];
   const usual = state.files.find((file) => file.choices.length > 0)?.choices[0];
-  if (!table && choices.length === 0) return null;
+  if (tables.length === 0 && choices.length === 0) return null;
   return (
     <section aria-label="How it is read" className="mt-7">
       <h2 className="label border-b border-hair pb-1 text-second">How it is read</h2>
@@ -227,31 +235,133 @@ function Readings({
           ))}
         </fieldset>
       )}
-      {table && (
-        <div className="grid grid-cols-2 gap-x-10 max-md:grid-cols-1">
-          {table.columns!.map((column) => (
-            <label key={column} className="flex items-baseline gap-3 border-b border-rule py-1.5">
-              <span className="min-w-0 flex-1 truncate">{column}</span>
-              <select
-                aria-label={`Column ${column} is`}
-                value={state.reading.columns?.[column] ?? 'skip'}
-                onChange={(event) =>
-                  onRead({ columns: { ...state.reading.columns, [column]: event.target.value as Role } })
-                }
-                className={`w-44 bg-transparent ${(state.reading.columns?.[column] ?? 'skip') === 'skip' ? 'text-faint' : 'font-semibold'}`}
-              >
-                {roles.map(([role, name]) => (
-                  <option key={role} value={role}>
-                    {name}
-                  </option>
-                ))}
-              </select>
-            </label>
-          ))}
-        </div>
-      )}
+      {tables.map((table) => (
+        <TableColumns
+          key={table.table}
+          columns={table.columns!}
+          name={
+            tables.length > 1
+              ? state.files
+                  .filter((file) => file.table === table.table)
+                  .map((file) => file.name)
+                  .join(', ')
+              : undefined
+          }
+          roles={state.reading.tables?.[table.table!] ?? {}}
+          onChange={(changed) => onRead({ tables: { ...state.reading.tables, [table.table!]: changed } })}
+        />
+      ))}
     </section>
   );
+}
+
+/** What the columns of one table, or of several with the same columns, mean. */
+function TableColumns({
+  columns,
+  name,
+  roles: said,
+  onChange,
+}: {
+  columns: readonly string[];
+  name: string | undefined;
+  roles: Readonly<Record<string, Role>>;
+  onChange: (roles: Record<string, Role>) => void;
+}) {
+  return (
+    <div className="mt-1">
+      {name && <h3 className="mt-3 text-[12.5px] font-semibold [overflow-wrap:anywhere]">{name}</h3>}
+      <div className="grid grid-cols-2 gap-x-10 max-md:grid-cols-1">
+        {columns.map((column) => (
+          <label key={column} className="flex items-baseline gap-3 border-b border-rule py-1.5">
+            <span className="min-w-0 flex-1 truncate">{column}</span>
+            <select
+              aria-label={`Column ${column} is`}
+              value={said[column] ?? 'skip'}
+              onChange={(event) => onChange({ ...said, [column]: event.target.value as Role })}
+              className={`w-44 bg-transparent ${(said[column] ?? 'skip') === 'skip' ? 'text-faint' : 'font-semibold'}`}
+            >
+              {roles.map(([role, words]) => (
+                <option key={role} value={role}>
+                  {words}
+                </option>
+              ))}
+            </select>
+          </label>
+        ))}
+      </div>
+    </div>
+  );
+}
+
+/** What is said for all slips of the import at once. */
+function ForAll({ state, onRead }: { state: ImportState; onRead: (reading: Partial<ImportState['reading']>) => void }) {
+  const { kind, topics, pile } = state.reading;
+  const [name, setName] = useState(pile ?? '');
+  const known = useTopics().data ?? [];
+  const marks = (topics ?? []).map(
+    (topic, at) =>
+      known.find((one) => one.name.toLowerCase() === topic.toLowerCase()) ?? {
+        number: -at,
+        name: topic,
+        colour: 'slate' as const,
+      },
+  );
+  return (
+    <section aria-label="For all of its slips" className="mt-7">
+      <h2 className="label border-b border-hair pb-1 text-second">For all of its slips</h2>
+      <div className="flex items-baseline gap-3 border-b border-rule py-1.5">
+        <label htmlFor="all-kind" className="w-40">
+          Kind
+        </label>
+        <select
+          id="all-kind"
+          value={kind ?? ''}
+          onChange={(event) => onRead({ kind: (event.target.value || null) as ImportState['reading']['kind'] })}
+          className={`bg-transparent ${kind ? 'font-semibold' : 'text-second'}`}
+        >
+          <option value="">as each was found</option>
+          {kinds.map((one) => (
+            <option key={one} value={one}>
+              {one}
+            </option>
+          ))}
+        </select>
+      </div>
+      <div className="flex items-baseline gap-3 border-b border-rule py-1.5">
+        <span className="w-40 shrink-0">Topics besides its own</span>
+        <span className="min-w-0 flex-1">
+          <TopicField quiet label="Topics for all" topics={marks} onChange={(names) => onRead({ topics: names })} />
+        </span>
+      </div>
+      <form
+        className="flex items-baseline gap-3 border-b border-rule py-1.5"
+        onSubmit={(event) => {
+          event.preventDefault();
+          onRead({ pile: name.trim() || null });
+        }}
+      >
+        <label htmlFor="all-pile" className="w-40">
+          Their pile in Sift
+        </label>
+        <input
+          id="all-pile"
+          value={name}
+          maxLength={200}
+          placeholder={state.files.length === 1 ? state.files[0]!.name : 'one for each file'}
+          onChange={(event) => setName(event.target.value)}
+          onBlur={() => name.trim() !== (pile ?? '') && onRead({ pile: name.trim() || null })}
+          className="min-w-0 flex-1 bg-transparent outline-none placeholder:text-faint focus:border-b focus:border-blue"
+        />
+      </form>
+    </section>
+  );
+}
+
+/** Where the slips of an import stand by themselves. */
+function pileOf(state: ImportState): string {
+  const files = [...new Set(state.files.map((file) => file.name))];
+  const name = state.reading.pile ?? (files.length === 1 ? files[0] : undefined);
+  return name ? `/sift?from=${encodeURIComponent(name)}` : '/sift';
 }
 
 /** What stands under the title, without saying it twice. */

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Link } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { api, ask, done, type Reference } from '../api/client';
 import type { components } from '../api/schema';
 import { keys } from '../api/queries';
@@ -17,6 +17,7 @@ type Evidence = components['schemas']['Evidence'];
 /** A slip refined into a claim: its title, what speaks for it and against it, and how ready it is. */
 export function ClaimPart({ slip }: { slip: number }) {
   const client = useQueryClient();
+  const navigate = useNavigate();
   const path = { number: String(slip) };
   const claim = useQuery({
     queryKey: keys.claim(slip),
@@ -95,6 +96,26 @@ export function ClaimPart({ slip }: { slip: number }) {
           </div>
         ))}
       </div>
+      <p className="mt-3">
+        <Button
+          onClick={() =>
+            void carryOut(
+              done(
+                api.POST('/api/slips/{number}/decision', {
+                  params: { path },
+                  body: { decision: 'start', format: null, title: null },
+                }),
+              ),
+              ({ piece }) => `Started P ${piece} with what speaks for it and against it.`,
+            ).then(
+              ({ piece }) => void refresh().then(() => navigate(`/bench/${piece}`)),
+              () => undefined,
+            )
+          }
+        >
+          Start a piece from this claim
+        </Button>
+      </p>
       <AddEvidence onAdd={(thing, side) => weigh(thing, side, null, `Put ${side === 'for' ? 'for' : 'against'} it.`)} />
       {claim.offers.length > 0 && (
         <div className="mt-4">

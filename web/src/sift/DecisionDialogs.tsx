@@ -19,6 +19,7 @@ export function HoldDialog({
 }) {
   const [date, setDate] = useState(plusDays(today(), 7));
   const [sources, setSources] = useState(3);
+  const [lookUp, setLookUp] = useHeld('hold.lookUp');
   const occasions =
     useQuery({
       queryKey: keys.occasions,
@@ -116,6 +117,29 @@ export function HoldDialog({
         <Button type="submit" disabled={!(sources >= 1 && sources <= 20)}>
           Hold
         </Button>
+      </form>
+      <form
+        className="mt-5 flex items-end gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          onHold(
+            { decision: 'hold', lookUp },
+            lookUp.trim() ? `Held to look up: ${lookUp.trim()}.` : 'Held to look something up.',
+          );
+          setLookUp('');
+        }}
+      >
+        <label className="flex-1">
+          <span className="label block text-second">To look something up first</span>
+          <input
+            value={lookUp}
+            maxLength={500}
+            onChange={(event) => setLookUp(event.target.value)}
+            placeholder="What, and where it may stand"
+            className="w-full border-b border-ink bg-transparent py-1"
+          />
+        </label>
+        <Button type="submit">Hold</Button>
       </form>
     </Dialog>
   );

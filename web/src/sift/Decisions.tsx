@@ -31,7 +31,7 @@ export function Decisions({
       fits ? `or ${fits === 1 ? '1' : `1–${fits}`}: would fit` : 'beside its material',
       act.piece,
     ],
-    ['H', 'Hold', 'until a date', act.hold],
+    ['H', 'Hold', 'until a date, or to look up', act.hold],
     ['M', 'Merge', mergeInto ? `into slip ${mergeInto}…` : 'into another slip', act.merge],
     ['D', 'Drop', 'kept out of sight', act.drop],
   ];

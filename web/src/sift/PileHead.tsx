@@ -5,7 +5,14 @@ import { useViews } from '../api/queries';
 import { ActionMenu } from '../ui/ActionMenu';
 import { nearDay } from '../ui/dates';
 
-export type PileAsked = { order?: PileOrder; view?: number; topic?: number; piece?: number };
+export type PileAsked = {
+  order?: PileOrder;
+  view?: number;
+  topic?: number;
+  piece?: number;
+  from?: string;
+  lookUp?: boolean;
+};
 
 /** Which pile the address asks for. */
 export function usePile(): PileAsked {
@@ -16,6 +23,8 @@ export function usePile(): PileAsked {
     view: number('view'),
     topic: number('topic'),
     piece: number('piece'),
+    from: params.get('from') ?? undefined,
+    lookUp: params.has('lookUp') || undefined,
   };
 }
 
@@ -48,13 +57,19 @@ export function PileHead({ pile, name, before }: { pile: PileAsked; name: string
           {
             key: 'all',
             label: 'All that waits',
-            onChoose: () => set({ view: '', topic: '', piece: '' }),
+            onChoose: () => set({ view: '', topic: '', piece: '', from: '', lookUp: '' }),
+          },
+          {
+            key: 'look-up',
+            label: 'To look up',
+            note: 'a reading hour',
+            onChoose: () => set({ view: '', topic: '', piece: '', from: '', lookUp: 'true' }),
           },
           ...views.map((view) => ({
             key: String(view.number),
             label: view.name,
             note: 'what waits in it',
-            onChoose: () => set({ view: String(view.number), topic: '', piece: '' }),
+            onChoose: () => set({ view: String(view.number), topic: '', piece: '', from: '', lookUp: '' }),
           })),
         ]}
       >

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import type { QueueGroup } from '../api/client';
+import { Link } from 'react-router';
 import { Button } from '../ui/Button';
 import { nearDay, shortDay, today } from '../ui/dates';
 
@@ -108,7 +109,19 @@ export function Queue({
           const name = heading(group);
           return (
             <section key={`${name}-${slips[0]?.number}`} className="mb-4" aria-label={name}>
-              <h2 className="label mx-[18px] border-b border-hair pb-1 text-second">{name}</h2>
+              <h2 className="label mx-[18px] border-b border-hair pb-1 text-second">
+                {group.note && !group.backFromHold ? (
+                  <Link
+                    to={`/sift?from=${encodeURIComponent(group.note)}`}
+                    title="Only this pile"
+                    className="inline-block max-w-full truncate align-bottom hover:text-blue"
+                  >
+                    {name}
+                  </Link>
+                ) : (
+                  name
+                )}
+              </h2>
               {slips.map((slip) => {
                 const isHere = slip.number === current;
                 return (

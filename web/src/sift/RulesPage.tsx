@@ -100,7 +100,7 @@ function FlowPart() {
   if (!flow) return <Loading />;
   const most = Math.max(1, ...flow.months.map((month) => month.decided));
   const percent = (share: number | null) => (share === null ? '–' : `${Math.round(100 * share)}%`);
-  const total = (pick: 'kept' | 'held' | 'dropped' | 'used' | 'inPieces' | 'out') =>
+  const total = (pick: 'kept' | 'held' | 'dropped' | 'used' | 'out') =>
     flow.months.reduce((sum, month) => sum + month[pick], 0);
   return (
     <section aria-label="Shares" className="mt-4">
@@ -115,7 +115,7 @@ function FlowPart() {
               [
                 'of kept, used',
                 flow.shareUsed,
-                `Of ${total('kept')} kept: ${total('inPieces')} lie beside a piece, ${total('used')} stand in one, ${total('out')} in one that went out.`,
+                `Of ${total('kept')} kept, ${total('used')} stand in a piece, as what it was started from, as its material or in its text; ${total('out')} in one that went out.`,
               ],
             ] as const
           ).map(([name, share, of]) => (

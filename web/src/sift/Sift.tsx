@@ -211,13 +211,13 @@ export function Sift() {
       complain(error);
     }
   };
-  const format = formats.find((f) => f.key === (slip.data?.format ?? 'essay'));
+  const format = formats.find((f) => f.key === (slip.data?.formats[0] ?? 'essay'));
   const act = {
     pass: again ? () => decide('pass', () => `Left slip ${current} as it is.`) : undefined,
     keep: () => decide({ decision: 'keep' }, () => `Kept slip ${current}.`),
     start: () =>
       decide(
-        { decision: 'start', format: slip.data?.format ?? null, title: null },
+        { decision: 'start', format: null, title: null },
         ({ piece }) => `Started P ${piece}. It is on the bench.`,
       ),
     drop: () => decide({ decision: 'drop' }, () => `Dropped slip ${current}.`),
@@ -317,7 +317,6 @@ export function Sift() {
             kind={advice.data?.kind}
             effort={advice.data?.effort}
             onRefuse={refuse}
-            formats={formats}
             onChange={(fields) => void change(fields)}
           />
         )}

@@ -1,4 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
+import { caught } from '../ui/caught';
+import { heldFor } from '../ui/held';
 import { useEffect, useRef } from 'react';
 import { Link } from 'react-router';
 import { api, ask, type Slip, type SlipKind } from '../api/client';
@@ -9,7 +11,7 @@ import { Mark } from '../ui/Mark';
 import { Prose } from '../ui/MarkdownText';
 import { TopicWords } from '../ui/TopicWord';
 import { TwoTexts } from '../ui/TwoTexts';
-import { clock, shortDay } from '../ui/dates';
+import { shortDay } from '../ui/dates';
 import { useField } from '../ui/useField';
 
 const kinds: SlipKind[] = ['idea', 'quote', 'question', 'takeaway', 'note', 'ask'];
@@ -102,17 +104,19 @@ export function SlipSheet({
             </ActionMenu>
           </div>
         )}
+        {slip.state === 'held' && <p className="mt-3 text-[13px] font-semibold">{capital(heldFor(slip))}</p>}
+        <StandsIn pieces={opened.data?.pieces ?? []} />
         <Attached slip={slip.number} />
         <footer className="mt-4 flex items-baseline justify-between gap-4 text-[12.5px] text-second">
           <span>
-            {shortDay(slip.day)}, {clock(slip.caughtAt)} ·{' '}
-            {slip.originNote ? `${doors[slip.origin]}: ${slip.originNote}` : doors[slip.origin]}
+            {caught(slip)} · {slip.originNote ? `${doors[slip.origin]}: ${slip.originNote}` : doors[slip.origin]}
             {slip.source !== null && (
               <>
                 {' · '}
                 <Link className="link" to={`/library/source/${slip.source}`}>
-                  source {slip.source}
+                  {opened.data?.sourceTitle ?? `source ${slip.source}`}
                 </Link>
+                {opened.data?.sourceBy && `, ${opened.data.sourceBy}`}
                 {slip.locator && `, ${slip.locator}`}
               </>
             )}
@@ -125,6 +129,27 @@ export function SlipSheet({
         </footer>
       </div>
     </article>
+  );
+}
+
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** The pieces a slip stands in already, and when they went out. */
+function StandsIn({ pieces }: { pieces: readonly { piece: number; title: string; outOn: string | null }[] }) {
+  if (pieces.length === 0) return null;
+  return (
+    <p className="mt-3 text-[12.5px] text-second">
+      Used in{' '}
+      {pieces.map((one, at) => (
+        <span key={one.piece}>
+          {at > 0 && ', '}
+          <Link className="link" to={`/bench/${one.piece}`}>
+            P {one.piece} {one.title}
+          </Link>
+          {one.outOn && `, out ${shortDay(one.outOn)}`}
+        </span>
+      ))}
+    </p>
   );
 }
 

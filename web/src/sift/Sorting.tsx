@@ -1,4 +1,5 @@
-import type { Advice, Format, Slip, SlipChange } from '../api/client';
+import type { Advice, Slip, SlipChange } from '../api/client';
+import { FormatsField } from '../ui/FormatsField';
 import { Link } from 'react-router';
 import { addressOf } from '../sources/Connections';
 import { Figure } from '../ui/Figure';
@@ -11,7 +12,6 @@ export function Sorting({
   likely,
   kind,
   effort,
-  formats,
   onChange,
   onRefuse,
 }: {
@@ -19,7 +19,6 @@ export function Sorting({
   likely: Advice['topics'];
   kind?: Advice['kind'];
   effort?: Advice['effort'];
-  formats: readonly Format[];
   onChange: (fields: SlipChange) => void;
   onRefuse: (topic: number) => void;
 }) {
@@ -71,24 +70,10 @@ export function Sorting({
           <h3 className="label text-second">Effort</h3>
           <Steps label="Effort" value={slip.effort} onChange={(value) => onChange({ effort: value })} />
         </div>
-        <label>
-          <span className="label block text-second">As</span>
-          <select
-            value={slip.format ?? ''}
-            onChange={(event) => {
-              onChange({ format: event.target.value || null });
-              event.target.blur();
-            }}
-            className="w-full bg-transparent py-0.5 text-[13px]"
-          >
-            <option value="">open</option>
-            {formats.map((format) => (
-              <option key={format.key} value={format.key}>
-                {format.name.toLowerCase()}
-              </option>
-            ))}
-          </select>
-        </label>
+        <div className="min-w-0">
+          <h3 className="label text-second">As</h3>
+          <FormatsField value={slip.formats} onChange={(formats) => onChange({ formats })} className="text-[13px]" />
+        </div>
       </div>
       {(kind || effort) && (
         <p className="mt-2.5 text-[12.5px] leading-[1.7] text-second">

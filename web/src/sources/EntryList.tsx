@@ -1,4 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
+import { heldFor } from '../ui/held';
 import { useEffect, useMemo, useRef } from 'react';
 import type { LibraryEntry } from '../api/client';
 import { Found } from '../ui/Found';
@@ -150,10 +151,10 @@ function EntryLine({
                 ]
                   .filter(Boolean)
                   .join(' · ')
-              : slip?.used
-                ? 'kept, used'
-                : slip?.state === 'held'
-                  ? `held until ${slip.heldUntil ?? `${slip.heldSources} sources speak to it`}`
+              : slip?.state === 'held'
+                ? heldFor(slip)
+                : slip?.used
+                  ? `${slip.state}, used`
                   : slip?.state}
           </span>
           <span className="min-w-0 flex-1 overflow-hidden">

@@ -1,8 +1,11 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { heldFor } from '../ui/held';
+import { caught } from '../ui/caught';
+import { FormatsField } from '../ui/FormatsField';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { api, ask, done, type Decision, type SlipChange, type SlipKind } from '../api/client';
-import { keys, openedSlip, useFormats } from '../api/queries';
+import { keys, openedSlip } from '../api/queries';
 import { Attachments } from '../papers/Attachments';
 import { carryOut } from '../papers/notices';
 import { HoldDialog, IntoPieceDialog, MergeDialog } from '../sift/DecisionDialogs';
@@ -16,13 +19,16 @@ import { Failed, Loading } from '../ui/States';
 import { TextField } from '../ui/TextField';
 import { TopicField } from '../ui/TopicField';
 import { MarkdownText } from '../ui/MarkdownText';
-import { clock, shortDay } from '../ui/dates';
+import { shortDay } from '../ui/dates';
 import { BackToList } from './BackToList';
 import { SplitDialog } from './SplitDialog';
 import { History, LinkedFrom, LinksOut } from './Connections';
 import { Unlinked } from './Unlinked';
 
 const kinds: SlipKind[] = ['idea', 'quote', 'question', 'takeaway', 'note', 'ask'];
+
+/** How a slip stands in a piece. */
+const ways = { loose: 'loose material', placed: 'placed in a section', text: 'in its text' } as const;
 
 /** The number in "61" or "source 61"; none in an empty field. */
 function numberIn(typed: string): number | null {
@@ -36,7 +42,6 @@ export function SlipPage({ number }: { number: number }) {
   const client = useQueryClient();
   const navigate = useNavigate();
   const [dialog, setDialog] = useState<'hold' | 'piece' | 'merge' | 'split' | 'usable' | null>(null);
-  const formats = useFormats().data ?? [];
   const path = { number: String(number) };
   const opened = useQuery(openedSlip(number));
   const advice = useQuery({
@@ -134,17 +139,9 @@ export function SlipPage({ number }: { number: number }) {
           <Mark kind={slip.kind} size={15} /> {slip.kind}
         </ActionMenu>
         <span>slip {number}</span>
-        <span>
-          {shortDay(slip.day)}, {clock(slip.caughtAt)}
-        </span>
+        <span>{caught(slip)}</span>
         <span className="font-semibold text-ink">
-          {slip.state === 'held'
-            ? slip.heldUntil
-              ? `held until ${shortDay(slip.heldUntil)}`
-              : `held until ${slip.heldSources} ${slip.heldSources === 1 ? 'source speaks' : 'sources speak'} to it`
-            : slip.mergedInto
-              ? 'merged into '
-              : slip.state}
+          {slip.state === 'held' ? heldFor(slip) : slip.mergedInto ? 'merged into ' : slip.state}
           {slip.mergedInto && (
             <Link className="link" to={`/library/slip/${slip.mergedInto}`}>
               slip {slip.mergedInto}
@@ -205,32 +202,26 @@ export function SlipPage({ number }: { number: number }) {
           <h2 className="label text-second">Effort</h2>
           <Steps label="Effort" value={slip.effort} onChange={(effort) => changeOrSay({ effort })} />
         </div>
-        <label>
-          <span className="label block text-second">As</span>
-          <select
-            value={slip.format ?? ''}
-            onChange={(event) => changeOrSay({ format: event.target.value || null })}
-            className="w-full bg-transparent py-0.5"
-          >
-            <option value="">open</option>
-            {formats.map((format) => (
-              <option key={format.key} value={format.key}>
-                {format.name.toLowerCase()}
-              </option>
-            ))}
-          </select>
-        </label>
+        <div>
+          <h2 className="label text-second">As</h2>
+          <FormatsField value={slip.formats} onChange={(formats) => changeOrSay({ formats })} />
+        </div>
       </div>
       {opened.data.pieces.length > 0 && (
         <section className="mt-7" aria-label="Stands in">
           <h2 className="label border-b border-hair pb-1 text-second">Stands in</h2>
           {opened.data.pieces.map((line) => (
-            <p key={line.from.number} className="flex justify-between border-b border-rule py-1.5">
-              <Link to={`/bench/${line.from.number}`} className="written text-[14.5px] hover:text-blue">
+            <p key={line.piece} className="flex items-baseline justify-between gap-4 border-b border-rule py-1.5">
+              <Link to={`/bench/${line.piece}`} className="written text-[14.5px] hover:text-blue">
                 {line.title}
               </Link>
-              <span className="text-second">
-                P {line.from.number} · {line.sentence}
+              <span className="text-right text-second">
+                P {line.piece} · {ways[line.way]} ·{' '}
+                {line.outOn ? (
+                  <b className="font-semibold text-done">out {shortDay(line.outOn)}</b>
+                ) : (
+                  line.stage.toLowerCase()
+                )}
               </span>
             </p>
           ))}

@@ -1,5 +1,5 @@
 import type { LibraryEntry, SeveralChange, SlipKind, ViewColumn } from '../api/client';
-import { useFormats } from '../api/queries';
+import { FormatsField } from '../ui/FormatsField';
 import { Mark } from '../ui/Mark';
 import { Steps } from '../ui/Steps';
 import { TopicField } from '../ui/TopicField';
@@ -23,7 +23,6 @@ export function TableCell({
   isChosen: boolean;
   onChange: (fields: Partial<SeveralChange>) => void;
 }) {
-  const formats = useFormats().data ?? [];
   const { slip, source } = entry;
   switch (column) {
     case 'number':
@@ -94,20 +93,12 @@ export function TableCell({
       ) : null;
     case 'format':
       return slip ? (
-        <select
+        <FormatsField
           tabIndex={-1}
-          aria-label={`What slip ${slip.number} would become`}
-          value={slip.format ?? ''}
-          onChange={(event) => onChange({ format: event.target.value || null })}
-          className="w-full appearance-none bg-transparent outline-none focus:underline"
-        >
-          <option value="">–</option>
-          {formats.map((format) => (
-            <option key={format.key} value={format.key}>
-              {format.name.toLowerCase()}
-            </option>
-          ))}
-        </select>
+          label={`What slip ${slip.number} would become`}
+          value={slip.formats}
+          onChange={(formats) => onChange({ formats })}
+        />
       ) : null;
     case 'caught':
       return <span className="whitespace-nowrap text-second">{shortDay(plainly(entry, 'caught'))}</span>;

@@ -33,7 +33,7 @@ function namesOf({ slip, source, from }: LibraryEntry, by: ViewGroup): string[] 
     case 'origin':
       return [slip?.origin ?? 'sources'];
     case 'format':
-      return [slip?.format ?? 'no format'];
+      return slip?.formats.length ? [...slip.formats] : ['no format'];
     case 'source':
       return [from ?? source?.title ?? 'no source'];
     default:

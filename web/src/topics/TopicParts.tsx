@@ -1,9 +1,10 @@
 import type { ReactNode } from 'react';
+import { heldFor } from '../ui/held';
 import { Link } from 'react-router';
 import type { Piece, Slip } from '../api/client';
 import { Mark } from '../ui/Mark';
 import { StepsShown } from '../ui/Steps';
-import { ago, nearDay, shortDay } from '../ui/dates';
+import { ago, nearDay } from '../ui/dates';
 
 /** A part of the page that can be folded away. */
 export function Part({
@@ -68,7 +69,7 @@ export function Slips({ title, slips, folded = false }: { title: string; slips: 
               {slip.used ? (
                 'used'
               ) : slip.state === 'held' ? (
-                `held until ${slip.heldUntil ? shortDay(slip.heldUntil) : `${slip.heldSources} sources speak to it`}`
+                heldFor(slip)
               ) : slip.state === 'waiting' ? (
                 <b className="text-blue">waits</b>
               ) : (

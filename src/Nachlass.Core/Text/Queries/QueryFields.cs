@@ -11,6 +11,7 @@ public enum QueryField
     Topic,
     Kind,
     State,
+    Held,
     Effort,
     Pull,
     Since,
@@ -33,6 +34,7 @@ public static partial class QueryFields
             QueryField.Topic => "on a topic, by any of its names, or on one under it",
             QueryField.Kind => "a kind of slip",
             QueryField.State => "where a slip stands",
+            QueryField.Held => "what a held slip waits for",
             QueryField.Effort => "how much work it would be, 1 to 5",
             QueryField.Pull => "how much it draws you, 1 to 5",
             QueryField.Since => "caught on or after a day",
@@ -52,6 +54,7 @@ public static partial class QueryFields
             QueryField.Topic => ["none"],
             QueryField.Kind => Names<SlipKind>(),
             QueryField.State => [.. Names<SlipState>(), "any"],
+            QueryField.Held => HeldFor,
             QueryField.Effort or QueryField.Pull => ["1", "2", "3", "4", "5", "none"],
             QueryField.Since or QueryField.Until => ["today", "yesterday", "7d", "2w", "3m", "1y"],
             QueryField.Used => ["yes", "no"],
@@ -60,6 +63,8 @@ public static partial class QueryFields
             QueryField.Origin => Names<Origin>(),
             _ => [.. ReadyFormats.All.Select(f => f.Key), "none"],
         };
+
+    private static readonly string[] HeldFor = ["date", "occasion", "sources", "look-up"];
 
     internal static readonly string[] Places = ["slips", "sources", "pieces", "sheets"];
 

@@ -29,6 +29,12 @@ public static class QueryWords
             QueryField.Topic => value == "none" ? "on no topic" : $"on {value}",
             QueryField.Kind => value is "idea" or "ask" ? $"an {value}" : $"a {value}",
             QueryField.State => value == "any" ? "in any state" : value,
+            QueryField.Held => value switch
+            {
+                "look-up" => "held to look something up",
+                "sources" => "held until there are enough sources",
+                _ => $"held until {(value == "date" ? "a date" : "an occasion")}",
+            },
             QueryField.Effort or QueryField.Pull => $"{field.Name.ToString().ToLowerInvariant()} {Compared(field.Comparison, value)}",
             QueryField.Since => $"caught since {Day(value, false, today)}",
             QueryField.Until => $"caught until {Day(value, true, today)}",
