@@ -225,7 +225,7 @@ internal sealed class EveryCommand(Desk desk, Random random)
     {
         var items = type.GetGenericArguments();
         if (items.Length == 2 && name == "given")
-            return new Dictionary<string, string?> { ["sift.keep"] = Pick("j", null, "Ctrl+K"), ["sift.drop"] = Pick("x", "d") };
+            return new Dictionary<string, string> { ["sift.keep"] = Pick("j", "", "Ctrl+K"), ["sift.drop"] = Pick("x", "d") };
         if (items.Length == 2)
             return new Dictionary<string, string> { ["accessed"] = "2026-11-24", ["note"] = Pick(Words) };
         if (items[0] == typeof(Anchor))

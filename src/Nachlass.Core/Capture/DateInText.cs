@@ -15,6 +15,12 @@ public static partial class DateInText
         return null;
     }
 
+    /// <summary>The day that somebody wrote into a field for one: a day and nothing else, or one in words such as <c>Friday</c>,
+    /// <c>in 2 weeks</c>. Null when it is none.</summary>
+    public static DateOnly? Written(string text, DateOnly today) =>
+        Whole(text, today)
+        ?? (Candidates().Match(text.Trim()) is { Success: true } m && m.Length == text.Trim().Length ? Read(m, today) : null);
+
     /// <summary>The day that a text is and nothing else: <c>2026-11-20</c>, <c>20.11.</c>, <c>20 November 2026</c>, <c>November 20</c>,
     /// <c>yesterday</c>. Without a year it is the nearest such day to today; null when it is none.</summary>
     public static DateOnly? Whole(string text, DateOnly today)

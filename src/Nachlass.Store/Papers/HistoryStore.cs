@@ -195,7 +195,7 @@ public sealed class HistoryStore(PapersFile papers)
     /// <summary>The latest commands, for stepping back several.</summary>
     public IReadOnlyList<HistoryLine> Latest(int most = 50) => papers.Read(db => Lines(db, "1", null, most));
 
-    private static List<HistoryLine> Lines(SqliteConnection db, string where, object? arguments, int most)
+    internal static List<HistoryLine> Lines(SqliteConnection db, string where, object? arguments, int most)
     {
         var rows = db.Query<(int Number, DateTimeOffset At, string What, bool Undone)>(
                 "SELECT number, at, what, undone_by IS NOT NULL FROM command "

@@ -16,13 +16,12 @@ public sealed class OwnKeyStore(PapersFile papers)
         ];
 
     /// <summary>Gives keys, as one step: two that change places are given together.</summary>
-    /// <param name="given">By what they do; null gives back the key it is born with.</param>
-    public Done<IReadOnlyList<OwnKey>> Give(IReadOnlyDictionary<string, string?> given, Once once)
+    /// <param name="given">By what they do; an empty one gives back the key it is born with.</param>
+    public Done<IReadOnlyList<OwnKey>> Give(IReadOnlyDictionary<string, string> given, Once once)
     {
+        // A born key is looked at as any other would be, so that only acts that can be are named.
         var keys = given
-            .Select(g =>
-                g.Value is { } pressed ? new OwnKey(g.Key, pressed).Checked() : new OwnKey(g.Key, "x").Checked() with { Keys = "" }
-            )
+            .Select(g => g.Value.Length == 0 ? new OwnKey(g.Key, "k").Checked() with { Keys = "" } : new OwnKey(g.Key, g.Value).Checked())
             .ToList();
         return papers.Run(
             "changed keys",

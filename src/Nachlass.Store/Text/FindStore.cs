@@ -13,7 +13,8 @@ namespace Nachlass.Store.Text;
 /// <summary>Something found. <paramref name="Excerpt"/> marks the words between U+0002 and U+0003.</summary>
 /// <param name="Address">Where in the app it is shown.</param>
 /// <param name="Note">Where it stands: a slip's state, a source's type, a piece's stage.</param>
-public sealed record Hit(Reference Thing, string Title, string Excerpt, string Note, string Address);
+/// <param name="IsNamed">Whether what was typed is its name; such a thing comes before any text that says it.</param>
+public sealed record Hit(Reference Thing, string Title, string Excerpt, string Note, string Address, bool IsNamed = false);
 
 /// <summary>A piece in which what was asked has been said.</summary>
 /// <param name="OutOn">When it went out; null while it is in work.</param>
@@ -39,7 +40,8 @@ public sealed class FindStore(PapersFile papers, Nearby nearby)
     public const int Most = 20;
 
     private const int MostSaid = 3,
-        MostNamed = 4;
+        MostNamed = 4,
+        MostRecent = 8;
 
     /// <summary>Beyond this many hits nobody counts.</summary>
     public const int MostCounted = 1_000;
@@ -59,8 +61,9 @@ public sealed class FindStore(PapersFile papers, Nearby nearby)
             var hits = Numbered(db, typed.Trim());
             if (DateInText.Whole(typed, papers.Today) is { } day)
                 hits.Add(SheetOf(day));
+            hits.AddRange(Called(db, typed.Trim()).Where(named => hits.All(h => h.Thing != named.Thing)));
             if (asked.IsBroad && asked.Query is Query.Words begun)
-                hits.AddRange(Named(db, begun.Text));
+                hits.AddRange(Named(db, begun.Text).Where(named => hits.All(h => h.Thing != named.Thing)));
             var total = 0;
             foreach (var (rowId, excerpt) in asked.Match.Length > 0 ? ByWords(db, asked, out total) : ByFields(db, asked, out total))
                 if (HitOf(db, rowId, excerpt) is { } hit && (rowId % 8 is Moments or Files || hits.All(h => h.Thing != hit.Thing)))
@@ -177,6 +180,47 @@ public sealed class FindStore(PapersFile papers, Nearby nearby)
             "",
             "the sheet of that day",
             Reading.AddressOf(Reference.To(day))
+        );
+
+    /// <summary>What has exactly this name, or a topic that has it as another name.</summary>
+    private static IEnumerable<Hit> Called(SqliteConnection db, string name) =>
+        db.Query<(int Kind, int Number)>(
+                """
+                SELECT * FROM (
+                    SELECT @topic, number FROM topic WHERE lower(name) = lower(@name) AND merged_into IS NULL
+                    UNION SELECT @topic, topic FROM topic_alias WHERE lower(name) = lower(@name)
+                    UNION SELECT @piece, number FROM piece WHERE lower(title) = lower(@name) AND trashed_at IS NULL
+                    UNION SELECT @source, number FROM source WHERE lower(title) = lower(@name) AND trashed_at IS NULL
+                ) LIMIT @most
+                """,
+                new
+                {
+                    name = name.TrimStart('#'),
+                    topic = (int)ThingKind.Topic,
+                    piece = (int)ThingKind.Piece,
+                    source = (int)ThingKind.Source,
+                    most = MostNamed,
+                }
+            )
+            .ToList()
+            .Select(row => HitOf(db, row.Number * 8L + row.Kind, ""))
+            .OfType<Hit>()
+            .Select(hit => hit with { IsNamed = true });
+
+    /// <summary>What was changed last, for coming back to it.</summary>
+    public IReadOnlyList<Hit> Recent() =>
+        papers.Read(db =>
+            (IReadOnlyList<Hit>)
+                [
+                    .. HistoryStore
+                        .Lines(db, "1", null, MostRecent * 4)
+                        .Select(line => line.Thing)
+                        .OfType<Reference>()
+                        .Distinct()
+                        .Select(thing => HitOf(db, thing.Number * 8L + (int)thing.Kind, ""))
+                        .OfType<Hit>()
+                        .Take(MostRecent),
+                ]
         );
 
     private static List<Hit> Numbered(SqliteConnection db, string typed)

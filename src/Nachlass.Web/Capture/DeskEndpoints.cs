@@ -23,6 +23,9 @@ public sealed record PlanPreview(IReadOnlyList<PlanBlock>? Blocks, DateOnly Day)
 
 public sealed record MoveRequest(string? Text, DateOnly? Due = null, PieceNumber? Piece = null, DateOnly? Day = null);
 
+/// <summary>The day that was written; null when it is none.</summary>
+public sealed record DateRead(DateOnly? Day);
+
 /// <summary>Where a move is put.</summary>
 /// <param name="Before">The move it stands before; behind all when null.</param>
 public sealed record MovePlace(MoveNumber? Before = null);
@@ -74,6 +77,11 @@ internal static class DeskEndpoints
             "/purpose",
             (SheetText purpose, DeskStore desk, Request request) =>
                 request.Ok(desk.Write(purpose.Text, request.Based(purpose.Version), request.Once))
+        );
+        api.MapGet(
+            "/dates",
+            (string text, PapersFile papers) =>
+                TypedResults.Ok(new DateRead(DateInText.Written(Check.Length("text", text, 200), papers.Today)))
         );
         api.MapGet("/moves", (DeskStore desk) => TypedResults.Ok(desk.OpenMoves()));
         api.MapPost(

@@ -15,8 +15,8 @@ public sealed record Health(string Status, bool Indexed);
 /// <summary>Where a name leads; null when nothing has it.</summary>
 public sealed record Destination(string? Address);
 
-/// <summary>Keys by what they do; null gives back the key it is born with.</summary>
-public sealed record KeysGiven(IReadOnlyDictionary<string, string?>? Keys);
+/// <summary>Keys by what they do; an empty one gives back the key it is born with.</summary>
+public sealed record KeysGiven(IReadOnlyDictionary<string, string>? Keys);
 
 /// <summary>The papers as a whole: counts, finding, history and undo, events.</summary>
 internal static class PapersEndpoints
@@ -29,6 +29,7 @@ internal static class PapersEndpoints
         api.MapGet("/health", Healthy).ProducesProblem(503);
         api.MapGet("/tally", (TallyStore tally) => TypedResults.Ok(tally.Count()));
         api.MapGet("/find", (FindStore find, string? query = null) => TypedResults.Ok(find.Find(query)));
+        api.MapGet("/find/recent", (FindStore find) => TypedResults.Ok(find.Recent()));
         api.MapGet("/go", (FindStore find, string name) => TypedResults.Ok(new Destination(find.AddressOf(name))));
         api.MapGet("/own-keys", (OwnKeyStore keys) => TypedResults.Ok(keys.List()));
         api.MapPut(

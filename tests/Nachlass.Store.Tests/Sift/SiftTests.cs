@@ -321,6 +321,7 @@ public sealed class SiftTests : IDisposable
     public void Used_is_one_thing_everywhere_from_being_started_from_to_standing_in_the_text()
     {
         var slips = new[] { "starts", "loose", "said", "untouched" }.Select(text => desk.Catch(text).Number).ToList();
+        desk.Clock.Advance(TimeSpan.FromMinutes(1));
         var piece = Decide(slips[0], new Decision.StartPiece()).Piece!.Value;
         Decide(slips[1], new Decision.PutIntoPiece(piece));
         var draft = desk.Drafts.Get(piece);

@@ -17,6 +17,8 @@ export const queryClient = new QueryClient({
 export const keys = {
   tally: ['tally'],
   captureKeys: ['captureKeys'],
+  ownKeys: ['ownKeys'],
+  recent: ['recent'],
   desk: (day: string | undefined) => ['desk', day ?? 'today'],
   month: (first: string) => ['month', first],
   dayPlan: ['dayPlan'],

@@ -1,3 +1,4 @@
+import { isKey, pressed } from '../papers/ownKeys';
 import { autocompletion, completionKeymap, type CompletionContext } from '@codemirror/autocomplete';
 import { defaultKeymap, history, redo, undo } from '@codemirror/commands';
 import { markdown, markdownKeymap, markdownLanguage } from '@codemirror/lang-markdown';
@@ -151,22 +152,20 @@ export function DraftEditor({
           markdown({ base: markdownLanguage }),
           autocompletion({ override: [linkOffers], icons: false }),
           keymap.of([
-            { key: 'Mod-z', run: step('back'), shift: step('forward'), preventDefault: true },
-            { key: 'Mod-y', run: step('forward'), preventDefault: true },
             {
-              key: 'Mod-Enter',
-              run: () => {
-                now.current.calls.onLeave();
+              // The keys may be the writer's own, so they are asked at each press.
+              any: (_, event) => {
+                if (isKey(event, 'bench.back')) step('back')();
+                else if (isKey(event, 'bench.forward') || pressed(event) === 'Ctrl+y') step('forward')();
+                else if (isKey(event, 'bench.outline')) now.current.calls.onLeave();
+                else if (isKey(event, 'bench.lift')) now.current.calls.onLift();
+                else return false;
+                event.preventDefault();
                 return true;
               },
             },
-            {
-              key: 'Mod-Shift-Enter',
-              run: () => {
-                now.current.calls.onLift();
-                return true;
-              },
-            },
+            // What CodeMirror would do by itself is the walk's.
+            { key: 'Mod-z', run: () => true, shift: () => true, preventDefault: true },
             ...completionKeymap,
             ...markdownKeymap,
             ...defaultKeymap,

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { api, ask, type Counts, type Section } from '../api/client';
-import { Key } from '../ui/Key';
+import { KeyOf } from '../ui/KeyOf';
 import { minutes } from '../ui/dates';
 
 /** The counts of selection, section and text. */
@@ -33,7 +33,7 @@ export function DraftFoot({
         onMouseDown={(event) => event.preventDefault()}
         onClick={onLift}
       >
-        lift out as a slip <Key>Ctrl ⇧ ↵</Key>
+        lift out as a slip <KeyOf act="bench.lift" />
       </button>
     </footer>
   );

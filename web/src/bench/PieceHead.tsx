@@ -1,4 +1,5 @@
 import { useNavigate } from 'react-router';
+import { DateField } from '../ui/DateField';
 import { api, done, type Piece, type PieceChange } from '../api/client';
 import { queryClient, useFormats } from '../api/queries';
 import { carryOut } from '../papers/notices';
@@ -107,24 +108,21 @@ export function PieceHead({
           <b className={aim > 0 && words > aim * 1.1 ? 'text-red' : ''}>{words.toLocaleString('en')}</b>{' '}
           <span className="text-second">of {aim.toLocaleString('en')} words</span>
         </p>
-        <label
-          className={`relative block text-[13px] whitespace-nowrap ${late ? 'font-semibold text-red' : 'text-second'}`}
-        >
-          {piece.outOn ? `out ${nearDay(piece.outOn)}` : piece.due ? `due ${nearDay(piece.due)}` : 'no due date'}
-          <input
-            type="date"
-            aria-label="Due date"
-            value={piece.due ?? ''}
-            onChange={(event) =>
-              void said(
-                { due: event.target.value || null },
-                event.target.value ? 'Due date set.' : 'Without a due date.',
-              )
-            }
-            onClick={(event) => event.currentTarget.showPicker?.()}
-            className="absolute inset-0 h-full w-full cursor-pointer opacity-0"
-          />
-        </label>
+        <div className={`text-[13px] whitespace-nowrap ${late ? 'font-semibold text-red' : 'text-second'}`}>
+          {piece.outOn ? (
+            `out ${nearDay(piece.outOn)}`
+          ) : (
+            <>
+              {piece.due && 'due '}
+              <DateField
+                label="Due date"
+                empty="no due date"
+                value={piece.due}
+                onChange={(due) => void said({ due }, due ? 'Due date set.' : 'Without a due date.')}
+              />
+            </>
+          )}
+        </div>
       </div>
       <OutMenu
         piece={piece}

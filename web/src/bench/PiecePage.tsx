@@ -1,3 +1,4 @@
+import { isKey, pressed } from '../papers/ownKeys';
 import {
   DndContext,
   KeyboardSensor,
@@ -96,9 +97,12 @@ function Opened({ number }: { number: number }) {
   // Back and forward are the same everywhere on the page; only a field that is being typed into has its own.
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
-      if (event.defaultPrevented || event.altKey || !(event.ctrlKey || event.metaKey)) return;
-      const key = event.key.toLowerCase();
-      const way = key === 'z' && !event.shiftKey ? 'back' : key === 'y' || key === 'z' ? 'forward' : undefined;
+      if (event.defaultPrevented) return;
+      const way = isKey(event, 'bench.back')
+        ? 'back'
+        : isKey(event, 'bench.forward') || pressed(event) === 'Ctrl+y'
+          ? 'forward'
+          : undefined;
       const target = event.target as HTMLElement;
       if (!way || target.closest('input, textarea, [contenteditable=true], [role=dialog]')) return;
       event.preventDefault();

@@ -1,3 +1,4 @@
+import { isKey, type ActName } from '../papers/ownKeys';
 import { useDroppable } from '@dnd-kit/core';
 import { useState } from 'react';
 import type { Section } from '../api/client';
@@ -18,6 +19,14 @@ export function Landing({ carried }: { carried: Carried }) {
     />
   );
 }
+
+/** The ways a section goes by key. */
+const steps: [ActName, string][] = [
+  ['bench.up', 'ArrowUp'],
+  ['bench.down', 'ArrowDown'],
+  ['bench.shallower', 'ArrowLeft'],
+  ['bench.deeper', 'ArrowRight'],
+];
 
 /** A section of the outline: its title, what is written of its aim, its beat, and the material placed in it. */
 export function SectionRow({
@@ -74,10 +83,11 @@ export function SectionRow({
       aria-current={isCurrent ? 'true' : undefined}
       aria-label={`Section ${number}, ${section.title}`}
       onKeyDown={(event) => {
-        if (!event.altKey || !event.key.startsWith('Arrow')) return;
+        const way = steps.find(([act]) => isKey(event, act))?.[1];
+        if (!way) return;
         // Never the browser's own: Alt+← would leave the page.
         event.preventDefault();
-        onStep(event.key);
+        onStep(way);
       }}
     >
       {line && <Landing carried={line} />}

@@ -17,7 +17,7 @@ export function StageLine({
     const next = stages[index];
     if (next && next !== stage) onMove(next);
   };
-  useKeys({ '[': () => to(at - 1), ']': () => to(at + 1) });
+  useKeys({ 'bench.stageBack': () => to(at - 1), 'bench.stageOn': () => to(at + 1) });
   return (
     <div
       role="radiogroup"

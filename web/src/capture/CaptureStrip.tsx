@@ -4,6 +4,8 @@ import { api, ask, type ReadAnswer } from '../api/client';
 import { useKeys } from '../papers/keys';
 import { Button } from '../ui/Button';
 import { Key } from '../ui/Key';
+import { isKey } from '../papers/ownKeys';
+import { KeyOf } from '../ui/KeyOf';
 import { useNarrow } from '../ui/useNarrow';
 import { asRead, ReadAs, type Said } from './ReadAs';
 import { catchLines } from './outbox';
@@ -39,11 +41,11 @@ export function CaptureStrip() {
     // Behind what was kept from before, to go on writing it.
     area.setSelectionRange(area.value.length, area.value.length);
   };
-  useKeys({ c: come });
+  useKeys({ 'all.catch': come });
   // In the middle of writing, in any field: the strip, and with Enter or Escape back to the very place.
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
-      if (!(event.ctrlKey || event.metaKey) || !event.shiftKey || event.code !== 'Space') return;
+      if (!isKey(event, 'all.catchAnywhere')) return;
       event.preventDefault();
       event.stopPropagation();
       come();
@@ -168,7 +170,7 @@ export function CaptureStrip() {
           </>
         ) : (
           <span className="flex shrink-0 items-center gap-3 text-[12.5px] text-second max-md:hidden">
-            {isBeside ? `lies beside P ${piece}` : 'lands in Sift'} <Key>C</Key>
+            {isBeside ? `lies beside P ${piece}` : 'lands in Sift'} <KeyOf act="all.catch" />
           </span>
         )}
       </div>

@@ -1,4 +1,5 @@
 import { DndContext, KeyboardSensor, PointerSensor, closestCenter, useSensor, useSensors } from '@dnd-kit/core';
+import { DateField } from '../ui/DateField';
 import {
   SortableContext,
   arrayMove,
@@ -198,13 +199,7 @@ export default function DayPlanPage() {
             >
               ‹
             </button>
-            <input
-              type="date"
-              aria-label="Seen on"
-              value={day}
-              onChange={(event) => event.target.value && setDay(event.target.value)}
-              className="border-b border-hair bg-transparent"
-            />
+            <DateField label="Seen on" needed value={day} onChange={(next) => next && setDay(next)} />
             <button
               type="button"
               aria-label="The day after"

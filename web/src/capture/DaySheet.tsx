@@ -3,9 +3,13 @@ import { api, ask, done } from '../api/client';
 import type { components } from '../api/schema';
 import { queryClient } from '../api/queries';
 import { carryOut } from '../papers/notices';
-import { Key } from '../ui/Key';
+import { isKey } from '../papers/ownKeys';
+import { KeyOf } from '../ui/KeyOf';
 import { TwoTexts } from '../ui/TwoTexts';
-import { minutes as shownAs } from '../ui/dates';
+import { minutes as shownAs, today } from '../ui/dates';
+import { useChoice } from '../ui/useChoice';
+import { useKeys } from '../papers/keys';
+import { SelectionCount } from './SelectionCount';
 import { useAutosave } from '../ui/useAutosave';
 import { GrowingText } from './GrowingText';
 
@@ -38,6 +42,14 @@ export function DaySheet({
   );
   const area = useRef<HTMLTextAreaElement>(null);
   const [selected, setSelected] = useState('');
+  const [atOnce, setAtOnce] = useChoice<'yes' | 'no'>('write.atOnce', 'no');
+  const begin = useRef(atOnce === 'yes' && day === today());
+  useKeys({ 'desk.write': () => toEnd(area.current) });
+  useEffect(() => {
+    // Not where somebody came from another place of the page on purpose.
+    if (begin.current && document.activeElement === document.body) toEnd(area.current);
+    begin.current = false;
+  }, []);
   const lifted = useRef(sheet.text);
   const clock = useStint(minutes);
 
@@ -106,6 +118,15 @@ export function DaySheet({
             {minutes} minutes more
           </button>
         )}
+        {selected && <SelectionCount text={selected} />}
+        <label className="flex items-baseline gap-1.5 text-[12px] text-second">
+          <input
+            type="checkbox"
+            checked={atOnce === 'yes'}
+            onChange={(event) => setAtOnce(event.target.checked ? 'yes' : 'no')}
+          />
+          cursor here when the Desk opens
+        </label>
         {text.trim() !== '' && (
           <button
             type="button"
@@ -116,7 +137,7 @@ export function DaySheet({
           >
             {selected ? 'lift out the selection' : 'lift out the paragraph'}{' '}
             <span className="max-md:hidden">
-              <Key>Ctrl ↵</Key>
+              <KeyOf act="desk.lift" />
             </span>
           </button>
         )}
@@ -138,7 +159,7 @@ export function DaySheet({
         onBlur={leave}
         onKeyDown={(event) => {
           if (event.key === 'Escape') event.currentTarget.blur();
-          if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) {
+          if (isKey(event, 'desk.lift')) {
             event.preventDefault();
             lift();
           }
@@ -149,6 +170,12 @@ export function DaySheet({
       {clash && <TwoTexts mine={text} theirs={clash.text} origin={origin()} onChoose={settle} />}
     </>
   );
+}
+
+/** Puts the cursor behind what stands there. */
+function toEnd(field: HTMLTextAreaElement | null): void {
+  field?.focus();
+  field?.setSelectionRange(field.value.length, field.value.length);
 }
 
 /** The paragraph around a place in a text. */

@@ -12,7 +12,10 @@ import { ViewsOnDesk } from './ViewsOnDesk';
 import { TextField } from '../ui/TextField';
 import { longDay, nearDay, today, weekday } from '../ui/dates';
 import { MonthStrip } from './MonthStrip';
-import { MoveLine } from './Moves';
+import { MoveLine, placeMove } from './Moves';
+import { DaysBefore } from './DaysBefore';
+import { GoToDay } from './GoToDay';
+import { useChoice } from '../ui/useChoice';
 import { Sheet } from './Sheet';
 
 /** A day: what was caught, what was written, what is to be done. */
@@ -26,7 +29,7 @@ export function Desk() {
   });
   const shown = desk.data;
   const to = (iso: string | null | undefined) => iso && void navigate(iso === shown?.today ? '/desk' : `/desk/${iso}`);
-  useKeys({ ArrowLeft: () => to(shown?.earlier), ArrowRight: () => to(shown?.later) });
+  useKeys({ 'desk.before': () => to(shown?.earlier), 'desk.after': () => to(shown?.later) });
 
   if (desk.error) return <Failed error={desk.error} onRetry={() => void desk.refetch()} />;
   if (!shown) return <Loading what="Opening the desk" />;
@@ -69,6 +72,7 @@ export function Desk() {
                   ›
                 </button>
               )}
+              <GoToDay />
             </nav>
           </header>
           <PurposeLine />
@@ -88,6 +92,7 @@ export function Desk() {
             day={shown.day}
             isWritten={shown.sheet.text !== '' || shown.blocks.some((block) => block.text !== '')}
           />
+          <DaysBefore key={shown.day} day={shown.day} />
         </div>
       </div>
       <aside className="w-[400px] shrink-0 overflow-y-auto border-l border-hair bg-quiet px-[26px] py-6 max-lg:w-[300px] max-md:w-auto max-md:border-t max-md:border-l-0 max-md:px-4">
@@ -140,22 +145,44 @@ function NextMoves() {
     seen.add(move.piece);
     return true;
   });
-  const undated = next.filter((move) => !move.due);
+  const [folded, setFolded] = useChoice<'yes' | 'no'>('moves.folded', 'no');
   const dated = next.filter((move) => move.due);
+  const undated = next.filter((move) => !move.due);
+  const shown = [...dated, ...undated].slice(0, 8);
   return (
     <section aria-label="Next moves" className="mb-7">
       <header className="flex items-baseline justify-between border-b border-hair pb-1.5">
-        <h2 className="label">Next moves</h2>
+        <h2 className="label">
+          <button
+            type="button"
+            aria-expanded={folded === 'no'}
+            className="hover:text-blue"
+            onClick={() => setFolded(folded === 'no' ? 'yes' : 'no')}
+          >
+            {folded === 'no' ? '▾' : '▸'} Next moves{folded === 'yes' && ` · ${next.length}`}
+          </button>
+        </h2>
         <span className="text-[12px] text-second">one per piece</span>
       </header>
-      {moves.data && next.length === 0 && (
+      {folded === 'no' && moves.data && next.length === 0 && (
         <p className="py-3 text-second">
           No open moves. Write one on the sheet, or type “- [ ]” before a line in the strip.
         </p>
       )}
-      {[...dated, ...undated].slice(0, 8).map((move) => (
-        <MoveLine key={move.number} move={move} stacked />
-      ))}
+      {folded === 'no' &&
+        shown.map((move) => {
+          // Dates come first; among those of one date the order is the writer's.
+          const beside = shown.filter((other) => other.due === move.due);
+          const place = beside.indexOf(move);
+          return (
+            <MoveLine
+              key={move.number}
+              move={move}
+              stacked
+              onStep={beside.length > 1 ? (by) => void placeMove(beside, place, by) : undefined}
+            />
+          );
+        })}
     </section>
   );
 }

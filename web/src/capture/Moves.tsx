@@ -1,4 +1,6 @@
 import { useState } from 'react';
+import { isKey, keyOf, keysShown } from '../papers/ownKeys';
+import { DateField } from '../ui/DateField';
 import { Link } from 'react-router';
 import { api, done, type Move } from '../api/client';
 import { queryClient } from '../api/queries';
@@ -10,7 +12,7 @@ import { useHeld } from '../ui/useField';
 
 const refresh = () => queryClient.invalidateQueries();
 
-type MoveChange = { done?: boolean; due?: string | null; text?: string };
+type MoveChange = { done?: boolean; due?: string | null; text?: string; note?: string };
 
 const change = (move: Move, changed: MoveChange, said: string) =>
   carryOut(
@@ -27,14 +29,31 @@ const edit = (move: Move, changed: MoveChange, said: string) =>
   change(move, changed, said).then(refresh, () => undefined);
 
 /** One move: tick, words, piece and date, each of them changed where it stands. */
-export function MoveLine({ move, stacked = false }: { move: Move; stacked?: boolean }) {
+export function MoveLine({
+  move,
+  stacked = false,
+  onStep,
+}: {
+  move: Move;
+  /** In a narrow column, where it also says where it belongs. */
+  stacked?: boolean;
+  /** Puts it one place up or down; not given where it has no place of its own. */
+  onStep?: (by: -1 | 1) => void;
+}) {
   const isDone = move.doneAt !== null;
   const [ticked, setTicked] = useState<boolean>();
   const [dating, setDating] = useState(false);
+  const [noting, setNoting] = useState(false);
   const shown = ticked ?? isDone;
   const late = !isDone && move.due !== null && move.due < today();
   return (
     <div
+      onKeyDown={(event) => {
+        const by = isKey(event, 'desk.up') ? -1 : isKey(event, 'desk.down') ? 1 : undefined;
+        if (!by || !onStep) return;
+        event.preventDefault();
+        onStep(by);
+      }}
       className={`flex gap-3 border-b ${stacked ? 'items-start border-rule py-2.5' : 'items-baseline border-rule py-[7px]'}`}
     >
       <input
@@ -58,25 +77,30 @@ export function MoveLine({ move, stacked = false }: { move: Move; stacked?: bool
           onSave={(text) => change(move, { text }, 'Move changed.').then(refresh)}
           className={`written text-[15.5px] leading-snug ${shown ? 'text-second line-through' : ''}`}
         />
-        {move.piece !== null && (
+        {(noting || move.note) && <MoveNote move={move} open={noting} onOpen={setNoting} />}
+        {move.piece !== null ? (
           <Link to={`/bench/${move.piece}`} className="block min-h-6 text-[12px] leading-6 text-second hover:text-blue">
             {move.pieceTitle}
           </Link>
+        ) : (
+          stacked && (
+            <Link to={`/desk/${move.day}`} className="block min-h-6 text-[12px] leading-6 text-second hover:text-blue">
+              on the sheet of {move.day === today() ? 'today' : nearDay(move.day)}
+            </Link>
+          )
         )}
       </div>
       {dating ? (
-        <input
-          type="date"
+        <DateField
+          label="Date of the move"
           autoFocus
-          aria-label="Date of the move"
-          defaultValue={move.due ?? today()}
-          onBlur={(event) => {
+          value={move.due ?? today()}
+          onLeave={() => setDating(false)}
+          onChange={(due) => {
             setDating(false);
-            if (event.target.value && event.target.value !== move.due)
-              void edit(move, { due: event.target.value }, 'Date set.');
+            void edit(move, { due }, due ? 'Date set.' : 'Without a date.');
           }}
-          onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
-          className="border border-hair bg-sheet px-1 text-[12px]"
+          className="text-[12px]"
         />
       ) : (
         <ActionMenu
@@ -95,6 +119,18 @@ export function MoveLine({ move, stacked = false }: { move: Move; stacked?: bool
               onChoose: () => void edit(move, { due: plusDays(today(), 7) }, 'Set for in a week.'),
             },
             { key: 'date', label: 'Another date…', onChoose: () => setDating(true) },
+            { key: 'note', label: move.note ? 'The note…' : 'Note something to it…', onChoose: () => setNoting(true) },
+            ...(onStep
+              ? [
+                  { key: 'up', label: 'One place up', note: keysShown(keyOf('desk.up')), onChoose: () => onStep(-1) },
+                  {
+                    key: 'down',
+                    label: 'One place down',
+                    note: keysShown(keyOf('desk.down')),
+                    onChoose: () => onStep(1),
+                  },
+                ]
+              : []),
             { key: 'none', label: 'No date', onChoose: () => void edit(move, { due: null }, 'Without a date.') },
             {
               key: 'remove',
@@ -112,6 +148,77 @@ export function MoveLine({ move, stacked = false }: { move: Move; stacked?: bool
       )}
     </div>
   );
+}
+
+/** The note to a move, folded to its first words until it is opened. */
+function MoveNote({ move, open, onOpen }: { move: Move; open: boolean; onOpen: (open: boolean) => void }) {
+  return (
+    <div className="text-[13px]">
+      <button
+        type="button"
+        aria-expanded={open}
+        aria-label={open ? 'Fold the note' : `Note: ${move.note}`}
+        className="block min-h-6 w-full truncate text-left text-second hover:text-blue"
+        onClick={() => onOpen(!open)}
+      >
+        {open ? '▾ note' : `▸ ${move.note.split('\n')[0]}`}
+      </button>
+      {open && (
+        <TextField
+          label={`Note to: ${move.text}`}
+          place={`move.${move.number}.note`}
+          shown={false}
+          lines
+          value={move.note}
+          placeholder="What to bear in mind"
+          onSave={(note) => change(move, { note }, 'Noted.').then(refresh)}
+          className="written text-[14px]"
+        />
+      )}
+    </div>
+  );
+}
+
+/** Moves in the writer's own order; what is done is folded away. */
+export function MoveList({ moves }: { moves: readonly Move[] }) {
+  const [whole, setWhole] = useState(false);
+  const open = moves.filter((move) => move.doneAt === null);
+  const isDone = moves.filter((move) => move.doneAt !== null);
+  return (
+    <>
+      {open.map((move, at) => (
+        <MoveLine key={move.number} move={move} onStep={(by) => void placeMove(open, at, by)} />
+      ))}
+      {isDone.length > 0 && (
+        <button
+          type="button"
+          aria-expanded={whole}
+          className="link min-h-6 text-[12.5px]"
+          onClick={() => setWhole(!whole)}
+        >
+          {whole ? '▾' : '▸'} {isDone.length} done
+        </button>
+      )}
+      {whole && isDone.map((move) => <MoveLine key={move.number} move={move} />)}
+    </>
+  );
+}
+
+/** Puts a move one place up or down among others. */
+export async function placeMove(moves: readonly Move[], at: number, by: -1 | 1): Promise<void> {
+  const to = at + by;
+  if (to < 0 || to >= moves.length) return;
+  // Downwards it goes behind its neighbour: before the one after that, or before whatever follows the last.
+  const [first, second] = by < 0 ? [moves[at]!, moves[to]!] : [moves[to]!, moves[at]!];
+  await carryOut(
+    done(
+      api.PUT('/api/moves/{number}/place', {
+        params: { path: { number: String(first.number) } },
+        body: { before: second.number },
+      }),
+    ),
+    'Moved.',
+  ).then(refresh, () => undefined);
 }
 
 /** A line to write a new move; a date in it is read. */

@@ -1,3 +1,5 @@
+import { isKey } from '../papers/ownKeys';
+import { DateField } from '../ui/DateField';
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import type { components } from '../api/schema';
@@ -53,7 +55,7 @@ export function PlanRow({
       aria-label={`Block ${name}`}
       className={`mb-2 flex border border-hair bg-sheet ${isDragging ? 'relative z-10 shadow-lg' : ''}`}
       onKeyDown={(event) => {
-        const by = event.altKey ? { ArrowUp: -1, ArrowDown: 1 }[event.key] : undefined;
+        const by = isKey(event, 'desk.up') ? -1 : isKey(event, 'desk.down') ? 1 : undefined;
         if (!by) return;
         event.preventDefault();
         onMove(by);
@@ -179,17 +181,13 @@ export function PlanRow({
               </option>
             ))}
           </select>
-          <label className="relative text-second hover:text-blue">
-            a date…
-            <input
-              type="date"
-              aria-label={`A date for ${name}`}
-              value=""
-              onChange={(event) => event.target.value && days({ dates: toggled(dates, event.target.value) })}
-              onClick={(event) => event.currentTarget.showPicker?.()}
-              className="absolute inset-0 w-full cursor-pointer opacity-0"
-            />
-          </label>
+          <DateField
+            key={dates.join()}
+            label={`A date for ${name}`}
+            empty="a date…"
+            value={null}
+            onChange={(day) => day && days({ dates: toggled(dates, day) })}
+          />
         </div>
       </div>
     </li>

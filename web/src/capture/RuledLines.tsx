@@ -1,3 +1,4 @@
+import { isKey } from '../papers/ownKeys';
 import { useEffect, useRef, useState } from 'react';
 import { api, done, type Slip } from '../api/client';
 import type { components } from '../api/schema';
@@ -112,7 +113,7 @@ function EmptyLine({
           value={line.text}
           onChange={(event) => set({ text: event.target.value })}
           onKeyDown={(event) => {
-            if (event.key === 'Enter' && event.altKey) {
+            if (isKey(event, 'desk.title')) {
               event.preventDefault();
               setOpen(!open);
             } else if (event.key === 'Enter') {

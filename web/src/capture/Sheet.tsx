@@ -4,7 +4,7 @@ import { usePieces } from '../api/queries';
 import { nearDay } from '../ui/dates';
 import { Aims } from './Aims';
 import { DaySheet } from './DaySheet';
-import { AddMove, MoveLine } from './Moves';
+import { AddMove, MoveList } from './Moves';
 import { RuledLines } from './RuledLines';
 import { SlipLine } from './SlipLine';
 import { WrittenBlock } from './WrittenBlock';
@@ -73,9 +73,7 @@ function Content({ block, desk }: { block: Block; desk: Day }) {
       return (
         <>
           {heading()}
-          {desk.moves.map((move) => (
-            <MoveLine key={move.number} move={move} />
-          ))}
+          <MoveList moves={desk.moves} />
           <AddMove day={day} />
         </>
       );

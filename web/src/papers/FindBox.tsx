@@ -7,7 +7,7 @@ import { complete, QueryHints } from '../text/QueryHints';
 import { useUnderstood } from '../text/understood';
 import { nearDay } from '../ui/dates';
 import { Found } from '../ui/Found';
-import { Key } from '../ui/Key';
+import { KeyOf } from '../ui/KeyOf';
 import { Mark } from '../ui/Mark';
 import { useKeys } from './keys';
 import { screens } from './screens';
@@ -29,7 +29,7 @@ export function FindBox() {
     return () => clearTimeout(timer);
   }, [typed]);
   useKeys({
-    '/': () => {
+    'all.find': () => {
       input.current?.focus();
       input.current?.select();
     },
@@ -45,23 +45,30 @@ export function FindBox() {
     placeholderData: (previous) => previous,
   });
   const query = typed.trim().toLowerCase();
-  const rows: Row[] = query
-    ? [
-        ...screens
-          .filter((screen) => screen.name.toLowerCase().startsWith(query))
-          .map((screen) => ({ id: screen.path, address: screen.path, screen: screen.name })),
-        ...(found.data?.covered ?? []).map((said) => ({
-          id: `said-${said.piece}`,
-          address: `/bench/${said.piece}`,
-          said,
-        })),
-        ...(found.data?.hits ?? []).map((hit, nth) => ({
-          id: `${hit.thing.kind}-${hit.thing.number}-${nth}`,
-          address: hit.address,
-          hit,
-        })),
-      ]
-    : [];
+  const recent = useQuery({
+    queryKey: keys.recent,
+    queryFn: () => ask(api.GET('/api/find/recent')),
+    enabled: open && query === '',
+  }).data;
+  const hits = (query ? found.data?.hits : recent) ?? [];
+  const rowOf = (hit: Hit, nth: number): Row => ({
+    id: `${hit.thing.kind}-${hit.thing.number}-${nth}`,
+    address: hit.address,
+    hit,
+  });
+  // A thing whose name it is comes before any text that says it.
+  const rows: Row[] = [
+    ...screens
+      .filter((screen) => query !== '' && screen.name.toLowerCase().startsWith(query))
+      .map((screen) => ({ id: screen.path, address: screen.path, screen: screen.name })),
+    ...hits.filter((hit) => hit.isNamed).map(rowOf),
+    ...((query ? found.data?.covered : undefined) ?? []).map((said) => ({
+      id: `said-${said.piece}`,
+      address: `/bench/${said.piece}`,
+      said,
+    })),
+    ...hits.map(rowOf).filter((row) => !row.hit?.isNamed),
+  ];
   const chosen = Math.min(at, rows.length - 1);
 
   const take = (taken: { text: string; caret: number }) => {
@@ -114,7 +121,7 @@ export function FindBox() {
             input.current?.blur();
           } else if (event.key === 'Enter') {
             event.preventDefault();
-            if (asked === typed.trim() && !found.isPlaceholderData) return go(rows[chosen]);
+            if (query === '' || (asked === typed.trim() && !found.isPlaceholderData)) return go(rows[chosen]);
             // Typed faster than answered: ask for exactly this, then go.
             const text = typed.trim();
             const screen = rows[chosen]?.screen ? rows[chosen] : undefined;
@@ -122,7 +129,9 @@ export function FindBox() {
               screen || !text
                 ? undefined
                 : await ask(api.GET('/api/find', { params: { query: { query: text } } })).catch(() => undefined);
-            const first = answer?.covered[0] ? `/bench/${answer.covered[0].piece}` : answer?.hits[0]?.address;
+            const first =
+              answer?.hits.find((hit) => hit.isNamed)?.address ??
+              (answer?.covered[0] ? `/bench/${answer.covered[0].piece}` : answer?.hits[0]?.address);
             go(screen ?? (first ? { id: '', address: first } : undefined));
           } else return;
           event.preventDefault();
@@ -130,11 +139,12 @@ export function FindBox() {
         className="h-8 w-full rounded-key border border-hair bg-quiet pr-9 pl-2.5 text-[13px] outline-none focus:border-blue focus:bg-sheet"
       />
       <span className="pointer-events-none absolute top-[6px] right-2">
-        <Key>/</Key>
+        <KeyOf act="all.find" />
       </span>
-      {open && query && (
+      {open && (query !== '' || rows.length > 0) && (
         <div className="absolute right-0 z-50 mt-1 max-h-[70vh] w-[min(520px,calc(100vw-1.5rem))] overflow-auto border border-hair bg-sheet py-1 shadow-xl">
-          <div id="found" role="listbox" aria-label="Found">
+          {query === '' && <p className="label px-3 pt-1.5 pb-1 text-second">Changed last</p>}
+          <div id="found" role="listbox" aria-label={query === '' ? 'Changed last' : 'Found'}>
             {rows.map((row, index) => (
               <button
                 key={row.id}
@@ -167,7 +177,7 @@ export function FindBox() {
                   : 'Nothing has these words.'}
             </p>
           )}
-          {(found.data?.total ?? 0) > (found.data?.hits.length ?? 0) && (
+          {query !== '' && (found.data?.total ?? 0) > (found.data?.hits.length ?? 0) && (
             <button
               type="button"
               tabIndex={-1}
@@ -179,12 +189,14 @@ export function FindBox() {
             </button>
           )}
           {/* Below what was found: it comes and goes with every letter. */}
-          <QueryHints
-            typed={typed}
-            understood={understood}
-            onTake={(text, caretAt) => take({ text, caret: caretAt })}
-            className="sticky bottom-0 border-t border-rule bg-sheet px-3 py-2"
-          />
+          {query !== '' && (
+            <QueryHints
+              typed={typed}
+              understood={understood}
+              onTake={(text, caretAt) => take({ text, caret: caretAt })}
+              className="sticky bottom-0 border-t border-rule bg-sheet px-3 py-2"
+            />
+          )}
         </div>
       )}
     </div>

@@ -11,6 +11,7 @@ import { Kept } from './Kept';
 import { KeysDialog } from './KeysDialog';
 import { Notices } from './Notices';
 import { isTyping } from './keys';
+import { isKey, keyOf, keysShown, screenFor, useOwnKeys } from './ownKeys';
 import { screens } from './screens';
 import { chooseTheme, chosenTheme } from './theme';
 import { CaptureKeysDialog } from './CaptureKeysDialog';
@@ -27,6 +28,7 @@ export function Frame() {
   const [doorsOpen, setDoorsOpen] = useState(false);
   const [passphraseOpen, setPassphraseOpen] = useState(false);
   const going = useRef(-Infinity);
+  useOwnKeys();
 
   useEffect(() => {
     const name = screens.find((s) => s.path === `/${screen}`)?.name;
@@ -35,11 +37,11 @@ export function Frame() {
 
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
-      if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
+      if (event.defaultPrevented || isTyping(event.target)) return;
       // By when the keys were pressed, not by when a busy page came to hear of it.
       if (event.timeStamp - going.current < 2_000) {
         going.current = -Infinity;
-        const to = screens.find((s) => s.key === event.key);
+        const to = screenFor(event);
         if (to) {
           event.preventDefault();
           event.stopImmediatePropagation();
@@ -47,8 +49,8 @@ export function Frame() {
         }
         return;
       }
-      if (event.key === 'g') going.current = event.timeStamp;
-      if (event.key === '?') setKeysOpen(true);
+      if (isKey(event, 'all.go')) going.current = event.timeStamp;
+      if (isKey(event, 'all.keys')) setKeysOpen(true);
     };
     // Before the screens' own letters, since "g s" is not "s".
     window.addEventListener('keydown', listen, true);
@@ -77,7 +79,7 @@ export function Frame() {
             label="More"
             className="h-8 w-8 rounded-key border border-hair text-second hover:text-ink"
             actions={[
-              { key: 'keys', label: 'Keys', note: '?', onChoose: () => setKeysOpen(true) },
+              { key: 'keys', label: 'Keys', note: keysShown(keyOf('all.keys')), onChoose: () => setKeysOpen(true) },
               ...(['day', 'night', 'system'] as const).map((theme) => ({
                 key: theme,
                 label: { day: 'Day light', night: 'Night light', system: 'Light as the system has it' }[theme],

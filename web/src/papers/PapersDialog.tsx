@@ -5,12 +5,14 @@ import { Button } from '../ui/Button';
 import { Dialog } from '../ui/Dialog';
 import { Loading } from '../ui/States';
 import { say } from './notices';
+import { firstScreen, openFirst, screens } from './screens';
 
 /** All papers out as one zip, and such a zip back in. */
 export function PapersDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
   const file = useRef<HTMLInputElement>(null);
   const [busy, setBusy] = useState(false);
   const [error, setError] = useState('');
+  const [first, setFirst] = useState(firstScreen);
 
   const bringIn = async (chosen: File) => {
     setBusy(true);
@@ -43,7 +45,25 @@ export function PapersDialog({ open, onClose }: { open: boolean; onClose: () => 
   };
 
   return (
-    <Dialog title="Your papers, out and in" open={open} onClose={onClose}>
+    <Dialog title="Your papers" open={open} onClose={onClose}>
+      <label className="mb-5 flex items-baseline gap-3">
+        <span className="label text-second">Nachlass opens with</span>
+        <select
+          aria-label="The screen that opens first"
+          value={first}
+          onChange={(event) => {
+            openFirst(event.target.value);
+            setFirst(event.target.value);
+          }}
+          className="bg-transparent font-semibold"
+        >
+          {screens.map((screen) => (
+            <option key={screen.path} value={screen.path}>
+              {screen.name}
+            </option>
+          ))}
+        </select>
+      </label>
       <section className="mb-5">
         <h3 className="label mb-1 text-second">Out</h3>
         <p className="mb-3">

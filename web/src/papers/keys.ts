@@ -1,4 +1,5 @@
 import { useEffect } from 'react';
+import { keyOf, pressed, type ActName } from './ownKeys';
 
 /** Whether someone is typing, so that single letters are letters. */
 export function isTyping(target: EventTarget | null): boolean {
@@ -10,13 +11,25 @@ export function isTyping(target: EventTarget | null): boolean {
   );
 }
 
-/** Runs an action for a single key on this screen, unless someone is typing or a modifier is held. */
-export function useKeys(actions: Record<string, (event: KeyboardEvent) => void>, active = true): void {
+type Listener = (event: KeyboardEvent) => void;
+
+/**
+ * Runs what a key does on this screen, unless someone is typing.
+ * @param named What can be given another key.
+ * @param fixed By the key itself, without Ctrl or Alt: what a list or an offer is gone through by.
+ */
+export function useKeys(
+  named: Partial<Record<ActName, Listener>>,
+  { fixed = {}, active = true }: { fixed?: Record<string, Listener>; active?: boolean } = {},
+): void {
   useEffect(() => {
     if (!active) return;
     const listen = (event: KeyboardEvent) => {
-      if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
-      const act = actions[event.key];
+      if (event.defaultPrevented || isTyping(event.target)) return;
+      const keys = pressed(event);
+      const name = (Object.keys(named) as ActName[]).find((act) => keyOf(act) === keys);
+      const act =
+        (name && named[name]) ?? (event.ctrlKey || event.metaKey || event.altKey ? undefined : fixed[event.key]);
       if (!act) return;
       // A button that has the focus is pressed by Space, here as everywhere.
       if (event.key === ' ' && event.target instanceof Element && event.target.closest('button, a, summary')) return;

@@ -1,4 +1,5 @@
 import { lazy, Suspense } from 'react';
+import { firstScreen } from './screens';
 import { Navigate, createBrowserRouter } from 'react-router';
 import { Bench } from '../bench/Bench';
 import { Catalogue } from '../catalogue/Catalogue';
@@ -23,6 +24,11 @@ const RulesPage = lazy(() => import('../sift/RulesPage'));
 const Review = lazy(() => import('../sources/Review'));
 const DayPlanPage = lazy(() => import('../capture/DayPlanPage'));
 
+/** The screen that opens first: the Desk, or the one the writer chose. */
+function First() {
+  return <Navigate to={firstScreen()} replace />;
+}
+
 export const router = createBrowserRouter([
   {
     path: '/clip',
@@ -45,7 +51,7 @@ export const router = createBrowserRouter([
     element: <Frame />,
     errorElement: <Lost />,
     children: [
-      { index: true, element: <Navigate to="/desk" replace /> },
+      { index: true, element: <First /> },
       {
         path: 'desk/plan',
         element: (

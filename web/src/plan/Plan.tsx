@@ -1,11 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
+import { DateField } from '../ui/DateField';
 import { Link } from 'react-router';
 import { api, ask, done } from '../api/client';
 import type { components } from '../api/schema';
 import { keys, queryClient, useFormats } from '../api/queries';
 import { carryOut } from '../papers/notices';
 import { Failed, Loading } from '../ui/States';
-import { longDay, shortDay, today } from '../ui/dates';
+import { longDay, today } from '../ui/dates';
 
 type Ahead = components['schemas']['CadenceAhead'];
 
@@ -152,17 +153,15 @@ function CadenceLine({ format, name, ahead }: { format: string; name: string; ah
               ))}
             </select>
           )}
-          <label className="ml-auto whitespace-nowrap">
+          <span className="ml-auto whitespace-nowrap">
             from{' '}
-            <input
-              type="date"
-              aria-label={`${name} counts from`}
+            <DateField
+              label={`${name} counts from`}
+              needed
               value={from}
-              onChange={(event) => event.target.value && set(ahead.cadence.rule, event.target.value)}
-              title={shortDay(from)}
-              className="bg-transparent"
+              onChange={(day) => day && set(ahead.cadence.rule, day)}
             />
-          </label>
+          </span>
         </div>
       )}
     </div>

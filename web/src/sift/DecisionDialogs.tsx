@@ -1,4 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
+import { DateField } from '../ui/DateField';
 import { useState } from 'react';
 import { api, ask, type Alike, type Decision } from '../api/client';
 import { keys, usePieces } from '../api/queries';
@@ -52,16 +53,10 @@ export function HoldDialog({
           if (!wrong) until(date);
         }}
       >
-        <label className="flex-1">
+        <div className="flex-1">
           <span className="label block text-second">Another date</span>
-          <input
-            type="date"
-            value={date}
-            onChange={(event) => setDate(event.target.value)}
-            aria-invalid={wrong !== ''}
-            className="w-full border-b border-ink bg-transparent py-1"
-          />
-        </label>
+          <DateField label="Another date" needed value={date} onChange={(day) => day && setDate(day)} />
+        </div>
         <Button type="submit" look="main" disabled={!date}>
           Hold
         </Button>

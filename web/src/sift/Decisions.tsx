@@ -1,4 +1,5 @@
-import { Key } from '../ui/Key';
+import type { ActName } from '../papers/ownKeys';
+import { KeyOf } from '../ui/KeyOf';
 
 type Act = Record<'keep' | 'start' | 'drop' | 'hold' | 'merge' | 'piece' | 'back', () => void> & {
   /** Only while slips are gone through again. */
@@ -19,21 +20,21 @@ export function Decisions({
   canGoBack: number;
   mergeInto: number | undefined;
 }) {
-  const rows: [string, string, string, () => void][] = [
+  const rows: [ActName, string, string, () => void][] = [
     ...(act.pass
-      ? [['N', 'Leave as it is', 'and on to the next', act.pass] as [string, string, string, () => void]]
+      ? [['sift.pass', 'Leave as it is', 'and on to the next', act.pass] as [ActName, string, string, () => void]]
       : []),
-    ['K', 'Keep', 'to the topic drawers', act.keep],
-    ['S', 'Start a piece', `${format.toLowerCase()} from this slip`, act.start],
+    ['sift.keep', 'Keep', 'to the topic drawers', act.keep],
+    ['sift.start', 'Start a piece', `${format.toLowerCase()} from this slip`, act.start],
     [
-      'P',
+      'sift.piece',
       'Put into a piece',
       fits ? `or ${fits === 1 ? '1' : `1–${fits}`}: would fit` : 'beside its material',
       act.piece,
     ],
-    ['H', 'Hold', 'until a date, or to look up', act.hold],
-    ['M', 'Merge', mergeInto ? `into slip ${mergeInto}…` : 'into another slip', act.merge],
-    ['D', 'Drop', 'kept out of sight', act.drop],
+    ['sift.hold', 'Hold', 'until a date, or to look up', act.hold],
+    ['sift.merge', 'Merge', mergeInto ? `into slip ${mergeInto}…` : 'into another slip', act.merge],
+    ['sift.drop', 'Drop', 'kept out of sight', act.drop],
   ];
   return (
     <section
@@ -48,7 +49,7 @@ export function Decisions({
           className={`flex w-full items-center gap-3 px-2 py-[7px] text-left hover:bg-wash max-md:min-h-[44px] max-md:justify-center max-md:border-r max-md:border-b max-md:border-rule ${at === 0 ? 'bg-wash' : ''}`}
         >
           <span className="max-md:hidden">
-            <Key>{key}</Key>
+            <KeyOf act={key} />
           </span>
           <span className="text-[13.5px] font-semibold whitespace-nowrap">{name}</span>
           <span className="ml-auto text-right text-[12px] leading-tight text-second max-md:hidden">{note}</span>
@@ -61,7 +62,7 @@ export function Decisions({
         className="mt-auto flex items-center gap-3 max-md:col-span-3 max-md:justify-center max-md:py-2 border-t border-rule px-2 pt-3 text-left text-second enabled:hover:text-blue disabled:opacity-50"
       >
         <span className="max-md:hidden">
-          <Key>Z</Key>
+          <KeyOf act="sift.back" />
         </span>{' '}
         {canGoBack === 0 ? 'Nothing to take back yet' : `Take back the last of ${canGoBack}`}
       </button>

@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
 import type { components } from '../api/schema';
-import { Key } from '../ui/Key';
+import { KeyOf } from '../ui/KeyOf';
 import { Empty } from '../ui/States';
 
 /** A pile that is done with, and where to go from there. */
@@ -29,7 +29,7 @@ export function NothingWaits({
       action={
         onBack ? (
           <button type="button" className="link inline-flex items-center gap-2 font-semibold" onClick={onBack}>
-            Take the last decision back <Key>Z</Key>
+            Take the last decision back <KeyOf act="sift.back" />
           </button>
         ) : (
           <button

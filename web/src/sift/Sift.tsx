@@ -228,26 +228,30 @@ export function Sift() {
   };
   useKeys(
     {
-      n: () => act.pass?.(),
-      k: act.keep,
-      s: act.start,
-      d: act.drop,
-      h: act.hold,
-      m: act.merge,
-      p: act.piece,
-      z: back,
-      e: () => setEditing(true),
-      x: () => setDialog('split'),
-      r: () => setDialog('refine'),
-      t: () => document.getElementById('sift-topics')?.focus(),
-      f: () => slip.data && void change({ pull: slip.data.pull === strongest ? null : strongest }),
-      ArrowDown: () => order[at + 1] && show(order[at + 1]),
-      ArrowUp: () => order[at - 1] && show(order[at - 1]),
-      ...Object.fromEntries(fits.map((fit, i) => [String(i + 1), () => put(fit.thing.number, fit.title)])),
+      'sift.pass': () => act.pass?.(),
+      'sift.keep': act.keep,
+      'sift.start': act.start,
+      'sift.drop': act.drop,
+      'sift.hold': act.hold,
+      'sift.merge': act.merge,
+      'sift.piece': act.piece,
+      'sift.back': back,
+      'sift.change': () => setEditing(true),
+      'sift.split': () => setDialog('split'),
+      'sift.refine': () => setDialog('refine'),
+      'sift.topics': () => document.getElementById('sift-topics')?.focus(),
+      'sift.strong': () => slip.data && void change({ pull: slip.data.pull === strongest ? null : strongest }),
     },
-    current !== undefined && dialog === null,
+    {
+      fixed: {
+        ArrowDown: () => order[at + 1] && show(order[at + 1]),
+        ArrowUp: () => order[at - 1] && show(order[at - 1]),
+        ...Object.fromEntries(fits.map((fit, i) => [String(i + 1), () => put(fit.thing.number, fit.title)])),
+      },
+      active: current !== undefined && dialog === null,
+    },
   );
-  useKeys({ z: back }, current === undefined);
+  useKeys({ 'sift.back': back }, { active: current === undefined });
 
   if (sitting.error) return <Failed error={sitting.error} onRetry={() => void sitting.refetch()} />;
   if (!sitting.data) return <Loading what="Opening the sitting" />;

@@ -102,12 +102,17 @@ export function Library() {
     }
     open(entries[row]);
   };
-  useKeys({
-    ArrowDown: (event) => step(at + 1, event.shiftKey),
-    ArrowUp: (event) => step(at - 1, event.shiftKey),
-    ' ': () => !isTable && entries[at] && chosen.toggle(at),
-    Escape: () => chosen.none(),
-  });
+  useKeys(
+    {},
+    {
+      fixed: {
+        ArrowDown: (event) => step(at + 1, event.shiftKey),
+        ArrowUp: (event) => step(at - 1, event.shiftKey),
+        ' ': () => !isTable && entries[at] && chosen.toggle(at),
+        Escape: () => chosen.none(),
+      },
+    },
+  );
 
   const addSource = async () => {
     const source = await carryOut(

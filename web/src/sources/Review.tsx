@@ -7,6 +7,7 @@ import { carryOut, takeBack } from '../papers/notices';
 import { useKeys } from '../papers/keys';
 import { asRead } from '../text/asRead';
 import { Key } from '../ui/Key';
+import { KeyOf } from '../ui/KeyOf';
 import { Mark } from '../ui/Mark';
 import { Empty, Failed, Loading } from '../ui/States';
 import { TopicWords } from '../ui/TopicWord';
@@ -70,14 +71,20 @@ export default function Review() {
     await queryClient.invalidateQueries();
     await navigate(`/library/new/${last.source}`, { replace: true });
   };
-  useKeys({
-    k: () => void decide(true).catch(() => undefined),
-    d: () => void decide(false).catch(() => undefined),
-    z: () => void back(),
-    ArrowRight: () => walk(1),
-    ArrowLeft: () => walk(-1),
-    ...Object.fromEntries(waiting.slice(0, 9).map((passage, i) => [String(i + 1), () => toggle(passage.number)])),
-  });
+  useKeys(
+    {
+      'review.keep': () => void decide(true).catch(() => undefined),
+      'review.drop': () => void decide(false).catch(() => undefined),
+      'review.back': () => void back(),
+    },
+    {
+      fixed: {
+        ArrowRight: () => walk(1),
+        ArrowLeft: () => walk(-1),
+        ...Object.fromEntries(waiting.slice(0, 9).map((passage, i) => [String(i + 1), () => toggle(passage.number)])),
+      },
+    },
+  );
 
   if (fresh.error) return <Failed error={fresh.error} onRetry={() => void fresh.refetch()} />;
   if (!fresh.data) return <Loading />;
@@ -212,7 +219,8 @@ export default function Review() {
           onClick={() => void back()}
           className="mt-auto flex items-center gap-3 border-t border-rule px-2 pt-3 text-left text-second enabled:hover:text-blue disabled:opacity-50 max-md:hidden"
         >
-          <Key>Z</Key> {past.length === 0 ? 'Nothing to take back yet' : `Take back the last of ${past.length}`}
+          <KeyOf act="review.back" />{' '}
+          {past.length === 0 ? 'Nothing to take back yet' : `Take back the last of ${past.length}`}
         </button>
       </aside>
     </div>

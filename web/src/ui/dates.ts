@@ -35,6 +35,10 @@ export function shortDay(iso: string): string {
   return day(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year });
 }
 
+/** A date as a field holds it: "24 Nov 2026". */
+export const dateShown = (iso: string) =>
+  day(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
+
 export const weekday = (iso: string) => day(iso).toLocaleDateString('en-GB', { weekday: 'short' });
 
 /** How a date is said near today: "today", "yesterday", "Thu", "Thu 10 Dec". */
