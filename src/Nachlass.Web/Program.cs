@@ -30,26 +30,34 @@ if (args is [Reader.Verb])
 }
 try
 {
-    // Put away at the end, so that all of the papers lie in their one file.
-    await using var app = Nachlass.Web.Startup.Build(args);
-    await app.StartAsync();
-    if (args is ["openapi", var file, ..])
+    var begin = args;
+    while (true)
     {
-        // The addresses are known only once the app runs.
-        await Nachlass.Web.Startup.WriteDescription(app, file);
-        await app.StopAsync();
-        return 0;
+        // Put away at the end, so that all of the papers lie in their one file.
+        await using var app = Nachlass.Web.Startup.Build(begin);
+        await app.StartAsync();
+        if (args is ["openapi", var file, ..])
+        {
+            // The addresses are known only once the app runs.
+            await Nachlass.Web.Startup.WriteDescription(app, file);
+            await app.StopAsync();
+            return 0;
+        }
+        var feed = await Demo.StartFeed(
+            app.Services.GetRequiredService<Settings>(),
+            TimeProvider.System,
+            app.Services.GetRequiredService<FeedStore>()
+        );
+        if (ReferenceEquals(begin, args))
+            Console.WriteLine($"Nachlass is at {app.Urls.FirstOrDefault()}   (Ctrl+C stops it)");
+        await app.WaitForShutdownAsync();
+        if (feed is not null)
+            await feed.DisposeAsync();
+        if (!app.Services.GetRequiredService<Restart>().IsAsked)
+            return 0;
+        // With the papers that were put back, also where a demo would begin with its own.
+        begin = [.. args, "--demo", ""];
     }
-    var feed = await Demo.StartFeed(
-        app.Services.GetRequiredService<Settings>(),
-        TimeProvider.System,
-        app.Services.GetRequiredService<FeedStore>()
-    );
-    Console.WriteLine($"Nachlass is at {app.Urls.FirstOrDefault()}   (Ctrl+C stops it)");
-    await app.WaitForShutdownAsync();
-    if (feed is not null)
-        await feed.DisposeAsync();
-    return 0;
 }
 catch (Exception error) when (error is CannotOpenException or CannotStartException)
 {
@@ -148,6 +156,12 @@ namespace Nachlass.Web
             services.AddSingleton<SlipColumns>();
             services.AddSingleton<HistoryStore>();
             services.AddSingleton<OwnKeyStore>();
+            services.AddSingleton<WorkLogStore>();
+            services.AddSingleton<Restart>();
+            services.AddSingleton<Backups>();
+            services.AddHostedService(provider => provider.GetRequiredService<Backups>());
+            services.AddSingleton<Mirror>();
+            services.AddHostedService(provider => provider.GetRequiredService<Mirror>());
             services.AddSingleton<TallyStore>();
             services.AddSingleton<ImageStore>();
             services.AddSingleton<CaptureStore>();
@@ -212,6 +226,7 @@ namespace Nachlass.Web
             var api = app.MapGroup("/api").AddEndpointFilterFactory(Whole.Filter);
             api.ProducesProblem(400).ProducesProblem(404).ProducesProblem(409);
             api.MapPapers();
+            api.MapKeeping();
             api.MapCapture();
             api.MapDesk();
             api.MapKeys();

@@ -415,6 +415,8 @@ public sealed class ImportStore(PapersFile papers, FileShelf shelf, ReadFile loo
             );
             var (lead, parts) = DraftText.Split(Check.Length("draft", found.Draft, DraftText.Longest));
             DraftRows.Write(change, piece, new Outline(lead, [.. parts.Select(part => new Section(null, part))]));
+            // It was written before it came here.
+            change.Db.Execute("DELETE FROM written WHERE command = @Number", new { change.Number });
             Remember(Identity.OfPiece(found.Title, found.Draft), "piece", piece.Value);
         }
 

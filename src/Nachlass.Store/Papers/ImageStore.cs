@@ -112,6 +112,8 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                         Put(db, slip);
                     foreach (var piece in image.Pieces)
                         Put(change, piece);
+                    // They were written before they came here.
+                    db.Execute("DELETE FROM written WHERE command = @Number", new { change.Number });
                     foreach (var move in image.Moves)
                         db.Execute(
                             "INSERT INTO move (number, text, due, done_at, piece, caught_at, day, note, place) "

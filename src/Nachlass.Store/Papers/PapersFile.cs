@@ -153,6 +153,7 @@ public sealed class PapersFile : IDisposable
         var claim = Opening.Claim(folder);
         try
         {
+            Copies.TakePlace(Path.Combine(folder, FileName));
             Opening.Migrate(Path.Combine(folder, FileName));
             var papers = new PapersFile(folder, time, claim);
             UndoLog.Install(papers.writer);
@@ -263,6 +264,18 @@ public sealed class PapersFile : IDisposable
         command.Parameters.Clear();
         foreach (var (name, value) in values)
             command.Parameters.AddWithValue(name, value ?? DBNull.Value);
+    }
+
+    /// <summary>Copies all of it into a new file, as it stands at one moment, while others read and write (SQLite's online backup).</summary>
+    internal void CopyTo(string path)
+    {
+        using var from = new SqliteConnection(readers);
+        from.Open();
+        using var to = new SqliteConnection(new SqliteConnectionStringBuilder { DataSource = path, Pooling = false }.ToString());
+        to.Open();
+        from.BackupDatabase(to);
+        // One file, without a log beside it.
+        to.Execute("PRAGMA journal_mode = DELETE");
     }
 
     /// <summary>Runs work on the writing connection between commands, without logging it: for keeping the file in order.</summary>

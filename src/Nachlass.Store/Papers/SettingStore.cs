@@ -9,6 +9,13 @@ public sealed class SettingStore(PapersFile papers)
     public const string Passphrase = "passphrase";
     public const string SignedOut = "signed out";
 
+    /// <summary>Where copies of the papers go, and at what time of the day.</summary>
+    public const string CopiesFolder = "copies folder",
+        CopiesAt = "copies at";
+
+    /// <summary>Where the papers are mirrored as Markdown.</summary>
+    public const string MirrorFolder = "mirror folder";
+
     /// <summary>The file of the drop folder that is being read.</summary>
     public const string BeingRead = "being read";
 

@@ -46,7 +46,10 @@ export function MonthStrip({ day, today }: { day: string; today: string }) {
           <b className="text-ink">{rhythm.daysInARow}</b> {rhythm.daysInARow === 1 ? 'day' : 'days'} in a row ·{' '}
           <b className="text-ink">{rhythm.ideasADay}</b> ideas a day
         </span>
-        <Link to="/desk/plan" className="link max-md:ml-auto">
+        <Link to="/desk/done" className="link max-md:ml-auto">
+          what was done
+        </Link>
+        <Link to="/desk/plan" className="link">
           plan of the sheet
         </Link>
       </div>

@@ -88,6 +88,7 @@ export function Frame() {
               })),
               { key: 'in', label: 'Bring in', onChoose: () => void navigate('/bring-in') },
               { key: 'doors', label: 'Keys for other programs', onChoose: () => setDoorsOpen(true) },
+              { key: 'safe', label: 'Copies and mirror', onChoose: () => void navigate('/papers') },
               { key: 'papers', label: 'Take out or bring in papers', onChoose: () => setPapersOpen(true) },
               { key: 'passphrase', label: 'Passphrase', onChoose: () => setPassphraseOpen(true) },
             ]}

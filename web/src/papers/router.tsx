@@ -22,6 +22,8 @@ const SignIn = lazy(() => import('./SignIn'));
 const DigestPage = lazy(() => import('../topics/DigestPage'));
 const RulesPage = lazy(() => import('../sift/RulesPage'));
 const Review = lazy(() => import('../sources/Review'));
+const Safekeeping = lazy(() => import('./Safekeeping'));
+const WorkLogPage = lazy(() => import('./WorkLogPage'));
 const DayPlanPage = lazy(() => import('../capture/DayPlanPage'));
 
 /** The screen that opens first: the Desk, or the one the writer chose. */
@@ -57,6 +59,22 @@ export const router = createBrowserRouter([
         element: (
           <Suspense fallback={<Loading what="Opening the plan" />}>
             <DayPlanPage />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'desk/done',
+        element: (
+          <Suspense fallback={<Loading />}>
+            <WorkLogPage />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'papers',
+        element: (
+          <Suspense fallback={<Loading />}>
+            <Safekeeping />
           </Suspense>
         ),
       },
