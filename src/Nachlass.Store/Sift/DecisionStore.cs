@@ -76,6 +76,30 @@ public sealed class DecisionStore(PapersFile papers)
             }
         );
 
+    /// <summary>Leaves all that a topic's drawer has got since it was last gone through as it is.</summary>
+    /// <returns>How many that were.</returns>
+    public Done<int> PassOverAll(TopicNumber topic, Once once) =>
+        papers.Run(
+            $"passed over the pile of topic {topic}",
+            once,
+            change =>
+            {
+                var name = Links.TitleOf(change.Db, Reference.To(topic)) ?? throw new NotThereException($"topic {topic}");
+                var passed = change.Db.Execute(
+                    """
+                    INSERT INTO gone_through (kind, number, slip, at)
+                    SELECT 'topic', @topic, s.number, @Now FROM slip s
+                    WHERE s.state = 'kept' AND s.number IN (SELECT slip FROM slip_topic WHERE topic IN (SELECT under FROM topic_under
+                            WHERE topic = @topic))
+                        AND s.number NOT IN (SELECT slip FROM gone_through WHERE kind = 'topic' AND number = @topic)
+                    """,
+                    new { topic, change.Now }
+                );
+                change.What = $"passed over {Counted(passed)} kept on {name}";
+                return passed;
+            }
+        );
+
     /// <summary>Changes several slips, or decides about all of them alike, as one step.</summary>
     public Done<IReadOnlyList<Slip>> Several(SeveralChange several, Once once)
     {

@@ -35,6 +35,7 @@ public sealed record QueueGroup(
 /// <param name="View">Only what waits and meets a view.</param>
 /// <param name="Topic">What a topic's drawer has got since it was last gone through.</param>
 /// <param name="Piece">What could belong to a piece and has not been looked at for it.</param>
+/// <param name="On">Only what waits on a topic or one under it.</param>
 /// <param name="LookUp">What is held to look something up, for a reading hour.</param>
 /// <param name="From">Only what waits and came from the file, feed or pile of this name.</param>
 public sealed record Pile(
@@ -43,7 +44,8 @@ public sealed record Pile(
     TopicNumber? Topic = null,
     PieceNumber? Piece = null,
     string? From = null,
-    bool LookUp = false
+    bool LookUp = false,
+    TopicNumber? On = null
 )
 {
     /// <summary>What the slips are gone through again for; null for what simply waits.</summary>
@@ -94,7 +96,7 @@ public sealed class SiftStore(PapersFile papers, Nearby nearby, SlipColumns colu
                     With(on.Arguments, shown)
                 )
                 .AsList();
-            var isAll = pile is { For: null, View: null, From: null or "", LookUp: false };
+            var isAll = pile is { For: null, View: null, From: null or "", LookUp: false, On: null };
             var waiting =
                 isAll ? CountWaiting(db, papers.Today)
                 : rows.Count < MostQueued ? rows.Count
@@ -146,6 +148,14 @@ public sealed class SiftStore(PapersFile papers, Nearby nearby, SlipColumns colu
         }
         if (pile.LookUp)
             return ("s.held_look_up IS NOT NULL AND s.state = 'held'", arguments);
+        if (pile.On is { } on)
+        {
+            arguments.AddDynamicParams(new { on });
+            return (
+                $"{Waiting} AND s.number IN (SELECT slip FROM slip_topic WHERE topic IN (SELECT under FROM topic_under WHERE topic = @on))",
+                arguments
+            );
+        }
         if (pile.From is { Length: > 0 } from)
         {
             arguments.AddDynamicParams(new { from });
@@ -171,6 +181,7 @@ public sealed class SiftStore(PapersFile papers, Nearby nearby, SlipColumns colu
         pile.Topic is { } topic ? Links.TitleOf(db, Reference.To(topic)) ?? throw new NotThereException($"topic {topic}")
         : pile.Piece is { } piece ? $"P {piece} {Links.TitleOf(db, Reference.To(piece))}"
         : pile.View is { } view ? db.QuerySingleOrDefault<string>("SELECT name FROM saved_view WHERE number = @view", new { view })
+        : pile.On is { } on ? Links.TitleOf(db, Reference.To(on)) ?? throw new NotThereException($"topic {on}")
         : pile.LookUp ? "To look up"
         : pile.From is { Length: > 0 } from ? from
         : null;

@@ -49,7 +49,8 @@ public sealed record LibraryQuery(
 
 /// <summary>A slip or a source in a list. <paramref name="Excerpt"/> marks what was found between U+0002 and U+0003.</summary>
 /// <param name="From">The title of the source that a slip is a passage of.</param>
-public sealed record LibraryEntry(Slip? Slip, Source? Source, string? Excerpt, string? From = null);
+/// <param name="Other">A piece or a day sheet, where the query asks for those by <c>in:pieces</c> or <c>in:sheets</c>.</param>
+public sealed record LibraryEntry(Slip? Slip, Source? Source, string? Excerpt, string? From = null, Hit? Other = null);
 
 /// <summary>How many entries a filter would leave, with the other filters as they are.</summary>
 public sealed record Facets(
@@ -147,7 +148,8 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns)
                 r.Kind == 0 ? slips[r.Number] : null,
                 r.Kind == 1 ? sources[r.Number] : null,
                 r.Excerpt is null ? null : PlainText.Of(r.Excerpt),
-                r.Kind == 0 && slips[r.Number].Source is { } of ? titles.GetValueOrDefault(of) : null
+                r.Kind == 0 && slips[r.Number].Source is { } of ? titles.GetValueOrDefault(of) : null,
+                r.Kind is 0 or 1 ? null : FindStore.HitOf(db, r.Number * 8L + r.Kind, "")
             )),
         ];
     }
@@ -248,7 +250,7 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns)
                 """;
         var way = query.Upward ? "ASC" : "DESC";
         var parts = Parts(query, asked)
-            .Select(part => Part(part.Kind, part.Table, $"{part.Where} AND {asked.Whole((ThingKind)part.Kind)}", query.Sort, way))
+            .Select(part => Selected(part, $"{part.Where} AND {asked.Whole(part.Of)}", query.Sort, way))
             .ToList();
         if (parts.Count == 0)
             return Nothing;
@@ -259,25 +261,25 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns)
             """;
     }
 
-    private static string Part(int kind, string table, string where, ListSort? sort, string way)
+    private static string Selected(Part part, string where, ListSort? sort, string way)
     {
-        var isSlip = kind == 0;
+        var isSlip = part.Of == ThingKind.Slip;
         var place = sort switch
         {
             ListSort.Pull when isSlip => "s.pull",
             ListSort.Effort when isSlip => "s.effort",
             ListSort.Kind when isSlip => "s.kind",
             ListSort.State when isSlip => "s.state",
-            ListSort.Number => "s.number",
-            ListSort.Text => isSlip ? "lower(substr(s.text, 1, 80))" : "lower(s.title)",
+            ListSort.Number => part.Number,
+            ListSort.Text => part.Title,
             _ => "NULL",
         };
         var order =
             place == "NULL"
-                ? $"s.caught_at {(sort is null or ListSort.Caught ? way : "DESC")}, s.number DESC"
-                : $"{place} IS NULL, {place} {way}, s.caught_at DESC";
-        return $"SELECT * FROM (SELECT {kind} AS kind, s.number, s.caught_at, {place} AS place FROM {table} s "
-            + $"WHERE {where} ORDER BY {order} LIMIT @most + @skip)";
+                ? $"{part.Caught} {(sort is null or ListSort.Caught ? way : "DESC")}, {part.Number} DESC"
+                : $"{place} IS NULL, {place} {way}, {part.Caught} DESC";
+        return $"SELECT * FROM (SELECT {part.Kind} AS kind, {part.Number} AS number, {part.Caught} AS caught_at, {place} AS place "
+            + $"FROM {part.Table} s WHERE {where} ORDER BY {order} LIMIT @most + @skip)";
     }
 
     private static string CountSql(LibraryQuery query, Asked asked)
@@ -285,7 +287,7 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns)
         if (asked.Match.Length > 0)
             return $"SELECT count(*) FROM finding WHERE finding MATCH @Match AND ({Hits(query, asked)})";
         var parts = Parts(query, asked)
-            .Select(part => $"(SELECT count(*) FROM {part.Table} s WHERE {part.Where} AND {asked.For((ThingKind)part.Kind)})")
+            .Select(part => $"(SELECT count(*) FROM {part.Table} s WHERE {part.Where} AND {asked.For(part.Of)})")
             .ToList();
         return "SELECT " + (parts.Count == 0 ? "0" : string.Join(" + ", parts));
     }
@@ -296,26 +298,67 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns)
     private static string Hits(LibraryQuery query, Asked asked)
     {
         var parts = Parts(query, asked)
-            .Select(part =>
-                (part.Kind, part.Table, Where: asked.IsOnlyWords ? part.Where : $"{part.Where} AND {asked.For((ThingKind)part.Kind)}")
-            )
+            .Select(part => part with { Where = asked.IsOnlyWords ? part.Where : $"{part.Where} AND {asked.For(part.Of)}" })
             .Select(part =>
                 part.Where == "1"
                     ? $"finding.rowid % 8 = {part.Kind}"
                     : $"(finding.rowid % 8 = {part.Kind} AND EXISTS (SELECT 1 FROM {part.Table} s "
-                        + $"WHERE s.number = finding.rowid / 8 AND {part.Where}))"
+                        + $"WHERE {part.Number} = finding.rowid / 8 AND {part.Where}))"
             )
             .ToList();
         return parts.Count == 0 ? "0" : string.Join(" OR ", parts);
     }
 
-    private static IEnumerable<(int Kind, string Table, string Where)> Parts(LibraryQuery query, Asked asked)
+    /// <summary>A kind of thing in the list, as a table with its number, its time and its title.</summary>
+    private sealed record Part(ThingKind Of, string Where)
+    {
+        public int Kind => (int)Of;
+        public string Table => Of == ThingKind.Day ? "day_sheet" : Of.Kept();
+        public string Number => Of == ThingKind.Day ? "s.day_number" : "s.number";
+
+        public string Caught =>
+            Of switch
+            {
+                ThingKind.Day => "s.day",
+                ThingKind.Piece => "s.changed_at",
+                _ => "s.caught_at",
+            };
+
+        public string Title =>
+            Of switch
+            {
+                ThingKind.Slip => "lower(substr(s.text, 1, 80))",
+                ThingKind.Day => "s.day",
+                _ => "lower(s.title)",
+            };
+    }
+
+    private static IEnumerable<Part> Parts(LibraryQuery query, Asked asked)
     {
         if (HasSlips(query) && asked.For(ThingKind.Slip) != "0")
-            yield return (0, "slip", Slips(query, asked));
+            yield return new Part(ThingKind.Slip, Slips(query, asked));
         if (HasSources(query) && asked.For(ThingKind.Source) != "0")
-            yield return (1, "source", Sources(query));
+            yield return new Part(ThingKind.Source, Sources(query));
+        // Pieces and sheets have places of their own; here they stand only when they are asked for.
+        if (HasOthers(query) && Asks(asked, "pieces"))
+            yield return new Part(
+                ThingKind.Piece,
+                "s.trashed_at IS NULL"
+                    + (
+                        query.Topic is null
+                            ? ""
+                            : " AND s.number IN (SELECT piece FROM piece_topic WHERE topic IN (SELECT under FROM topic_under WHERE topic = @Topic))"
+                    )
+            );
+        if (HasOthers(query) && query.Topic is null && Asks(asked, "sheets"))
+            yield return new Part(ThingKind.Day, "1");
     }
+
+    private static bool HasOthers(LibraryQuery query) =>
+        query is { Sources: null, Kind: null, Used: null, State: InState.Sight or InState.All };
+
+    private static bool Asks(Asked asked, string place) =>
+        asked.Query.Leaves().OfType<Query.Field>().Any(field => field.Name == QueryField.In && field.Value == place);
 
     private static DynamicParameters Arguments(LibraryQuery query, Asked asked)
     {

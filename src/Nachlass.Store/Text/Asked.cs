@@ -82,7 +82,7 @@ internal sealed partial class Asked
     public string Whole(ThingKind kind) =>
         Match.Length == 0 || For(kind) == "0"
             ? For(kind)
-            : $"{For(kind)} AND s.number IN (SELECT rowid / 8 FROM finding WHERE finding MATCH @Match AND rowid % 8 = {(int)kind})";
+            : $"{For(kind)} AND {Number(kind)} IN (SELECT rowid / 8 FROM finding WHERE finding MATCH @Match AND rowid % 8 = {(int)kind})";
 
     private string Condition(Query query, ThingKind kind) =>
         query switch

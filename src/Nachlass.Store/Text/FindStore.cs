@@ -318,7 +318,7 @@ public sealed class FindStore(PapersFile papers, Nearby nearby)
     /// <summary>The kind of an attached file in the index.</summary>
     internal const int Files = 6;
 
-    private static Hit? HitOf(SqliteConnection db, long rowId, string excerpt)
+    internal static Hit? HitOf(SqliteConnection db, long rowId, string excerpt)
     {
         if (rowId % 8 == Moments)
             return Moment(db, rowId / 8, excerpt);

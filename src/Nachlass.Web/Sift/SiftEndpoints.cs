@@ -17,10 +17,11 @@ internal sealed record PileAsked(
     [FromQuery(Name = "topic")] TopicNumber? Topic = null,
     [FromQuery(Name = "piece")] PieceNumber? Piece = null,
     [FromQuery(Name = "from")] string? From = null,
-    [FromQuery(Name = "lookUp")] bool LookUp = false
+    [FromQuery(Name = "lookUp")] bool LookUp = false,
+    [FromQuery(Name = "on")] TopicNumber? On = null
 )
 {
-    public Pile Whole => new(Order?.Value ?? PileOrder.Origin, View, Topic, Piece, From, LookUp);
+    public Pile Whole => new(Order?.Value ?? PileOrder.Origin, View, Topic, Piece, From, LookUp, On);
 
     /// <summary>The topic or piece for which slips are gone through again.</summary>
     public Reference? Again =>
@@ -118,6 +119,10 @@ internal static class SiftEndpoints
             "/slips/{number}/refusals/{topic}",
             (SlipNumber number, TopicNumber topic, SlipStore slips, Request request) =>
                 request.Ok(slips.Refuse(number, topic, request.Once))
+        );
+        api.MapPost(
+            "/topics/{number}/passed",
+            (TopicNumber number, DecisionStore decisions, Request request) => request.Ok(decisions.PassOverAll(number, request.Once))
         );
         api.MapGet("/slips/{number}/advice", (SlipNumber number, AdviceStore advice) => TypedResults.Ok(advice.For(number)));
     }

@@ -104,19 +104,23 @@ internal static class LibraryEndpoints
         var (slip, source) = (entry.Slip, entry.Source);
         return column switch
         {
-            ViewColumn.Number => (slip?.Number.Value ?? source!.Number.Value).ToString(CultureInfo.InvariantCulture),
-            ViewColumn.Text => slip?.Text ?? source!.Title,
-            ViewColumn.Kind => slip is null ? "source" : Named(slip.Kind),
+            ViewColumn.Number => (slip?.Number.Value ?? source?.Number.Value ?? entry.Other!.Thing.Number).ToString(
+                CultureInfo.InvariantCulture
+            ),
+            ViewColumn.Text => slip?.Text ?? source?.Title ?? entry.Other!.Title,
+            ViewColumn.Kind => slip is not null ? Named(slip.Kind)
+            : source is not null ? "source"
+            : Named(entry.Other!.Thing.Kind),
             ViewColumn.State => slip is null ? "" : Named(slip.State),
-            ViewColumn.Topics => string.Join("; ", (slip?.Topics ?? source!.Topics).Select(t => t.Name)),
+            ViewColumn.Topics => string.Join("; ", (slip?.Topics ?? source?.Topics ?? []).Select(t => t.Name)),
             ViewColumn.Pull => slip?.Pull?.ToString(CultureInfo.InvariantCulture) ?? "",
             ViewColumn.Effort => slip?.Effort?.ToString(CultureInfo.InvariantCulture) ?? "",
             ViewColumn.Format => string.Join("; ", slip?.Formats ?? []),
             ViewColumn.Source => entry.From ?? source?.Title ?? "",
             ViewColumn.Locator => slip?.Locator ?? "",
-            ViewColumn.Caught => slip is null
-                ? source!.CaughtAt.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)
-                : slip.Day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
+            ViewColumn.Caught => slip?.Day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)
+                ?? source?.CaughtAt.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)
+                ?? "",
             ViewColumn.Origin => slip is null ? "" : Named(slip.Origin),
             _ => slip is null ? ""
             : slip.Used ? "yes"

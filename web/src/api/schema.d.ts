@@ -4572,6 +4572,7 @@ export interface paths {
                     piece?: components["schemas"]["PieceNumber"];
                     from?: string;
                     lookUp?: boolean;
+                    on?: components["schemas"]["TopicNumber"];
                 };
                 header?: never;
                 path?: never;
@@ -4643,6 +4644,7 @@ export interface paths {
                     piece?: components["schemas"]["PieceNumber"];
                     from?: string;
                     lookUp?: boolean;
+                    on?: components["schemas"]["TopicNumber"];
                 };
                 header?: {
                     /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
@@ -4721,6 +4723,7 @@ export interface paths {
                     piece?: components["schemas"]["PieceNumber"];
                     from?: string;
                     lookUp?: boolean;
+                    on?: components["schemas"]["TopicNumber"];
                 };
                 header?: {
                     /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
@@ -5750,6 +5753,73 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["Slip"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/topics/{number}/passed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
                     };
                 };
                 /** @description Bad Request */
@@ -11788,6 +11858,7 @@ export interface components {
             source: null | components["schemas"]["Source"];
             excerpt: null | string;
             from?: null | string;
+            other?: null | components["schemas"]["Hit"];
         };
         LiftRequest: {
             /** @default false */

@@ -1,4 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
+import { addressOfEntry, idOf, numberOf, titleOf } from '../sources/entries';
 import { Link } from 'react-router';
 import { api, ask } from '../api/client';
 import { keys } from '../api/queries';
@@ -16,16 +17,14 @@ export function ViewsOnDesk() {
         </Link>
       </header>
       {total === 0 && <p className="py-2 text-second">Nothing at the moment.</p>}
-      {first.map(({ slip, source }) => (
+      {first.map((entry) => (
         <Link
-          key={`${slip ? 'slip' : 'source'}${slip?.number ?? source?.number}`}
-          to={slip ? `/library/slip/${slip.number}` : `/library/source/${source!.number}`}
+          key={idOf(entry)}
+          to={addressOfEntry(entry)}
           className="flex items-baseline gap-3 border-b border-rule py-2 hover:text-blue"
         >
-          <span className="narrow figures w-7 shrink-0 text-[12px] text-faint">{slip?.number ?? source?.number}</span>
-          <span className="written line-clamp-2 min-w-0 flex-1 text-[14.5px] leading-snug">
-            {slip?.title ?? source?.title}
-          </span>
+          <span className="narrow figures w-7 shrink-0 text-[12px] text-faint">{numberOf(entry)}</span>
+          <span className="written line-clamp-2 min-w-0 flex-1 text-[14.5px] leading-snug">{titleOf(entry)}</span>
         </Link>
       ))}
     </section>

@@ -10,6 +10,7 @@ export type PileAsked = {
   view?: number;
   topic?: number;
   piece?: number;
+  on?: number;
   from?: string;
   lookUp?: boolean;
 };
@@ -23,6 +24,7 @@ export function usePile(): PileAsked {
     view: number('view'),
     topic: number('topic'),
     piece: number('piece'),
+    on: number('on'),
     from: params.get('from') ?? undefined,
     lookUp: params.has('lookUp') || undefined,
   };
@@ -57,23 +59,23 @@ export function PileHead({ pile, name, before }: { pile: PileAsked; name: string
           {
             key: 'all',
             label: 'All that waits',
-            onChoose: () => set({ view: '', topic: '', piece: '', from: '', lookUp: '' }),
+            onChoose: () => set({ view: '', topic: '', piece: '', from: '', on: '', lookUp: '' }),
           },
           {
             key: 'look-up',
             label: 'To look up',
             note: 'a reading hour',
-            onChoose: () => set({ view: '', topic: '', piece: '', from: '', lookUp: 'true' }),
+            onChoose: () => set({ view: '', topic: '', piece: '', from: '', on: '', lookUp: 'true' }),
           },
           ...views.map((view) => ({
             key: String(view.number),
             label: view.name,
             note: 'what waits in it',
-            onChoose: () => set({ view: String(view.number), topic: '', piece: '', from: '', lookUp: '' }),
+            onChoose: () => set({ view: String(view.number), topic: '', piece: '', from: '', on: '', lookUp: '' }),
           })),
         ]}
       >
-        {again ? 'Again: ' : ''}
+        {again ? 'Again: ' : pile.on ? 'Waits on ' : ''}
         {name ?? 'All that waits'} <span className="text-[12px] text-second">▾</span>
       </ActionMenu>
       {again && (

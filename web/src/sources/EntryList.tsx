@@ -1,4 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
+import { kindOf, numberOf, titleOf, topicsOf } from './entries';
 import { heldFor } from '../ui/held';
 import { useEffect, useMemo, useRef } from 'react';
 import type { LibraryEntry } from '../api/client';
@@ -102,8 +103,8 @@ function EntryLine({
   onChoose: (range: boolean) => void;
   onOpen: () => void;
 }) {
-  const { slip, source, excerpt } = entry;
-  const topics = slip?.topics ?? source?.topics ?? [];
+  const { slip, source, other, excerpt } = entry;
+  const topics = topicsOf(entry);
   return (
     <div
       aria-current={isHere ? 'true' : undefined}
@@ -112,12 +113,13 @@ function EntryLine({
       <button
         type="button"
         aria-pressed={isChosen}
-        aria-label={`Choose ${slip ? `slip ${slip.number}` : `source ${source!.number}`}`}
+        disabled={other !== null}
+        aria-label={other ? other.title : `Choose ${slip ? 'slip' : 'source'} ${numberOf(entry)}`}
         onClick={(event) => onChoose(event.shiftKey)}
         className={`flex w-[52px] shrink-0 flex-col items-center border-r border-line pt-3 ${isChosen ? 'text-blue' : 'text-second hover:text-blue'}`}
       >
-        <Mark kind={slip ? slip.kind : 'source'} size={15} />
-        <span className="narrow figures text-[11.5px]">{slip?.number ?? source?.number}</span>
+        <Mark kind={kindOf(entry)} size={15} />
+        <span className="narrow figures text-[11.5px]">{numberOf(entry)}</span>
         <span
           aria-hidden
           className={`mt-1 h-[9px] w-[9px] border ${isChosen ? 'border-blue bg-blue' : 'border-hair opacity-0 group-focus-within:opacity-100 group-hover:opacity-100'}`}
@@ -134,28 +136,30 @@ function EntryLine({
         onClick={(event) => (event.shiftKey || event.ctrlKey || event.metaKey ? onChoose(event.shiftKey) : onOpen())}
       >
         <span className="written line-clamp-2 text-[15px] leading-[1.4] [overflow-wrap:anywhere]">
-          {source ? <b className="font-semibold">{source.title}</b> : excerpt ? <Found text={excerpt} /> : slip?.title}
+          {!slip ? <b className="font-semibold">{titleOf(entry)}</b> : excerpt ? <Found text={excerpt} /> : slip?.title}
         </span>
-        {source && excerpt && (
+        {!slip && excerpt && (
           <span className="written line-clamp-1 text-[13.5px] text-second">
             <Found text={excerpt} />
           </span>
         )}
         <span className="mt-1 flex items-baseline gap-3 text-[12px] text-second">
           <span className="whitespace-nowrap">
-            {source
-              ? [
-                  source.creators.split(';')[0],
-                  source.date,
-                  `${source.passages} ${source.passages === 1 ? 'passage' : 'passages'}`,
-                ]
-                  .filter(Boolean)
-                  .join(' · ')
-              : slip?.state === 'held'
-                ? heldFor(slip)
-                : slip?.used
-                  ? `${slip.state}, used`
-                  : slip?.state}
+            {other
+              ? other.note
+              : source
+                ? [
+                    source.creators.split(';')[0],
+                    source.date,
+                    `${source.passages} ${source.passages === 1 ? 'passage' : 'passages'}`,
+                  ]
+                    .filter(Boolean)
+                    .join(' · ')
+                : slip?.state === 'held'
+                  ? heldFor(slip)
+                  : slip?.used
+                    ? `${slip.state}, used`
+                    : slip?.state}
           </span>
           <span className="min-w-0 flex-1 overflow-hidden">
             <TopicWords topics={topics} />

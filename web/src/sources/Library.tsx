@@ -1,4 +1,5 @@
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
+import { addressOfEntry } from './entries';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { api, ask, done, type LibraryEntry } from '../api/client';
@@ -82,7 +83,7 @@ export function Library() {
   const count = isWhole ? (whole.data?.length ?? 0) : (list.data?.pages[0]?.total ?? 0);
   const open = (entry: LibraryEntry) =>
     void navigate({
-      pathname: entry.slip ? `/library/slip/${entry.slip.number}` : `/library/source/${entry.source!.number}`,
+      pathname: addressOfEntry(entry),
       search: params.toString(),
     });
   // With nothing opened, the first of the list lies beside it.
@@ -90,12 +91,16 @@ export function Library() {
   const shown =
     kind && number
       ? { kind, number: Number(number) }
-      : first && { kind: first.slip ? 'slip' : 'source', number: first.slip?.number ?? first.source!.number };
+      : first &&
+        (first.slip || first.source) && {
+          kind: first.slip ? 'slip' : 'source',
+          number: first.slip?.number ?? first.source!.number,
+        };
   const at = entries.findIndex(
     (entry) => (shown?.kind === 'slip' ? entry.slip?.number : entry.source?.number) === shown?.number,
   );
   const step = (row: number, extend: boolean) => {
-    if (isTable || !entries[row]) return;
+    if (isTable || !entries[row] || entries[row].other) return;
     if (extend) {
       chosen.begin(at);
       chosen.range(row);

@@ -1,4 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
+import { addressOfEntry } from './entries';
 import { useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { useNavigate } from 'react-router';
 import type { LibraryEntry, ListSort, SeveralChange, ViewColumn } from '../api/client';
@@ -133,7 +134,7 @@ export function Table({
   };
   const open = (entry: LibraryEntry) =>
     void navigate({
-      pathname: entry.slip ? `/library/slip/${entry.slip.number}` : `/library/source/${entry.source!.number}`,
+      pathname: addressOfEntry(entry),
       search: writeAsked(asked).toString(),
     });
   const copy = () => void copyAsTable(chosen.entries.length ? chosen.entries : ordered, columns);

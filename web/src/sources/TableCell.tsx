@@ -1,4 +1,5 @@
 import type { LibraryEntry, SeveralChange, SlipKind, ViewColumn } from '../api/client';
+import { kindOf, numberOf, titleOf, wordsOf } from './entries';
 import { FormatsField } from '../ui/FormatsField';
 import { Mark } from '../ui/Mark';
 import { Steps } from '../ui/Steps';
@@ -32,13 +33,13 @@ export function TableCell({
             aria-hidden
             className={`h-[9px] w-[9px] shrink-0 border ${isChosen ? 'border-blue bg-blue' : 'border-hair'}`}
           />
-          <span className="narrow figures text-[12px] text-faint">{slip?.number ?? source?.number}</span>
+          <span className="narrow figures text-[12px] text-faint">{numberOf(entry)}</span>
         </span>
       );
     case 'text':
       return (
-        <span className="written block truncate text-[14px]" title={slip?.text ?? source?.title}>
-          {source ? <b className="font-semibold">{source.title}</b> : slip?.title}
+        <span className="written block truncate text-[14px]" title={wordsOf(entry)}>
+          {slip ? slip.title : <b className="font-semibold">{titleOf(entry)}</b>}
         </span>
       );
     case 'kind':
@@ -59,7 +60,7 @@ export function TableCell({
         </span>
       ) : (
         <span className="flex items-center gap-1.5">
-          <Mark kind="source" size={13} /> source
+          <Mark kind={kindOf(entry)} size={13} /> {kindOf(entry)}
         </span>
       );
     case 'topics':

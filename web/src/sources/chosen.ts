@@ -1,11 +1,10 @@
 import { useMemo, useRef, useState } from 'react';
+import { idOf } from './entries';
 import { api, done, type LibraryEntry, type SeveralChange } from '../api/client';
 import { queryClient } from '../api/queries';
 import { carryOut } from '../papers/notices';
 
 /** An entry as one number: a slip's own, a source's below zero. */
-export const idOf = (entry: LibraryEntry) => entry.slip?.number ?? -entry.source!.number;
-
 export type Chosen = {
   /** What is chosen of the list as it stands, in its order. */
   entries: readonly LibraryEntry[];

@@ -1,4 +1,5 @@
 import type { LibraryEntry, ViewColumn } from '../api/client';
+import { dayOfEntry, kindOf, numberOf, topicsOf, wordsOf } from './entries';
 import { complain, say } from '../papers/notices';
 
 /** What stands in a cell, in plain words. */
@@ -6,17 +7,19 @@ export function plainly(entry: LibraryEntry, column: ViewColumn): string {
   const { slip, source } = entry;
   switch (column) {
     case 'number':
-      return String(slip?.number ?? source?.number);
+      return numberOf(entry);
     case 'text':
-      return slip?.text ?? source!.title;
+      return wordsOf(entry);
     case 'kind':
-      return slip?.kind ?? 'source';
+      return kindOf(entry);
     case 'topics':
-      return (slip ?? source!).topics.map((topic) => topic.name).join('; ');
+      return topicsOf(entry)
+        .map((topic) => topic.name)
+        .join('; ');
     case 'source':
       return entry.from ?? source?.title ?? '';
     case 'caught':
-      return slip?.day ?? source!.caughtAt.slice(0, 10);
+      return dayOfEntry(entry);
     case 'used':
       return slip ? (slip.used ? 'yes' : 'no') : '';
     default:

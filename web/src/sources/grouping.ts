@@ -1,4 +1,5 @@
 import type { LibraryEntry, ViewGroup } from '../api/client';
+import { dayOfEntry, kindOf, topicsOf } from './entries';
 
 /** Entries gathered under headings; one that has several topics stands under each of them. */
 export function groupsOf(
@@ -21,27 +22,30 @@ export function groupsOf(
   return inOrder;
 }
 
-function namesOf({ slip, source, from }: LibraryEntry, by: ViewGroup): string[] {
-  const topics = (slip ?? source)?.topics ?? [];
+function namesOf(entry: LibraryEntry, by: ViewGroup): string[] {
+  const { slip, source, from } = entry;
+  const topics = topicsOf(entry);
   switch (by) {
     case 'topic':
       return topics.length ? topics.map((topic) => topic.name) : ['no topic'];
     case 'kind':
-      return [slip?.kind ?? 'source'];
+      return [kindOf(entry)];
     case 'state':
-      return [slip?.state ?? 'sources'];
+      return [slip?.state ?? `${kindOf(entry)}s`];
     case 'origin':
-      return [slip?.origin ?? 'sources'];
+      return [slip?.origin ?? `${kindOf(entry)}s`];
     case 'format':
       return slip?.formats.length ? [...slip.formats] : ['no format'];
     case 'source':
       return [from ?? source?.title ?? 'no source'];
     default:
       return [
-        new Date(`${(slip?.day ?? source!.caughtAt).slice(0, 7)}-01`).toLocaleDateString('en-GB', {
-          month: 'long',
-          year: 'numeric',
-        }),
+        dayOfEntry(entry)
+          ? new Date(`${dayOfEntry(entry).slice(0, 7)}-01`).toLocaleDateString('en-GB', {
+              month: 'long',
+              year: 'numeric',
+            })
+          : 'no month',
       ];
   }
 }

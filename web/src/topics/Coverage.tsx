@@ -1,22 +1,25 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { api, ask, done } from '../api/client';
+import { api, ask, done, type LibraryEntry, type Topic } from '../api/client';
 import type { components } from '../api/schema';
 import { keys, queryClient, useTopics } from '../api/queries';
 import { say } from '../papers/notices';
 import { Button } from '../ui/Button';
 import { Dialog } from '../ui/Dialog';
 import { Failed, Loading } from '../ui/States';
+import { addressOfEntry, idOf, numberOf, titleOf } from '../sources/entries';
 import { ago } from '../ui/dates';
 import { useHeld } from '../ui/useField';
 
 type Cell = components['schemas']['CoverageCell'];
+type Place = { topic: string; column: { key: string; name: string } };
 
 /** Topics against formats, or against a wider topic's own: what is in hand, in work and out. */
 export function Coverage() {
   const [axis, setAxis] = useState<number | undefined>();
-  const [start, setStart] = useState<{ topic: string; column: { key: string; name: string } }>();
+  const [start, setStart] = useState<Place>();
+  const [opened, setOpened] = useState<Place>();
   const all = useTopics().data ?? [];
   const map = useQuery({
     queryKey: keys.coverage(axis),
@@ -65,13 +68,13 @@ export function Coverage() {
             </tr>
           </thead>
           <tbody>
-            {rows.map((topic) => (
+            {nested(rows).map(({ topic, depth }) => (
               <tr key={topic.number} className="border-b border-rule">
                 <th className="py-2 pr-4 text-left font-normal">
                   <Link
                     to={`/topics/${topic.number}`}
-                    className={`written border-b-2 text-[15px] hover:text-blue ${topic.wider ? 'ml-4' : ''}`}
-                    style={{ borderColor: `var(--${topic.colour})` }}
+                    className="written border-b-2 text-[15px] hover:text-blue"
+                    style={{ borderColor: `var(--${topic.colour})`, marginLeft: `${depth * 18}px` }}
                   >
                     {topic.name}
                   </Link>
@@ -82,6 +85,7 @@ export function Coverage() {
                       cell={at.get(`${topic.number}/${column.key}`)}
                       label={`${column.name} on ${topic.name}`}
                       onStart={() => setStart({ topic: topic.name, column })}
+                      onOpen={() => setOpened({ topic: topic.name, column })}
                     />
                   </td>
                 ))}
@@ -90,6 +94,17 @@ export function Coverage() {
           </tbody>
         </table>
       </div>
+      {opened && (
+        <OpenedCell
+          place={opened}
+          isFormat={axis === undefined}
+          onClose={() => setOpened(undefined)}
+          onBegin={() => {
+            setStart(opened);
+            setOpened(undefined);
+          }}
+        />
+      )}
       {start && (
         <StartSlip
           topic={start.topic}
@@ -102,7 +117,27 @@ export function Coverage() {
   );
 }
 
-function CoverageFigures({ cell, label, onStart }: { cell: Cell | undefined; label: string; onStart: () => void }) {
+/** Each topic with those under it right below, as deep as they stand. */
+function nested(rows: readonly Topic[]): { topic: Topic; depth: number }[] {
+  const here = new Set(rows.map((topic) => topic.number));
+  const under = (wider: number | null, depth: number): { topic: Topic; depth: number }[] =>
+    rows
+      .filter((topic) => (topic.wider !== null && here.has(topic.wider) ? topic.wider : null) === wider)
+      .flatMap((topic) => [{ topic, depth }, ...under(topic.number, depth + 1)]);
+  return under(null, 0);
+}
+
+function CoverageFigures({
+  cell,
+  label,
+  onStart,
+  onOpen,
+}: {
+  cell: Cell | undefined;
+  label: string;
+  onStart: () => void;
+  onOpen: () => void;
+}) {
   if (!cell)
     return (
       <button
@@ -128,10 +163,79 @@ function CoverageFigures({ cell, label, onStart }: { cell: Cell | undefined; lab
       </span>
     ),
   ].filter(Boolean);
-  return <span className="flex flex-col leading-snug">{parts}</span>;
+  return (
+    <button
+      type="button"
+      aria-label={`Open ${label}`}
+      onClick={onOpen}
+      className="flex min-h-[24px] w-full flex-col text-left leading-snug hover:bg-wash"
+    >
+      {parts}
+    </button>
+  );
 }
 
-/** A slip begun in an empty cell: with its topic and what it would become. */
+/** What stands in a cell: the slips in hand, and the pieces in work and out; and another one begun. */
+function OpenedCell({
+  place,
+  isFormat,
+  onClose,
+  onBegin,
+}: {
+  place: Place;
+  isFormat: boolean;
+  onClose: () => void;
+  onBegin: () => void;
+}) {
+  const on = `topic:"${place.topic}" ${isFormat ? `format:${place.column.key}` : `topic:"${place.column.name}"`}`;
+  const slips = useEntries(`in:slips state:kept used:no ${on}`);
+  const pieces = useEntries(`in:pieces ${on}`);
+  const list = (title: string, entries: readonly LibraryEntry[]) =>
+    entries.length > 0 && (
+      <section aria-label={title} className="mb-4">
+        <h3 className="label border-b border-hair pb-1 text-second">{title}</h3>
+        {entries.map((entry) => (
+          <Link
+            key={idOf(entry)}
+            to={addressOfEntry(entry)}
+            className="flex items-baseline gap-3 border-b border-rule py-1.5 hover:text-blue"
+          >
+            <span className="narrow figures w-9 shrink-0 text-[12px] text-faint">{numberOf(entry)}</span>
+            <span className="written line-clamp-2 min-w-0 flex-1 text-[14.5px]">{titleOf(entry)}</span>
+            {entry.other && <span className="text-[12px] text-second">{entry.other.note}</span>}
+          </Link>
+        ))}
+      </section>
+    );
+  return (
+    <Dialog title={`${place.column.name} on ${place.topic}`} open onClose={onClose}>
+      <div className="max-h-[55vh] overflow-y-auto">
+        {list('In hand', slips.data ?? [])}
+        {list('Pieces', pieces.data ?? [])}
+        {(slips.isPending || pieces.isPending) && <Loading />}
+      </div>
+      <div className="mt-4 flex justify-end gap-3">
+        <Button look="quiet" onClick={onClose}>
+          Close
+        </Button>
+        <Button look="main" onClick={onBegin}>
+          Begin another
+        </Button>
+      </div>
+    </Dialog>
+  );
+}
+
+const useEntries = (query: string) =>
+  useQuery({
+    queryKey: keys.library({ query, state: 'all' }),
+    queryFn: () =>
+      ask(api.GET('/api/library', { params: { query: { query: `${query} `, state: 'all' } } })).then(
+        (list) => list.items,
+      ),
+  });
+
+/** A slip begun in a cell: with its topic and what it would become. */
 function StartSlip({
   topic,
   column,
@@ -180,7 +284,7 @@ function StartSlip({
               void keep();
             }
           }}
-          placeholder="There is nothing here yet. What could it be?"
+          placeholder="What could it be?"
           className="written w-full resize-none border-b border-ink bg-transparent py-1 text-[17px] outline-none focus:border-blue"
         />
         {wrong && (

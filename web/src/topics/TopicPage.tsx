@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { api, ask, done, type TopicColour } from '../api/client';
 import type { components } from '../api/schema';
@@ -11,12 +11,73 @@ import { Button } from '../ui/Button';
 import { Dialog } from '../ui/Dialog';
 import { Empty, Failed, Loading } from '../ui/States';
 import { TextField } from '../ui/TextField';
+import { Found } from '../ui/Found';
+import { addressOfEntry, idOf, kindOf, numberOf, titleOf } from '../sources/entries';
 import { TopicWord } from '../ui/TopicWord';
 import { Unlinked } from '../sources/Unlinked';
 import { shortDay, today } from '../ui/dates';
 import { Part, PieceLine, Slips } from './TopicParts';
 
 const colours: TopicColour[] = ['teal', 'violet', 'brick', 'ochre', 'moss', 'slate', 'plum', 'umber'];
+
+/** A search through this topic and those under it, of slips, sources and pieces. */
+function SearchHere({ topic }: { topic: string }) {
+  const [typed, setTyped] = useState('');
+  const [asked, setAsked] = useState('');
+  useEffect(() => {
+    const timer = setTimeout(() => setAsked(typed.trim()), 150);
+    return () => clearTimeout(timer);
+  }, [typed]);
+  const query = `topic:"${topic.replaceAll('"', '')}" ${asked}`;
+  const found = useQuery({
+    queryKey: keys.library({ query, state: 'all' }),
+    queryFn: () => ask(api.GET('/api/library', { params: { query: { query, state: 'all' } } })),
+    enabled: asked !== '',
+    retry: false,
+    placeholderData: (previous) => previous,
+  });
+  const entries = asked === '' ? [] : (found.data?.items ?? []);
+  return (
+    <section aria-label={`Search in ${topic}`} className="mt-5">
+      <input
+        type="search"
+        aria-label={`Search in ${topic}`}
+        value={typed}
+        placeholder={`Search in ${topic}`}
+        onChange={(event) => setTyped(event.target.value)}
+        onKeyDown={(event) => event.key === 'Escape' && setTyped('')}
+        className="w-full max-w-[420px] border-b border-hair bg-transparent py-1 text-[14px] outline-none focus:border-blue"
+      />
+      {asked !== '' && found.error && <p className="mt-2 text-[13px] text-red">{(found.error as Error).message}</p>}
+      {asked !== '' && found.data && (
+        <>
+          {entries.slice(0, 12).map((entry) => (
+            <Link
+              key={idOf(entry)}
+              to={addressOfEntry(entry)}
+              className="flex items-baseline gap-3 border-b border-rule py-1.5 hover:text-blue"
+            >
+              <span className="narrow figures w-8 shrink-0 text-[12px] text-faint">{numberOf(entry)}</span>
+              <span className="written min-w-0 flex-1 truncate text-[14.5px]">
+                {entry.excerpt ? <Found text={entry.excerpt} /> : titleOf(entry)}
+              </span>
+              <span className="text-[12px] text-second">{kindOf(entry)}</span>
+            </Link>
+          ))}
+          <p className="mt-1 text-[12.5px] text-second">
+            {found.data.total === 0 ? (
+              'Nothing on this topic has these words.'
+            ) : (
+              <Link className="link" to={`/library?state=all&query=${encodeURIComponent(query)}`}>
+                {found.data.total === 1 ? 'it' : `all ${found.data.total}`} in the library
+              </Link>
+            )}
+          </p>
+        </>
+      )}
+    </section>
+  );
+}
 
 /** One topic: what a writer would open to start work on it. */
 export function TopicPage() {
@@ -93,6 +154,30 @@ export function TopicPage() {
               ? `Go through ${opened.data.newSince} kept ${opened.data.newSince === 1 ? 'slip' : 'slips'} again`
               : 'Nothing new to go through'}
           </Link>
+          {opened.data.newSince > 0 && (
+            <Button
+              title="They stay as they are, and only what comes later is new"
+              onClick={() =>
+                void carryOut(
+                  done(api.POST('/api/topics/{number}/passed', { params: { path } })),
+                  (passed) => `Passed over ${passed} kept ${passed === 1 ? 'slip' : 'slips'}.`,
+                ).then(
+                  () => client.invalidateQueries(),
+                  () => undefined,
+                )
+              }
+            >
+              Pass over them
+            </Button>
+          )}
+          {waits.length > 0 && (
+            <Link
+              to={`/sift?on=${number}`}
+              className="inline-flex min-h-[28px] items-center rounded-key border border-hair bg-sheet px-3 text-[12.5px] font-semibold whitespace-nowrap hover:border-second"
+            >
+              Sift the {waits.length} that {waits.length === 1 ? 'waits' : 'wait'}
+            </Link>
+          )}
           <Link
             to={`/topics/${number}/digest`}
             className="inline-flex min-h-[28px] items-center rounded-key border border-hair bg-sheet px-3 text-[12.5px] font-semibold whitespace-nowrap hover:border-second"
@@ -192,6 +277,7 @@ export function TopicPage() {
           </fieldset>
         </div>
 
+        <SearchHere topic={topic.name} />
         {opened.data.near.map((other) => (
           <p key={other.number} className="mt-4 border-l-2 border-blue bg-quiet px-4 py-2 text-second">
             Is <TopicWord topic={other} /> the same?{' '}
