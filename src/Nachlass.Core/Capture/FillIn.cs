@@ -42,6 +42,13 @@ public sealed record DayFacts(
         };
 }
 
+/// <summary>Something that can be filled in, as a writer chooses it.</summary>
+/// <param name="Name">Its name in the text: <c>next_due</c>.</param>
+/// <param name="Words">What it is, as it is said: "the next due date".</param>
+/// <param name="Now">What it gives now; empty when there is nothing to say.</param>
+/// <param name="MayBeNothing">Whether there can be nothing to say.</param>
+public sealed record FillInOffer(string Name, string Words, string Now, bool MayBeNothing);
+
 /// <summary>Why a text can't be filled in.</summary>
 /// <param name="Line">Line of the text, from 1; 0 when it can't be told.</param>
 /// <param name="Column">Place in the line, from 1; 0 when it can't be told.</param>
@@ -55,6 +62,38 @@ public sealed record FilledIn(string Text, FillInFault? Fault);
 public static partial class FillIn
 {
     private static readonly FluidParser Parser = MakeParser();
+
+    private static readonly (string Name, string Words, bool MayBeNothing)[] Known =
+    [
+        ("weekday", "the weekday", false),
+        ("date", "the date", false),
+        ("day", "the day of the month", false),
+        ("month", "the month", false),
+        ("year", "the year", false),
+        ("week", "the number of the week", false),
+        ("time", "the time", false),
+        ("waiting", "how many slips wait", false),
+        ("caught_yesterday", "how many slips were caught yesterday", false),
+        ("piece", "the piece that is due first", true),
+        ("next_due", "the next due date", true),
+        ("next_open_date", "the next open date", true),
+        ("days_since_release", "how many days since anything went out", true),
+    ];
+
+    /// <summary>All that can be filled in, in the order they are offered.</summary>
+    public static IReadOnlyList<FillInOffer> Offers(DayFacts facts)
+    {
+        var now = facts.ByName();
+        return
+        [
+            .. Known.Select(k => new FillInOffer(
+                k.Name,
+                k.Words,
+                Convert.ToString(now[k.Name], CultureInfo.InvariantCulture)!,
+                k.MayBeNothing
+            )),
+        ];
+    }
 
     private static FluidParser MakeParser()
     {

@@ -28,6 +28,10 @@ public sealed class DayPlanStore(PapersFile papers)
 
     public DayPlan Plan() => papers.Read(SheetRows.Plan);
 
+    /// <summary>What the texts of the plan can fill in, with what each gives now.</summary>
+    public IReadOnlyList<FillInOffer> FillIns() =>
+        papers.Read(db => FillIn.Offers(SheetRows.Facts(db, papers.Today, papers.Time.GetLocalNow().DateTime)));
+
     /// <summary>Changes the plan; sheets that were begun stay as they are.</summary>
     /// <exception cref="StaleException">It was changed elsewhere.</exception>
     public Done<DayPlan> Write(DayPlan plan, int? version, Once once)

@@ -134,7 +134,8 @@ public static class Copies
 
     private static CopyHolds Holds(SqliteConnection db) =>
         db.QuerySingle<(int Slips, int Sources, int Pieces, int Days)>(
-            "SELECT (SELECT count(*) FROM slip), (SELECT count(*) FROM source), (SELECT count(*) FROM piece), (SELECT count(*) FROM day_sheet)"
+            "SELECT (SELECT count(*) FROM slip), (SELECT count(*) FROM source), (SELECT count(*) FROM piece), "
+                + "(SELECT count(*) FROM day_sheet)"
         )
             is var (slips, sources, pieces, days)
             ? new CopyHolds(slips, sources, pieces, days)

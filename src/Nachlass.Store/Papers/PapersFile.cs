@@ -266,7 +266,8 @@ public sealed class PapersFile : IDisposable
             command.Parameters.AddWithValue(name, value ?? DBNull.Value);
     }
 
-    /// <summary>Copies all of it into a new file, as it stands at one moment, while others read and write (SQLite's online backup).</summary>
+    /// <summary>Copies all of it into a new file, as it stands at one moment, while others read and write (SQLite's online
+    /// backup).</summary>
     internal void CopyTo(string path)
     {
         using var from = new SqliteConnection(readers);

@@ -34,7 +34,8 @@ public sealed class WorkLogStore(PapersFile papers)
             var decided = Lines(
                 db,
                 """
-                SELECT settled_at AS at, CASE WHEN merged_into IS NOT NULL THEN 'merged' ELSE state END AS what, substr(text, 1, 300) AS title,
+                SELECT settled_at AS at, CASE WHEN merged_into IS NOT NULL THEN 'merged' ELSE state END AS what,
+                        substr(text, 1, 300) AS title,
                     'slip' AS kind, number FROM slip
                 WHERE settled_at >= @start AND settled_at < @end AND settled_at <> caught_at AND state <> 'waiting'
                 UNION ALL
@@ -58,7 +59,8 @@ public sealed class WorkLogStore(PapersFile papers)
             );
             var written = db.Query<(string At, int Piece, string Title, int Words)>(
                     """
-                    SELECT c.at, w.piece, p.title, w.words FROM written w JOIN command c ON c.number = w.command JOIN piece p ON p.number = w.piece
+                    SELECT c.at, w.piece, p.title, w.words FROM written w JOIN command c ON c.number = w.command
+                        JOIN piece p ON p.number = w.piece
                     WHERE c.at >= @start AND c.at < @end
                     """,
                     Arguments(span)
@@ -74,7 +76,8 @@ public sealed class WorkLogStore(PapersFile papers)
                 )
                 .ToDictionary(s => s.Day);
             var sent = db.Query<(int Number, string Title, DateOnly Day)>(
-                    "SELECT number, title, out_on FROM piece WHERE out_on >= @first AND out_on <= @last AND trashed_at IS NULL ORDER BY out_on",
+                    "SELECT number, title, out_on FROM piece WHERE out_on >= @first AND out_on <= @last AND trashed_at IS NULL "
+                        + "ORDER BY out_on",
                     new { first = first.Kept(), last = last.Kept() }
                 )
                 .ToLookup(s => s.Day);

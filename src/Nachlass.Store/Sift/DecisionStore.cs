@@ -202,7 +202,8 @@ public sealed class DecisionStore(PapersFile papers)
                     );
                     if (slip.State == SlipState.Held)
                         change.Db.Execute(
-                            "UPDATE slip SET held_look_up = @HeldLookUp, held_until = @HeldUntil, held_occasion = @HeldOccasion, held_sources = @HeldSources "
+                            "UPDATE slip SET held_look_up = @HeldLookUp, held_until = @HeldUntil, "
+                                + "held_occasion = @HeldOccasion, held_sources = @HeldSources "
                                 + "WHERE number = @number",
                             new
                             {

@@ -347,7 +347,8 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns)
                     + (
                         query.Topic is null
                             ? ""
-                            : " AND s.number IN (SELECT piece FROM piece_topic WHERE topic IN (SELECT under FROM topic_under WHERE topic = @Topic))"
+                            : " AND s.number IN (SELECT piece FROM piece_topic "
+                                + "WHERE topic IN (SELECT under FROM topic_under WHERE topic = @Topic))"
                     )
             );
         if (HasOthers(query) && query.Topic is null && Asks(asked, "sheets"))

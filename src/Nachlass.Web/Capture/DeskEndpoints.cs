@@ -50,6 +50,7 @@ internal static class DeskEndpoints
             "/desk/month",
             (DateOnly? month, DayPlanStore plans, PapersFile papers) => TypedResults.Ok(plans.Month(month ?? papers.Today))
         );
+        api.MapGet("/desk/fill-ins", (DayPlanStore plans) => TypedResults.Ok(plans.FillIns()));
         api.MapGet("/desk/plan", (DayPlanStore plans) => TypedResults.Ok(plans.Plan()));
         api.MapPut(
             "/desk/plan",

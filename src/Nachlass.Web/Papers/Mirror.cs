@@ -159,7 +159,8 @@ internal sealed class Mirror : BackgroundService
         if (was is null || !File.Exists(path) || Convert.ToHexStringLower(SHA256.HashData(File.ReadAllBytes(path))) == was)
             return;
         var kept =
-            $"{Path.ChangeExtension(name, null)} (changed elsewhere {papers.Time.GetLocalNow():yyyy-MM-dd HH.mm.ss}){Path.GetExtension(name)}";
+            $"{Path.ChangeExtension(name, null)} (changed elsewhere {papers.Time.GetLocalNow():yyyy-MM-dd HH.mm.ss})"
+            + Path.GetExtension(name);
         File.Move(path, Path.Combine(folder, kept), overwrite: true);
         aside.Add(kept);
     }

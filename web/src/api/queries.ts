@@ -25,6 +25,7 @@ export const keys = {
   desk: (day: string | undefined) => ['desk', day ?? 'today'],
   month: (first: string) => ['month', first],
   dayPlan: ['dayPlan'],
+  fillIns: ['fillIns'],
   purpose: ['purpose'],
   moves: ['moves'],
   sift: (pile: unknown = {}) => ['sift', pile],

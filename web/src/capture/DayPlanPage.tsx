@@ -177,12 +177,6 @@ export default function DayPlanPage() {
             ))}
           </fieldset>
         </div>
-        <p className="mt-4 max-w-prose text-[12px] text-second">
-          Fill-ins for texts, in Liquid: {'{{ date }}'}, {'{{ weekday }}'}, {'{{ day }}'}, {'{{ month }}'},{' '}
-          {'{{ year }}'}, {'{{ week }}'}, {'{{ time }}'}, {'{{ days_since_release }}'}, {'{{ waiting }}'},{' '}
-          {'{{ caught_yesterday }}'}, {'{{ piece }}'}, {'{{ next_due }}'}, {'{{ next_open_date }}'}; with {'{% if %}'}{' '}
-          and filters.
-        </p>
       </div>
       <section
         aria-label="The sheet on a day"

@@ -1,4 +1,5 @@
 import { isKey } from '../papers/ownKeys';
+import { FillInText } from './FillInText';
 import { DateField } from '../ui/DateField';
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
@@ -25,7 +26,7 @@ export const weekdays: Weekday[] = ['monday', 'tuesday', 'wednesday', 'thursday'
 
 const texts: Partial<Record<PlanBlock['kind'], string>> = {
   question: 'the question',
-  text: 'the text, with fill-ins such as {{ weekday }}',
+  text: 'the text; what changes from day to day is put in from the list',
   again: 'what it begins with the first time',
   aims: 'the aims; they can be changed on any sheet',
 };
@@ -110,13 +111,22 @@ export function PlanRow({
         </div>
         {texts[block.kind] && (
           <div className="mt-1">
-            <GrowingText
-              label={`Text of ${name}`}
-              value={block.text}
-              least={26}
-              placeholder={texts[block.kind]}
-              onChange={(text) => onChange({ ...block, text })}
-            />
+            {block.kind === 'text' ? (
+              <FillInText
+                label={`Text of ${name}`}
+                value={block.text}
+                placeholder={texts.text!}
+                onChange={(text) => onChange({ ...block, text })}
+              />
+            ) : (
+              <GrowingText
+                label={`Text of ${name}`}
+                value={block.text}
+                least={26}
+                placeholder={texts[block.kind]}
+                onChange={(text) => onChange({ ...block, text })}
+              />
+            )}
           </div>
         )}
         <div
