@@ -23,7 +23,8 @@ public enum DocumentsAs
 
 /// <summary>How files are read.</summary>
 /// <param name="Today">The writer's day, for dates such as "Friday".</param>
-/// <param name="Tables">What the columns of tables mean, by <see cref="ColumnMapping.ShapeOf"/>; else it is guessed from their names.</param>
+/// <param name="Tables">What the columns of tables mean, by <see cref="ColumnMapping.ShapeOf"/>; else it is guessed from their
+/// names.</param>
 /// <param name="Documents">What a whole document or outline becomes; null for what its format usually is.</param>
 /// <param name="Beside">Finds a file of the same parcel by its name; null when there is none.</param>
 public sealed record ReadAs(

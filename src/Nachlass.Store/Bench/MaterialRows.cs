@@ -51,7 +51,8 @@ internal static class MaterialRows
     /// <summary>What is put to use has been decided about.</summary>
     public static void Settle(Change change, SlipNumber slip) =>
         change.Db.Execute(
-            "UPDATE slip SET state = 'kept', settled_at = @Now, held_until = NULL, held_occasion = NULL, held_sources = NULL, held_look_up = NULL, "
+            "UPDATE slip SET state = 'kept', settled_at = @Now, held_until = NULL, held_occasion = NULL, "
+                + "held_sources = NULL, held_look_up = NULL, "
                 + "version = version + 1 WHERE number = @slip AND state IN ('waiting', 'held')",
             new { slip, change.Now }
         );

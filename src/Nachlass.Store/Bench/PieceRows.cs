@@ -34,7 +34,8 @@ internal static class PieceRows
             )
             .ToList();
         var moves = db.Query<Move>(
-                $"SELECT {MoveRows.Columns} WHERE v.done_at IS NULL AND v.piece IN @numbers ORDER BY v.due IS NULL, v.due, {MoveRows.Order}",
+                $"SELECT {MoveRows.Columns} WHERE v.done_at IS NULL AND v.piece IN @numbers "
+                    + $"ORDER BY v.due IS NULL, v.due, {MoveRows.Order}",
                 new { numbers = pieces.Select(p => p.Number.Value) }
             )
             .ToLookup(m => m.Piece);
