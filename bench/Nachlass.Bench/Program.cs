@@ -33,6 +33,11 @@ if (args is [Typing.Command])
     Console.WriteLine(Typing.Measure());
     return;
 }
+if (args is [Pairs.Command, .. var real])
+{
+    Console.WriteLine(Pairs.Measure(real is [var file] ? file : null));
+    return;
+}
 if (args is [RealText.Command, var path])
 {
     Console.WriteLine(RealText.Measure(path));

@@ -46,8 +46,8 @@ public sealed record DayFacts(
 /// <param name="Name">Its name in the text: <c>next_due</c>.</param>
 /// <param name="Words">What it is, as it is said: "the next due date".</param>
 /// <param name="Now">What it gives now; empty when there is nothing to say.</param>
-/// <param name="MayBeNothing">Whether there can be nothing to say.</param>
-public sealed record FillInOffer(string Name, string Words, string Now, bool MayBeNothing);
+/// <param name="If">What has to be so for there to be something to say: "something is due"; null when there always is.</param>
+public sealed record FillInOffer(string Name, string Words, string Now, string? If);
 
 /// <summary>Why a text can't be filled in.</summary>
 /// <param name="Line">Line of the text, from 1; 0 when it can't be told.</param>
@@ -63,36 +63,28 @@ public static partial class FillIn
 {
     private static readonly FluidParser Parser = MakeParser();
 
-    private static readonly (string Name, string Words, bool MayBeNothing)[] Known =
+    private static readonly (string Name, string Words, string? If)[] Known =
     [
-        ("weekday", "the weekday", false),
-        ("date", "the date", false),
-        ("day", "the day of the month", false),
-        ("month", "the month", false),
-        ("year", "the year", false),
-        ("week", "the number of the week", false),
-        ("time", "the time", false),
-        ("waiting", "how many slips wait", false),
-        ("caught_yesterday", "how many slips were caught yesterday", false),
-        ("piece", "the piece that is due first", true),
-        ("next_due", "the next due date", true),
-        ("next_open_date", "the next open date", true),
-        ("days_since_release", "how many days since anything went out", true),
+        ("weekday", "the weekday", null),
+        ("date", "the date", null),
+        ("day", "the day of the month", null),
+        ("month", "the month", null),
+        ("year", "the year", null),
+        ("week", "the number of the week", null),
+        ("time", "the time", null),
+        ("waiting", "the number of waiting slips", null),
+        ("caught_yesterday", "the number caught yesterday", null),
+        ("piece", "the piece that is due first", "a piece is in hand"),
+        ("next_due", "the next due date", "something is due"),
+        ("next_open_date", "the next open date", "a date is open"),
+        ("days_since_release", "the days since the last release", "something went out before"),
     ];
 
     /// <summary>All that can be filled in, in the order they are offered.</summary>
     public static IReadOnlyList<FillInOffer> Offers(DayFacts facts)
     {
         var now = facts.ByName();
-        return
-        [
-            .. Known.Select(k => new FillInOffer(
-                k.Name,
-                k.Words,
-                Convert.ToString(now[k.Name], CultureInfo.InvariantCulture)!,
-                k.MayBeNothing
-            )),
-        ];
+        return [.. Known.Select(k => new FillInOffer(k.Name, k.Words, Convert.ToString(now[k.Name], CultureInfo.InvariantCulture)!, k.If))];
     }
 
     private static FluidParser MakeParser()

@@ -17,7 +17,7 @@ public sealed record DigestLine(SlipNumber Slip, double Carries, IReadOnlyList<O
 
 /// <summary>A passage that speaks against another.</summary>
 /// <param name="Slip">The other passage.</param>
-/// <param name="Because">What shows it: a denial in one of them, other numbers, or a word that sets them against each other.</param>
+/// <param name="Because">What shows it: a denial in one of them, or other numbers.</param>
 public sealed record Opposition(SlipNumber Slip, string Because);
 
 /// <summary>Passages that are about the same.</summary>
@@ -34,10 +34,7 @@ public sealed record DigestTheme(string Name, int Sources, IReadOnlyList<DigestL
 /// <i>Introduction to Information Retrieval</i> (2008), section 17.3) and named by the words heaviest in their centroid (17.7). Lines stand
 /// by their likeness to
 /// the centroid, as in centroid-based summaries (Radev, Jing, Styś and Tam, <i>Information Processing and Management</i> 40 (2004)).
-/// Two passages of different sources that are about the same speak against each other when one denies and the other does not, when they
-/// give other numbers
-/// with the same words, or when one sets itself against what was said (the cues of de Marneffe, Rafferty and Manning, <i>Finding
-/// Contradictions in Text</i> (ACL 2008)).
+/// Which of two sources' passages about the same speak against each other, <see cref="Opposing"/> says.
 /// </remarks>
 public static class Digest
 {
@@ -52,47 +49,6 @@ public static class Digest
 
     /// <summary>How many passages are compared; of more, the first of each source are taken.</summary>
     public const int Most = 200;
-
-    private static readonly HashSet<string> Denials =
-    [
-        "not",
-        "no",
-        "never",
-        "none",
-        "nobody",
-        "nothing",
-        "neither",
-        "nor",
-        "without",
-        "cannot",
-        "can't",
-        "don't",
-        "doesn't",
-        "didn't",
-        "isn't",
-        "wasn't",
-        "weren't",
-        "won't",
-        "hardly",
-        "denies",
-        "denied",
-    ];
-    private static readonly HashSet<string> Turns =
-    [
-        "but",
-        "however",
-        "contrary",
-        "contradicts",
-        "against",
-        "wrong",
-        "mistaken",
-        "mistook",
-        "disagrees",
-        "disagree",
-        "instead",
-        "rather",
-        "only",
-    ];
 
     /// <summary>The digest of some passages: themes, those from the most sources first.</summary>
     public static IReadOnlyList<DigestTheme> Of(IReadOnlyList<DigestPassage> passages)
@@ -112,7 +68,7 @@ public static class Digest
         // Each text is read once: Markdown and stems cost more than all the comparing.
         var plain = taken.Select(p => PlainText.Of(p.Text)).ToList();
         var stems = plain.Select(Stems.Of).ToList();
-        var words = plain.Select(Words).ToList();
+        var clauses = plain.Select(Opposing.Clauses).ToList();
         var vectors = Weighed(stems);
         var near = Likenesses(vectors);
         return
@@ -139,11 +95,15 @@ public static class Digest
                     [
                         .. Others(m)
                             .Where(o => near[m, o] >= SamePoint)
-                            .Select(o => (o, Why: Opposed(words[m], words[o])))
+                            .Select(o => (o, Why: Opposing.Of(clauses[m], clauses[o])))
                             .Where(o => o.Why is not null)
                             .Select(o => new Opposition(taken[o.o].Slip, o.Why!)),
                     ],
-                    [.. Others(m).Where(o => near[m, o] >= SameSaying && Opposed(words[m], words[o]) is null).Select(o => taken[o].Slip)]
+                    [
+                        .. Others(m)
+                            .Where(o => near[m, o] >= SameSaying && Opposing.Of(clauses[m], clauses[o]) is null)
+                            .Select(o => taken[o].Slip),
+                    ]
                 ))
                 .OrderByDescending(l => l.Carries)
                 .ThenBy(l => l.Slip.Value)
@@ -183,34 +143,6 @@ public static class Digest
         var name = string.Join(", ", heavy);
         return name.Length == 0 ? "…" : char.ToUpperInvariant(name[0]) + name[1..];
     }
-
-    /// <summary>What sets two texts against each other; null when nothing does.</summary>
-    public static string? Opposed(string a, string b) => Opposed(Words(PlainText.Of(a)), Words(PlainText.Of(b)));
-
-    private static string? Opposed(List<string> wordsA, List<string> wordsB)
-    {
-        var (numbersA, numbersB) = (Numbers(wordsA), Numbers(wordsB));
-        var turn = wordsA.Concat(wordsB).FirstOrDefault(w => Turns.Contains(w) && wordsA.Contains(w) != wordsB.Contains(w));
-        var (deniesA, deniesB) = (wordsA.Count(Denials.Contains), wordsB.Count(Denials.Contains));
-        if (deniesA % 2 != deniesB % 2)
-            return $"“{(deniesA % 2 == 1 ? wordsA : wordsB).First(Denials.Contains)}” in one of them";
-        if (numbersA.Count > 0 && numbersB.Count > 0 && !numbersA.Overlaps(numbersB))
-            return $"{numbersA.First()} against {numbersB.First()}";
-        return turn is null ? null : $"“{turn}” in one of them";
-    }
-
-    private static List<string> Words(string plain) =>
-        [
-            .. plain
-                .Split(
-                    [' ', '\n', '\t', '.', ',', ';', ':', '!', '?', '“', '”', '"', '(', ')', '—', '–'],
-                    StringSplitOptions.RemoveEmptyEntries
-                )
-                .Select(w => Stems.Fold(w.Trim('‘', '’', '\''))),
-        ];
-
-    private static HashSet<string> Numbers(List<string> words) =>
-        [.. words.Where(w => w.Length > 0 && w.All(c => char.IsDigit(c) || c is '.' or '/') && char.IsDigit(w[0]))];
 
     /// <summary>The passages' vectors, each of length 1.</summary>
     private static List<Dictionary<string, double>> Weighed(List<List<Stem>> passages)

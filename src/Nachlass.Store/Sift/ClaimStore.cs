@@ -173,7 +173,7 @@ public sealed class ClaimStore(PapersFile papers, Nearby nearby)
             .Select(n => n.Thing)
             .Select(thing => (thing, Text: TextOf(db, thing)))
             .Where(o => o.Text is not null)
-            .Select(o => (o.thing, Because: Digest.Opposed(asked, o.Text!)))
+            .Select(o => (o.thing, Because: Opposing.Of(asked, o.Text!)))
             .Select(o => new EvidenceOffer(
                 o.thing,
                 Links.TitleOf(db, o.thing) ?? "",

@@ -39,19 +39,6 @@ public class DigestTests
         Digest.Of(Quarrel)[1].Lines[0].Against.ShouldBeEmpty();
     }
 
-    [Theory]
-    [InlineData("The bell was sunk", "The bell was never sunk", true)]
-    [InlineData("The rope was 40 yards", "The rope was 60 yards", true)]
-    [InlineData("The rope was 40 yards", "A rope of 40 yards", false)]
-    [InlineData("No toll was ever not paid", "Every toll was paid", false)]
-    [InlineData("He was paid in bread", "But he was paid in bread", true)]
-    [InlineData("He was paid in bread", "Bread is what he was paid in", false)]
-    public void Denials_numbers_and_turns_set_texts_against_each_other(string a, string b, bool opposed)
-    {
-        (Digest.Opposed(a, b) is not null).ShouldBe(opposed);
-        (Digest.Opposed(b, a) is not null).ShouldBe(opposed);
-    }
-
     private static readonly Gen<DigestPassage[]> Any = Gen.Select(Gen.Int[1, 5], Gen.Int[0, 9].Array[0, 12])
         .Array[0, 14]
         .Select(all =>

@@ -11710,7 +11710,7 @@ export interface components {
             name: string;
             words: string;
             now: string;
-            mayBeNothing: boolean;
+            if: null | string;
         };
         Findings: {
             covered: components["schemas"]["SaidAlready"][];

@@ -150,10 +150,10 @@ function Worded({
               onChoose: () => put(written(offer.name)),
             })),
             ...offers
-              .filter((offer) => offer.mayBeNothing)
+              .filter((offer) => offer.if !== null)
               .map((offer) => ({
                 key: `if ${offer.name}`,
-                label: `words only if there is ${offer.words.replace(/^how many /, '')}`,
+                label: `words only if ${offer.if}`,
                 onChoose: () => put(`${partBegins(offer.name)} ${partEnds}`, partBegins(offer.name).length + 1),
               })),
           ]}
@@ -209,7 +209,7 @@ function Settings({
         <span className="flex-1 text-second">Here the words end that stand only sometimes.</span>
       ) : (
         <>
-          {place.kind === 'begin' && 'these words stand only if there is'}
+          {place.kind === 'begin' && 'these words stand only if'}
           <select
             ref={first}
             aria-label="What it says"
@@ -218,14 +218,14 @@ function Settings({
             className="bg-transparent font-semibold"
           >
             {offers
-              .filter((one) => place.kind === 'fact' || one.mayBeNothing)
+              .filter((one) => place.kind === 'fact' || one.if !== null)
               .map((one) => (
                 <option key={one.name} value={one.name}>
-                  {one.words}
+                  {place.kind === 'begin' ? one.if : one.words}
                 </option>
               ))}
           </select>
-          {place.kind === 'fact' && offer?.mayBeNothing && (
+          {place.kind === 'fact' && offer && offer.if !== null && (
             <label>
               else{' '}
               <input

@@ -49,7 +49,7 @@ export function words(place: FillInPlace, offers: readonly Offer[]): string {
     case 'fact':
       return wordsOf(place.name, offers);
     case 'begin':
-      return `if there is ${wordsOf(place.name, offers).replace(/^how many /, '')}:`;
+      return `if ${offers.find((offer) => offer.name === place.name)?.if ?? 'there is one'}:`;
     case 'end':
       return '◂';
     default:
