@@ -75,10 +75,13 @@ public sealed class EverybodyTests : IDisposable
         [
             "/desk",
             "/desk/plan",
+            "/desk/done",
+            "/papers",
             "/sift",
             "/sift/flow",
             "/library",
             "/library?as=table",
+            "/library?state=held&query=held:look-up",
             "/library/slip/29",
             "/library/source/1",
             "/library/new",

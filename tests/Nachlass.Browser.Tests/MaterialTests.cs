@@ -112,7 +112,7 @@ public sealed class MaterialTests : IDisposable
         writer.Sees("Slip 2 waits in Sift.");
         writer
             .Server("/api/slips/2")
-            .ShouldSatisfyAllConditions(s => s.ShouldContain("\"format\":\"letter\""), s => s.ShouldContain("\"name\":\"tolls\""));
+            .ShouldSatisfyAllConditions(s => s.ShouldContain("\"formats\":[\"letter\"]"), s => s.ShouldContain("\"name\":\"tolls\""));
         writer.UndoOf("Slip 2 waits in Sift.");
         writer.Until(() => writer.Server("/api/tally").Contains("\"sift\":1", StringComparison.Ordinal), "the slip to be gone");
     }

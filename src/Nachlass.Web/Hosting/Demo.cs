@@ -44,6 +44,7 @@ internal static class Demo
         foreach (var settled in (bool[])[true, false])
         foreach (var file in FilesIn(Path.Combine(demo, "incoming", settled ? "kept" : "waiting")))
             BringIn(imports, papers, file, shift, settled);
+        new SettingStore(papers).Set(SettingStore.MirrorFolder, Path.Combine(papers.Folder, "mirror"));
         return papers;
     }
 
@@ -139,7 +140,7 @@ internal static class Demo
             {
                 foreach (var file in Directory.EnumerateFiles(folder))
                     File.Delete(file);
-                foreach (var inside in (string[])["files", "incoming", "sign-in"])
+                foreach (var inside in (string[])["files", "incoming", "sign-in", "copies", "mirror"])
                     if (Directory.Exists(Path.Combine(folder, inside)))
                         Directory.Delete(Path.Combine(folder, inside), recursive: true);
             }

@@ -38,7 +38,7 @@ export function FillInText({
       <button
         type="button"
         aria-pressed={raw}
-        className="link text-[12px]"
+        className="link block min-h-[28px] text-[12px]"
         onClick={() => setRaw(!raw)}
         title="For filters and conditions of your own"
       >
@@ -138,10 +138,10 @@ function Worded({
           }}
         />
       )}
-      <span className="mr-4">
+      <span className="flex min-h-[28px] items-center">
         <ActionMenu
           label={`Put in: ${label}`}
-          className="link text-[12px]"
+          className="link min-h-6 text-[12px]"
           actions={[
             ...offers.map((offer) => ({
               key: offer.name,

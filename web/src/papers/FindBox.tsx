@@ -121,7 +121,8 @@ export function FindBox() {
             input.current?.blur();
           } else if (event.key === 'Enter') {
             event.preventDefault();
-            if (query === '' || (asked === typed.trim() && !found.isPlaceholderData)) return go(rows[chosen]);
+            if (query === '' || (asked === typed.trim() && found.isSuccess && !found.isPlaceholderData))
+              return go(rows[chosen]);
             // Typed faster than answered: ask for exactly this, then go.
             const text = typed.trim();
             const screen = rows[chosen]?.screen ? rows[chosen] : undefined;

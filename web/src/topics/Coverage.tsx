@@ -166,10 +166,11 @@ function CoverageFigures({
   return (
     <button
       type="button"
-      aria-label={`Open ${label}`}
+      title={`Open ${label}`}
       onClick={onOpen}
       className="flex min-h-[24px] w-full flex-col text-left leading-snug hover:bg-wash"
     >
+      <span className="sr-only">{label}: </span>
       {parts}
     </button>
   );

@@ -94,21 +94,22 @@ export function DateField({
         className="relative min-h-[24px] min-w-[24px] text-second hover:text-blue"
       >
         <span aria-hidden>▾</span>
-        <input
-          ref={calendar}
-          type="date"
-          tabIndex={-1}
-          aria-hidden
-          value={value ?? ''}
-          onChange={(event) => {
-            if (!event.target.value) return;
-            setTyped(undefined);
-            setWrong('');
-            onChange(event.target.value);
-          }}
-          className="pointer-events-none absolute inset-0 h-full w-full opacity-0"
-        />
       </button>
+      <input
+        ref={calendar}
+        type="date"
+        tabIndex={-1}
+        aria-hidden
+        value={value ?? ''}
+        onChange={(event) => {
+          if (!event.target.value) return;
+          setTyped(undefined);
+          setWrong('');
+          onChange(event.target.value);
+        }}
+        className="pointer-events-none absolute right-0 bottom-0 h-px w-px opacity-0"
+      />
+
       {wrong && (
         <span id={about} role="alert" className="basis-full text-[12px] whitespace-normal text-red">
           {wrong}
