@@ -58,7 +58,8 @@ internal static class Pairs
         Row("a clause that denies the other (`Opposing`)", (a, b) => Opposing.Of(a, b) is not null);
         report.AppendLine(
             CultureInfo.InvariantCulture,
-            $"\n{pairs.Count} labelled pairs, {pairs.Count(p => p.Against)} of them against each other; {near.Count:N0} pairs of real texts that are near."
+            $"\n{pairs.Count} labelled pairs, {pairs.Count(p => p.Against)} of them against each other; "
+                + $"{near.Count:N0} pairs of real texts that are near."
         );
         foreach (var (_, a, b) in pairs.Where(p => !p.Against && Opposing.Of(p.A, p.B) is not null))
             Console.Error.WriteLine($"{Opposing.Of(a, b)}\n  {a}\n  {b}");

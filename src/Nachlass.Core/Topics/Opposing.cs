@@ -57,9 +57,10 @@ public static partial class Opposing
     private static readonly HashSet<string> Stating =
     [
         .. (
-            "is are was were be been has have had does did takes took costs cost comes came goes went runs ran holds held keeps kept breaks broke "
-            + "begins began gives gave makes made pays paid sells sold buys bought lies lay stands stood falls fell rises rose grows grew dies "
-            + "writes wrote says said draws drew finds found leaves left meets met sees saw sends sent shows shuts shut sets set wins won"
+            "is are was were be been has have had does did takes took costs cost comes came goes went runs ran "
+            + "holds held keeps kept breaks broke begins began gives gave makes made pays paid sells sold buys "
+            + "bought lies lay stands stood falls fell rises rose grows grew dies writes wrote says said draws drew "
+            + "finds found leaves left meets met sees saw sends sent shows shuts shut sets set wins won"
         ).Split(' '),
     ];
 
