@@ -172,8 +172,11 @@ if (args.Length == 0)
     table.AppendLine(Readers.Measure());
     table.AppendLine(Typing.Measure());
 }
-if (Environment.GetEnvironmentVariable("NACHLASS_TEXTS") is { Length: > 0 } labelled)
+var labelled = Environment.GetEnvironmentVariable("NACHLASS_TEXTS") is { Length: > 0 } file ? file : null;
+if (labelled is not null)
     table.AppendLine(RealText.Measure(labelled));
+if (args.Length == 0)
+    table.AppendLine("## Passages set against each other\n").AppendLine(Pairs.Measure(labelled));
 Console.WriteLine(table);
 
 // Only a whole run is worth keeping.

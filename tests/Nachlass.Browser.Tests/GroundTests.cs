@@ -37,7 +37,8 @@ public sealed class GroundTests : IDisposable
     {
         var messages = Written(
             "readers.csv",
-            "From,Channel,Date,Message\nMarta Brenn,postcard,2026-11-02,How does one date a chart?\nOle Vasser,letter,2026-11-03,Walk the tow path\n"
+            "From,Channel,Date,Message\nMarta Brenn,postcard,2026-11-02,How does one date a chart?\n"
+                + "Ole Vasser,letter,2026-11-03,Walk the tow path\n"
         );
         var other = Written("list.csv", "idea,where\nA weir is a sentence,bench\n");
         writer.Open("/bring-in");
@@ -91,7 +92,8 @@ public sealed class GroundTests : IDisposable
             "Files to bring in",
             Written(
                 "fair.ics",
-                $"BEGIN:VCALENDAR\nVERSION:2.0\nBEGIN:VEVENT\nUID:1@a\nDTSTART;VALUE=DATE:{today:yyyyMMdd}\nSUMMARY:The bridge fair\nEND:VEVENT\nEND:VCALENDAR\n"
+                $"BEGIN:VCALENDAR\nVERSION:2.0\nBEGIN:VEVENT\nUID:1@a\nDTSTART;VALUE=DATE:{today:yyyyMMdd}\n"
+                    + "SUMMARY:The bridge fair\nEND:VEVENT\nEND:VCALENDAR\n"
             )
         );
         writer.Press("Bring in 1");
