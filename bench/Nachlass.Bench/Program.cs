@@ -172,7 +172,7 @@ if (args.Length == 0)
     table.AppendLine(Readers.Measure());
     table.AppendLine(Typing.Measure());
 }
-var labelled = Environment.GetEnvironmentVariable("NACHLASS_TEXTS") is { Length: > 0 } file ? file : null;
+var labelled = Environment.GetEnvironmentVariable("NACHLASS_TEXTS") is { Length: > 0 } given ? given : null;
 if (labelled is not null)
     table.AppendLine(RealText.Measure(labelled));
 if (args.Length == 0)
