@@ -324,4 +324,46 @@ public sealed class GroundTests : IDisposable
         writer.Field("The idea").SendKeys("A second essay on the far bank" + Keys.Enter);
         writer.Sees("waits in Sift.");
     }
+
+    [Fact]
+    public void A_refused_take_back_stays_on_its_page_and_past_imports_are_taken_back_later()
+    {
+        writer.Open("/bring-in");
+        writer.Choose("Files to bring in", Written("list.txt", "one thought\nanother thought\n"));
+        writer.Press("Bring in 2");
+        writer.Sees("Sift what came in");
+        var page = new Uri(writer.Driver.Url).PathAndQuery;
+        writer.Send("/api/slips/91/decision", new { decision = "keep" });
+        writer.Press("Take it all back");
+        writer.Sees("slip 91");
+        writer.IsAt(page);
+        writer.Open("/sift?from=list.txt");
+        writer.Sees("1\nwaiting");
+        writer.Open("/bring-in");
+        writer.Choose("Files to bring in", Written("other.txt", "a third thought\n"));
+        writer.Press("Bring in 1");
+        writer.Sees("Sift what came in");
+        writer.Open("/bring-in");
+        writer.Press("Take it back", writer.Part("Came in before"));
+        writer.Until(() => writer.Part("Came in before").Text.Contains("taken back", StringComparison.Ordinal), "it to be taken back");
+    }
+
+    [Fact]
+    public void Sift_shows_a_slip_as_it_reads_with_its_purpose_and_a_key_for_strong()
+    {
+        writer.Send("/api/slips", new { text = "**The weir** is a sentence.\n\n- one\n- two", topics = new[] { "weir" } });
+        writer.Open("/sift/91");
+        var slip = writer.Part("Slip 91");
+        slip.FindElement(By.CssSelector("strong")).Text.ShouldBe("The weir");
+        slip.FindElements(By.CssSelector("li")).Count.ShouldBe(2);
+        writer.Sees("To make people stop in the middle of a bridge and look down.");
+        writer.Keys("f");
+        writer.Until(() => writer.Server("/api/slips/91").Contains("\"pull\":5", StringComparison.Ordinal), "its pull to be the strongest");
+        writer.Press("As: open");
+        writer.Press("essay");
+        writer.Press("talk");
+        writer.Until(() => writer.Server("/api/slips/91").Contains("[\"essay\",\"talk\"]", StringComparison.Ordinal), "both formats");
+        writer.Keys(Keys.Escape);
+        writer.Sees("essay, talk");
+    }
 }

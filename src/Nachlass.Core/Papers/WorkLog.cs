@@ -63,7 +63,7 @@ public sealed record WorkLog(DateOnly From, DateOnly To, IReadOnlyList<WorkDay> 
                     return;
                 text.Append(CultureInfo.InvariantCulture, $"  {name}: {lines.Count}\n");
                 foreach (var line in lines)
-                    text.Append(CultureInfo.InvariantCulture, $"    {line.What}{(line.Title.Length > 0 ? $": {line.Title}" : "")}\n");
+                    text.Append("    ").AppendJoin(": ", new[] { line.What, line.Title }.Where(said => said.Length > 0)).Append('\n');
             }
         }
     }

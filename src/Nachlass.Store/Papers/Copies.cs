@@ -69,9 +69,10 @@ public static class Copies
     /// <summary>Lays a copy ready to be the papers at the next start, brought up to date already, so that what is wrong with it is said
     /// now.</summary>
     /// <exception cref="CopyException">It is damaged, or of a newer program. Nothing was changed.</exception>
-    public static void LayReady(string copy, string folder)
+    public static void LayReady(string copy, PapersFile papers)
     {
         Check(copy);
+        var folder = papers.Folder;
         var next = Path.Combine(folder, PapersFile.FileName + Next);
         var trying = Path.Combine(folder, "copy-" + PapersFile.FileName);
         Clear(trying);
@@ -79,6 +80,7 @@ public static class Copies
         {
             File.Copy(copy, trying);
             Opening.Migrate(trying);
+            KeepSettings(papers, trying);
             File.Move(trying, next, overwrite: true);
         }
         catch (CannotOpenException error)
@@ -95,6 +97,19 @@ public static class Copies
             foreach (var aside in Directory.EnumerateFiles(folder, "copy-" + PapersFile.FileName + ".before-*"))
                 File.Delete(aside);
         }
+    }
+
+    /// <summary>Settings belong to the installation and not to the papers: where copies lie and what the passphrase is stays as it
+    /// is.</summary>
+    private static void KeepSettings(PapersFile papers, string path)
+    {
+        var settings = papers.Read(db => db.Query<(string Name, string Value)>("SELECT name, value FROM setting").ToList());
+        using var db = new SqliteConnection(new SqliteConnectionStringBuilder { DataSource = path, Pooling = false }.ToString());
+        db.Open();
+        db.Execute("DELETE FROM setting");
+        foreach (var (name, value) in settings)
+            db.Execute("INSERT INTO setting (name, value) VALUES (@name, @value)", new { name, value });
+        db.Execute("PRAGMA wal_checkpoint(TRUNCATE)");
     }
 
     /// <summary>Puts a copy that lies ready in the papers' place; what stood there stays beside it.</summary>
@@ -144,7 +159,8 @@ public static class Copies
     private static void Clear(string path)
     {
         foreach (var left in (string[])[path, path + "-wal", path + "-shm", path + "-journal"])
-            File.Delete(left);
+            if (File.Exists(left))
+                File.Delete(left);
     }
 }
 

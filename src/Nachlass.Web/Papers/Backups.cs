@@ -134,7 +134,7 @@ internal sealed class Backups(SettingStore settings, PapersFile papers, Restart 
             if (!File.Exists(copy))
                 throw new NotThereException($"copy {name}");
             KeepFiles(Path.Combine(Folder, "files"), Path.Combine(papers.Folder, "files"));
-            Copies.LayReady(copy, papers.Folder);
+            Copies.LayReady(copy, papers);
         }
         restart.Ask();
         return State;

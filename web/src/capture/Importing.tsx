@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { api, ask, type ImportState } from '../api/client';
 import { keys, queryClient, useTopics } from '../api/queries';
-import { complain, takeBack } from '../papers/notices';
+import { complain, isTakenBack } from '../papers/notices';
 import { Button } from '../ui/Button';
 import { Mark } from '../ui/Mark';
 import { TopicField } from '../ui/TopicField';
@@ -111,7 +111,7 @@ export function Importing({ state }: { state: ImportState }) {
           )}
           {state.command !== null && (
             <Button
-              onClick={() => void takeBack(state.command!).then((isBack) => isBack && void navigate('/bring-in'))}
+              onClick={() => void isTakenBack(state.command!).then((isBack) => isBack && void navigate('/bring-in'))}
             >
               Take it all back
             </Button>

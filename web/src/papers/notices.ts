@@ -71,8 +71,17 @@ async function takeBackAll(commands: readonly number[]): Promise<void> {
   for (const command of [...commands].reverse()) if (!(await takeBack(command))) return;
 }
 
-/** Takes a command back and says so. Returns whether it could be. */
+/** Takes a command back and says so. Returns whether the server could be asked, so that others can be taken back after it. */
 export async function takeBack(command: number): Promise<boolean> {
+  return (await tryBack(command)) !== 'away';
+}
+
+/** Takes a command back and says so, or why not; whether it is taken back now. */
+export async function isTakenBack(command: number): Promise<boolean> {
+  return (await tryBack(command)) === 'back';
+}
+
+async function tryBack(command: number): Promise<'back' | 'refused' | 'away'> {
   set(notices.filter((notice) => !notice.commands?.includes(command)));
   try {
     const { answer, command: step } = await done(
@@ -80,10 +89,10 @@ export async function takeBack(command: number): Promise<boolean> {
     );
     say(sentence(answer.what), step);
     await queryClient.invalidateQueries();
-    return true;
+    return 'back';
   } catch (error) {
     complain(error);
-    return !(error instanceof Problem && error.isAway);
+    return error instanceof Problem && error.isAway ? 'away' : 'refused';
   }
 }
 
