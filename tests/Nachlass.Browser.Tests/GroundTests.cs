@@ -66,7 +66,7 @@ public sealed class GroundTests : IDisposable
         writer.Press("Sift what came in");
         writer.Sees("Letters of the autumn");
         writer.Sees("3\nwaiting");
-        writer.Sees("Marta Brenn, postcard, 2026-11-02");
+        writer.Sees("Message from Marta Brenn, postcard, 2 Nov 2026");
         writer.Sees("voices");
         writer.Keys("k");
         writer.Sees("Kept slip");

@@ -130,7 +130,7 @@ public sealed class ImportsTests : IDisposable
             s => s["topics"]![0]!["name"]!.GetValue<string>().ShouldBe("weir"),
             s => s["originNote"]!.GetValue<string>().ShouldBe("Letters, autumn")
         );
-        slip["sourceBy"]!.GetValue<string>().ShouldBe("Bo, letter, 2026-11-03");
+        slip["sourceBy"]!.GetValue<string>().ShouldBe("letter, 3 Nov 2026");
         var pile = (await server.Get("/api/sift?from=Letters%2C%20autumn")).Body!;
         pile["waiting"]!.GetValue<int>().ShouldBe(2);
         var past = (await server.Get("/api/imports")).Body!.AsArray().ShouldHaveSingleItem()!;

@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Text.Json.Serialization;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Topics;
@@ -69,11 +70,19 @@ public sealed record Source
     /// <summary>All of its words, for comparing and searching.</summary>
     public string Wording => string.Join('\n', Title, Creators, Container, Summary, Comments);
 
-    /// <summary>Of a message: who sent it, by what way and when; null for any other source.</summary>
+    /// <summary>Of a message: who sent it, where its title does not say that, by what way and when; null for any other source.</summary>
     [JsonIgnore]
-    public string? SentBy =>
-        Type == SourceType.Message
-        && string.Join(", ", new[] { Creators, Container, Date }.Where(said => said.Length > 0)) is { Length: > 0 } said
-            ? said
-            : null;
+    public string? SentBy
+    {
+        get
+        {
+            if (Type != SourceType.Message)
+                return null;
+            var day = DateOnly.TryParseExact(Date, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var sent)
+                ? sent.ToString("d MMM yyyy", CultureInfo.InvariantCulture)
+                : Date;
+            var by = Title.EndsWith(Creators, StringComparison.Ordinal) ? "" : Creators;
+            return string.Join(", ", new[] { by, Container, day }.Where(said => said.Length > 0)) is { Length: > 0 } said ? said : null;
+        }
+    }
 }

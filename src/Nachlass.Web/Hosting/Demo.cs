@@ -84,7 +84,20 @@ internal static class Demo
     private static Found Moved(Found found, int days, DateTimeOffset? undated) =>
         found switch
         {
-            Found.OfSlip slip => slip with { Slip = slip.Slip with { CaughtAt = slip.Slip.CaughtAt?.AddDays(days) ?? undated } },
+            Found.OfSlip slip => slip with
+            {
+                Slip = slip.Slip with
+                {
+                    CaughtAt = slip.Slip.CaughtAt?.AddDays(days) ?? undated,
+                    Source =
+                        slip.Slip.Source is { Type: SourceType.Message } message && DateOnly.TryParse(message.Date, out var sent)
+                            ? message with
+                            {
+                                Date = sent.AddDays(days).ToString("yyyy-MM-dd"),
+                            }
+                            : slip.Slip.Source,
+                },
+            },
             Found.OfMove move => move with { Due = move.Due?.AddDays(days) },
             Found.OfOccasion occasion => occasion with { From = occasion.From.AddDays(days), To = occasion.To.AddDays(days) },
             _ => found,

@@ -84,7 +84,7 @@ export function KeysDialog({ screen, open, onClose }: { screen: string; open: bo
               ))}
             {(fixed[group] ?? []).map(([keys, what]) => (
               <li key={keys} className="flex min-h-[34px] items-center gap-3 border-b border-rule py-1">
-                <span className="flex w-36 shrink-0 flex-wrap gap-1">
+                <span className="flex w-28 shrink-0 flex-wrap gap-1">
                   {keys
                     .split(' ')
                     .map((part) => (part === '…' ? <span key={part}>…</span> : <Key key={part}>{part}</Key>))}
@@ -159,7 +159,7 @@ function KeyRow({
   return (
     <li className="border-b border-rule py-1">
       <div className="flex min-h-[26px] items-center gap-3">
-        <span className="w-36 shrink-0">
+        <span className="w-28 shrink-0">
           <button
             type="button"
             aria-label={`Key for: ${acts[name].what}. Now ${now}`}

@@ -91,8 +91,8 @@ function CopiesPart() {
         <ul aria-label="All copies" className="border-t border-rule">
           {state.copies.map((copy) => (
             <li key={copy.name} className="flex items-baseline gap-4 border-b border-rule py-1.5 max-md:flex-wrap">
-              <span className="w-36 shrink-0 font-semibold">{when(copy.at)}</span>
-              <span className="figures min-w-0 flex-1 text-second">
+              <span className="w-36 shrink-0 font-semibold max-md:flex-1">{when(copy.at)}</span>
+              <span className="figures min-w-0 flex-1 text-second max-md:order-last max-md:basis-full">
                 {copy.holds
                   ? `${copy.holds.slips} slips · ${copy.holds.sources} sources · ${copy.holds.pieces} pieces · ${copy.holds.days} days`
                   : 'can’t be read'}
