@@ -254,6 +254,7 @@ public sealed class GroundTests : IDisposable
     {
         writer.Open("/desk/plan");
         var block = writer.Part("Block A text with fill-ins");
+        writer.Until(() => block.Text.Contains("put in…", StringComparison.Ordinal), "the fill-ins to be known");
         block.Text.ShouldContain("the next due date");
         block.Text.ShouldNotContain("{{");
         writer.Press("Fill-in: the next due date", block);

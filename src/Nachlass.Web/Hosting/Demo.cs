@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text.Json;
 using Nachlass.Core.Capture;
+using Nachlass.Core.Sources;
 using Nachlass.Exchange.Capture;
 using Nachlass.Exchange.Papers;
 using Nachlass.Standins.Capture;

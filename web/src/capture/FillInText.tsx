@@ -2,7 +2,7 @@ import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
 import { EditorState, StateEffect, StateField } from '@codemirror/state';
 import { Decoration, EditorView, keymap, placeholder as empty, WidgetType, type DecorationSet } from '@codemirror/view';
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { api, ask } from '../api/client';
 import { keys } from '../api/queries';
 import { ActionMenu } from '../ui/ActionMenu';
@@ -28,23 +28,24 @@ export function FillInText({
     staleTime: 60_000,
   }).data;
   const [raw, setRaw] = useState(false);
-  return (
+  const toggle = (
+    <button
+      type="button"
+      aria-pressed={raw}
+      className="link min-h-[28px] text-[12px]"
+      onClick={() => setRaw(!raw)}
+      title="For filters and conditions of your own"
+    >
+      {raw ? 'as words' : 'as it is written'}
+    </button>
+  );
+  return raw || !offers ? (
     <div>
-      {raw || !offers ? (
-        <GrowingText label={label} value={value} least={26} placeholder={placeholder} onChange={onChange} />
-      ) : (
-        <Worded label={label} value={value} placeholder={placeholder} offers={offers} onChange={onChange} />
-      )}
-      <button
-        type="button"
-        aria-pressed={raw}
-        className="link block min-h-[28px] text-[12px]"
-        onClick={() => setRaw(!raw)}
-        title="For filters and conditions of your own"
-      >
-        {raw ? 'as words' : 'as it is written'}
-      </button>
+      <GrowingText label={label} value={value} least={26} placeholder={placeholder} onChange={onChange} />
+      {toggle}
     </div>
+  ) : (
+    <Worded label={label} value={value} placeholder={placeholder} offers={offers} onChange={onChange} foot={toggle} />
   );
 }
 
@@ -54,12 +55,15 @@ function Worded({
   placeholder,
   offers,
   onChange,
+  foot,
 }: {
   label: string;
   value: string;
   placeholder: string;
   offers: readonly Offer[];
   onChange: (text: string) => void;
+  /** What else can be done with the text. */
+  foot: ReactNode;
 }) {
   const box = useRef<HTMLDivElement>(null);
   const editor = useRef<EditorView>(undefined);
@@ -138,10 +142,10 @@ function Worded({
           }}
         />
       )}
-      <span className="flex min-h-[28px] items-center">
+      <span className="mt-1 flex min-h-[30px] flex-wrap items-center gap-x-5">
         <ActionMenu
           label={`Put in: ${label}`}
-          className="link min-h-6 text-[12px]"
+          className="link min-h-[28px] text-[12px]"
           actions={[
             ...offers.map((offer) => ({
               key: offer.name,
@@ -160,6 +164,7 @@ function Worded({
         >
           put in… ▾
         </ActionMenu>
+        {foot}
       </span>
     </div>
   );

@@ -164,7 +164,7 @@ function Row({ name, count, children }: { name: string; count: string; children:
       <h3 className="text-[13px]">
         {name} <span className="figures text-second">{count}</span>
       </h3>
-      <div className="min-w-0 text-[14px] leading-[1.6]">{children}</div>
+      <div className="min-w-0 text-[14px] leading-[25px]">{children}</div>
     </section>
   );
 }
