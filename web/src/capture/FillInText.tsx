@@ -1,5 +1,5 @@
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
-import { EditorState, StateEffect, StateField } from '@codemirror/state';
+import { EditorState, StateField } from '@codemirror/state';
 import { Decoration, EditorView, keymap, placeholder as empty, WidgetType, type DecorationSet } from '@codemirror/view';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
@@ -290,8 +290,6 @@ class Words extends WidgetType {
   }
 }
 
-const redo = StateEffect.define<null>();
-
 /** Fill-ins as their words; the cursor goes over each as over one letter. */
 function shownAsWords(offers: readonly Offer[], onOpen: (at: number) => void) {
   const made = (state: EditorState): DecorationSet =>
@@ -305,8 +303,7 @@ function shownAsWords(offers: readonly Offer[], onOpen: (at: number) => void) {
     );
   const field = StateField.define<DecorationSet>({
     create: made,
-    update: (now, change) =>
-      change.docChanged || change.effects.some((effect) => effect.is(redo)) ? made(change.state) : now,
+    update: (now, change) => (change.docChanged ? made(change.state) : now),
     provide: (own) => [
       EditorView.decorations.from(own),
       EditorView.atomicRanges.of((view) => view.state.field(own, false) ?? Decoration.none),
@@ -332,6 +329,7 @@ const look = EditorView.theme({
     minWidth: '24px',
     cursor: 'pointer',
   },
+  '.cm-fill-in-begin': { marginRight: '4px' },
   '.cm-fill-in-begin, .cm-fill-in-end': {
     color: 'var(--second)',
     borderBottom: '1.5px dotted var(--second)',

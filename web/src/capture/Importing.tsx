@@ -317,7 +317,7 @@ function ForAll({ state, onRead }: { state: ImportState; onRead: (reading: Parti
           id="all-kind"
           value={kind ?? ''}
           onChange={(event) => onRead({ kind: (event.target.value || null) as ImportState['reading']['kind'] })}
-          className={`bg-transparent ${kind ? 'font-semibold' : 'text-second'}`}
+          className={`-ml-1 bg-transparent ${kind ? 'font-semibold' : 'text-second'}`}
         >
           <option value="">as each was found</option>
           {kinds.map((one) => (
