@@ -292,8 +292,11 @@ public sealed class GroundTests : IDisposable
         writer.Press("Date of: ask Pell", writer.Part("Moves"));
         writer.Press("Note something to it…");
         writer.Field("Note to: ask Pell").SendKeys("about the chalk on the door");
-        writer.Keys(Keys.Tab);
-        writer.Sees("Noted.");
+        writer.Driver.Navigate().Refresh();
+        writer.Until(
+            () => writer.Server("/api/moves").Contains("about the chalk on the door", StringComparison.Ordinal),
+            "what was typed before the reload to be kept"
+        );
         writer.Part("Moves").FindElement(By.CssSelector("[aria-label='Done: mend the boat']")).Click();
         writer.Sees("1 done");
         Order().ShouldBe("call the printer|ask Pell");

@@ -8,7 +8,7 @@ import { carryOut } from '../papers/notices';
 import { ActionMenu } from '../ui/ActionMenu';
 import { TextField } from '../ui/TextField';
 import { nearDay, plusDays, today } from '../ui/dates';
-import { useHeld } from '../ui/useField';
+import { isHeld, useHeld } from '../ui/useField';
 
 const refresh = () => queryClient.invalidateQueries();
 
@@ -43,7 +43,7 @@ export function MoveLine({
   const isDone = move.doneAt !== null;
   const [ticked, setTicked] = useState<boolean>();
   const [dating, setDating] = useState(false);
-  const [noting, setNoting] = useState(false);
+  const [noting, setNoting] = useState(() => isHeld(`move.${move.number}.note`));
   const shown = ticked ?? isDone;
   const late = !isDone && move.due !== null && move.due < today();
   return (

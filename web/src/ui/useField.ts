@@ -18,6 +18,9 @@ function heldAt(place: string): Held | null {
   }
 }
 
+/** Whether something was typed into a field and is not kept by the server yet, so that a folded field opens to it. */
+export const isHeld = (place: string): boolean => localStorage.getItem(prefix + place) !== null;
+
 /**
  * The habit of every text field: what is typed is held in this browser at once, saves itself on leaving (a longer text also after a
  * pause; a name is not passed on half written), is sent again until the server answers, and is there again after a reload. Escape puts
