@@ -8,6 +8,7 @@ using Nachlass.Core.Papers;
 using Nachlass.Core.Sift;
 using Nachlass.Core.Text.Queries;
 using Nachlass.Store.Capture;
+using Nachlass.Store.Choosing;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Sift;
 using Nachlass.Store.Sources;
@@ -105,15 +106,16 @@ internal static class Loaded
             meanwhile.Add(Took(() => find.Find(zipf.Rare() + " ")));
         meanwhile.Sort();
         Console.Error.WriteLine($"  full papers: near texts in {rebuild.Elapsed.TotalSeconds:0.0} s");
+        using var worth = new WorthStore(papers, columns, nearby);
         var history = new HistoryStore(papers);
         using var learning = new TopicLearning(papers, nearby);
         var advice = new AdviceStore(papers, nearby, learning, find);
-        var library = new LibraryStore(papers, columns);
+        var library = new LibraryStore(papers, columns, worth);
         var topics = new TopicStore(papers, history, columns);
         var coverage = new CoverageStore(papers, topics, columns);
         var digests = new DigestStore(papers);
-        var decisions = new DecisionStore(papers);
-        var sift = new SiftStore(papers, nearby, columns);
+        var decisions = new DecisionStore(papers, worth);
+        var sift = new SiftStore(papers, nearby, worth);
         SlipNumber Any(int i) => SlipNumber.Of((int)((long)i * 7_919 % slips) + 1);
         const string byTopic = "SELECT s.* FROM slip s JOIN slip_topic t ON t.slip = s.number WHERE t.topic = @topic";
         List<LoadedLine> lines =
@@ -207,10 +209,25 @@ internal static class Loaded
                 i => Sql("SELECT * FROM slip WHERE state = 'waiting' ORDER BY caught_at DESC LIMIT 500", i)
             ),
             Line(
-                "the pile, most promising first",
+                "the pile, worthiest first",
                 10,
-                _ => sift.Sitting(new Pile(PileOrder.Promising)),
+                _ => sift.Sitting(new Pile(PileOrder.Worth)),
                 i => Sql("SELECT * FROM slip WHERE state = 'waiting' ORDER BY pull DESC LIMIT 500", i)
+            ),
+            Line(
+                "worth: the first fifty",
+                40,
+                _ => worth.Best(),
+                i => Sql("SELECT * FROM slip WHERE state IN ('waiting', 'kept') ORDER BY pull DESC, caught_at DESC LIMIT 50", i)
+            ),
+            Line(
+                "worth: the first fifty, just after a decision",
+                20,
+                i =>
+                {
+                    decisions.Decide(Any(i), new Decision.Keep(), Once.Unkeyed);
+                    worth.Best();
+                }
             ),
             Line("advice for one slip", 60, i => advice.For(Any(i))),
             Line(

@@ -6,6 +6,7 @@ using Nachlass.Core.Papers;
 using Nachlass.Core.Sift;
 using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
+using Nachlass.Store.Choosing;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Sift;
 using Nachlass.Store.Sources;
@@ -52,15 +53,16 @@ internal static class Measuring
         Console.Error.WriteLine(
             $"  index of near texts filled in {filling.Elapsed.TotalSeconds:0.0} s, {GC.GetTotalMemory(true) >> 20} MB held"
         );
+        using var worth = new WorthStore(papers, columns, nearby);
         var history = new HistoryStore(papers);
         using var learning = new TopicLearning(papers, nearby);
         var advice = new AdviceStore(papers, nearby, learning, new FindStore(papers, nearby));
-        var pieces = new PieceStore(papers, history, advice);
+        var pieces = new PieceStore(papers, history, advice, worth);
         var drafts = new DraftStore(papers, history);
         var capture = new CaptureStore(papers);
-        var library = new LibraryStore(papers, columns);
-        var sift = new SiftStore(papers, nearby, columns);
-        var decisions = new DecisionStore(papers);
+        var library = new LibraryStore(papers, columns, worth);
+        var sift = new SiftStore(papers, nearby, worth);
+        var decisions = new DecisionStore(papers, worth);
         var piece = pieces.Start(new NewPiece("A piece of ordinary length"), Once.Unkeyed).Answer.Number;
         var draft = drafts.Get(piece);
         var written = draft.Text + string.Join("\n\n", Enumerable.Range(0, 40).Select(_ => words.Text()));
@@ -126,7 +128,7 @@ internal static class Measuring
         ];
     }
 
-    private static void Fill(PapersFile papers, List<string> texts)
+    internal static void Fill(PapersFile papers, List<string> texts)
     {
         Add(papers, texts);
         // Caught and settled over two years, as real papers are, and not all this minute.

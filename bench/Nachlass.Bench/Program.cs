@@ -43,6 +43,11 @@ if (args is [RealText.Command, var path])
     Console.WriteLine(RealText.Measure(path));
     return;
 }
+if (args is [Choosing.Command, var ideas])
+{
+    Console.WriteLine(Choosing.Measure(int.Parse(ideas)));
+    return;
+}
 if (args is ["labelled", var slips])
 {
     Console.WriteLine(Labelled.Measure(int.Parse(slips)));
@@ -128,6 +133,7 @@ foreach (var count in sizes.Where(size => size >= 10_000))
                 + $"all of them were compared with all others."
         );
 }
+table.Append(Choosing.Measure(sizes[^1]));
 LoadedPapers? lighter = null;
 foreach (var count in sizes.Where(size => size >= 10_000))
 {

@@ -4,6 +4,7 @@ using Microsoft.AspNetCore.OpenApi;
 using Microsoft.OpenApi;
 using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
+using Nachlass.Store.Choosing;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Plan;
 using Nachlass.Store.Sift;
@@ -12,6 +13,7 @@ using Nachlass.Store.Text;
 using Nachlass.Store.Topics;
 using Nachlass.Web.Bench;
 using Nachlass.Web.Capture;
+using Nachlass.Web.Choosing;
 using Nachlass.Web.Hosting;
 using Nachlass.Web.Papers;
 using Nachlass.Web.Plan;
@@ -135,6 +137,7 @@ namespace Nachlass.Web
             var columns = app.Services.GetRequiredService<SlipColumns>();
             var nearby = app.Services.GetRequiredService<Nearby>();
             var learning = app.Services.GetRequiredService<TopicLearning>();
+            var worth = app.Services.GetRequiredService<WorthStore>();
             _ = Task.Run(() =>
             {
                 columns.Fill();
@@ -142,6 +145,7 @@ namespace Nachlass.Web
                 learning.Begin();
                 // The first text to be shown would otherwise wait a second for Markdown and sanitiser to be compiled.
                 Nachlass.Core.Text.Reading.Html("# A *first* text");
+                worth.KeepFilled(app.Lifetime.ApplicationStopping);
             });
             Use(app, Path.Combine(AppContext.BaseDirectory, "wwwroot"));
             return app;
@@ -154,6 +158,8 @@ namespace Nachlass.Web
             services.AddSingleton(provider => Demo.Open(settings, provider.GetRequiredService<TimeProvider>()));
             services.AddSingleton<Nearby>();
             services.AddSingleton<SlipColumns>();
+            services.AddSingleton<WorthStore>();
+            services.AddSingleton<WeighingStore>();
             services.AddSingleton<HistoryStore>();
             services.AddSingleton<OwnKeyStore>();
             services.AddSingleton<WorkLogStore>();
@@ -239,6 +245,7 @@ namespace Nachlass.Web
             api.MapLibrary();
             api.MapSources();
             api.MapTopics();
+            api.MapChoosing();
             api.MapBench();
             app.Services.GetRequiredService<Doorkeeper>().Map(api);
             Safety.MapFrontEnd(app, frontEnd);

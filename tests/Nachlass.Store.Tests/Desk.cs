@@ -6,6 +6,7 @@ using Nachlass.Core.Papers;
 using Nachlass.Exchange.Formats;
 using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
+using Nachlass.Store.Choosing;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Plan;
 using Nachlass.Store.Sift;
@@ -36,28 +37,30 @@ public sealed class Desk : IDisposable
         Nearby = new Nearby(Papers);
         Nearby.Fill();
         Columns = new SlipColumns(Papers);
+        Worth = new WorthStore(Papers, Columns, Nearby);
+        Weighing = new WeighingStore(Papers);
         History = new HistoryStore(Papers);
         Capture = new CaptureStore(Papers);
         Slips = new SlipStore(Papers, History);
         Days = new DeskStore(Papers);
         Plans = new DayPlanStore(Papers);
-        Sift = new SiftStore(Papers, Nearby, Columns);
-        Decisions = new DecisionStore(Papers);
+        Sift = new SiftStore(Papers, Nearby, Worth);
+        Decisions = new DecisionStore(Papers, Worth);
         Rules = new RuleStore(Papers);
         Claims = new ClaimStore(Papers, Nearby);
-        Usable = new UsableStore(Papers);
+        Usable = new UsableStore(Papers, Worth);
         OwnKeys = new OwnKeyStore(Papers);
         Flow = new FlowStore(Papers);
         Find = new FindStore(Papers, Nearby);
         Learning = new TopicLearning(Papers, Nearby);
         Advice = new AdviceStore(Papers, Nearby, Learning, Find);
-        Library = new LibraryStore(Papers, Columns);
+        Library = new LibraryStore(Papers, Columns, Worth);
         Sources = new SourceStore(Papers, History);
         Topics = new TopicStore(Papers, History, Columns);
         Digests = new DigestStore(Papers);
         Coverage = new CoverageStore(Papers, Topics, Columns);
         Mentions = new MentionStore(Papers);
-        Pieces = new PieceStore(Papers, History, Advice);
+        Pieces = new PieceStore(Papers, History, Advice, Worth);
         Drafts = new DraftStore(Papers, History);
         Views = new ViewStore(Papers, Library);
         Shelf = new FileShelf(Papers);
@@ -76,6 +79,8 @@ public sealed class Desk : IDisposable
     public PapersFile Papers { get; }
     public Nearby Nearby { get; }
     public SlipColumns Columns { get; }
+    public WorthStore Worth { get; }
+    public WeighingStore Weighing { get; }
     public HistoryStore History { get; }
     public CaptureStore Capture { get; }
     public SlipStore Slips { get; }
@@ -164,6 +169,7 @@ public sealed class Desk : IDisposable
 
     public void Dispose()
     {
+        Worth.Dispose();
         Learning.Dispose();
         Columns.Dispose();
         Nearby.Dispose();

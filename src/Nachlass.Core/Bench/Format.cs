@@ -28,6 +28,12 @@ public sealed record Format(
     /// <summary>Words of the whole: the sum over the skeleton.</summary>
     public int Aim => Skeleton.Sum(s => s.Aim ?? 0);
 
+    /// <summary>Usual hours at each stage, in the order of the stages; none for the last, at which nothing is left to do.</summary>
+    public IReadOnlyList<double> Hours { get; init; } = [];
+
+    /// <summary>Usual hours from the first stage to the last.</summary>
+    public double UsualHours => Hours.Sum();
+
     /// <summary>The stage of a text that only has to go out.</summary>
     public string ReadyStage => Stages.Contains("Ready") ? "Ready" : Stages[^2];
 
@@ -52,7 +58,10 @@ public static class ReadyFormats
             new("What remains", "landing", 200),
         ],
         ["opening", "problem", "turn", "proof", "counter", "landing"]
-    );
+    )
+    {
+        Hours = [3, 2, 6, 4, 1, 0],
+    };
 
     public static readonly Format Letter = new(
         "letter",
@@ -66,7 +75,10 @@ public static class ReadyFormats
             new("Sign-off", "landing", 40),
         ],
         ["opening", "story", "finds", "ask", "landing"]
-    );
+    )
+    {
+        Hours = [1, 1, 3, 2, 1, 0],
+    };
 
     public static readonly Format Thread = new(
         "thread",
@@ -81,7 +93,10 @@ public static class ReadyFormats
         ],
         ["hook", "point", "turn", "landing"],
         Limit: 300
-    );
+    )
+    {
+        Hours = [0.5, 1, 0.5, 0],
+    };
 
     public static readonly Format Audio = new(
         "audio",
@@ -95,7 +110,10 @@ public static class ReadyFormats
             new("Walking on", "landing", 120),
         ],
         ["opening", "place", "story", "scene", "turn", "landing"]
-    );
+    )
+    {
+        Hours = [3, 2, 5, 3, 4, 1, 0],
+    };
 
     public static readonly Format Talk = new(
         "talk",
@@ -110,7 +128,10 @@ public static class ReadyFormats
             new("What to take home", "landing", 250),
         ],
         ["opening", "claim", "proof", "counter", "landing"]
-    );
+    )
+    {
+        Hours = [4, 2, 6, 4, 2, 0],
+    };
 
     /// <summary>All of them, in the order in which they are offered.</summary>
     public static readonly IReadOnlyList<Format> All = [Essay, Letter, Thread, Audio, Talk];

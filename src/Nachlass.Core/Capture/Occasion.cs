@@ -1,4 +1,5 @@
 using Nachlass.Core.Papers;
+using Nachlass.Core.Topics;
 
 namespace Nachlass.Core.Capture;
 
@@ -19,6 +20,9 @@ public readonly record struct OccasionNumber(int Value) : INumber<OccasionNumber
 public sealed record Occasion(OccasionNumber Number, string Name, DateOnly From, DateOnly To, bool EveryYear)
 {
     public const int LongestName = 200;
+
+    /// <summary>The topics it is on; where there are none, it is on those that its name names.</summary>
+    public IReadOnlyList<TopicMark> Topics { get; init; } = [];
 
     /// <summary>The next day after <paramref name="day"/> on which it begins; null when it never does again.</summary>
     public DateOnly? NextStart(DateOnly day)

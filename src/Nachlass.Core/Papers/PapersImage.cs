@@ -1,5 +1,6 @@
 using Nachlass.Core.Bench;
 using Nachlass.Core.Capture;
+using Nachlass.Core.Choosing;
 using Nachlass.Core.Plan;
 using Nachlass.Core.Sources;
 using Nachlass.Core.Topics;
@@ -28,6 +29,9 @@ public sealed record PapersImage
 
     /// <summary>Keys of the writer's own.</summary>
     public IReadOnlyList<OwnKey> Keys { get; init; } = [];
+
+    /// <summary>How ideas are weighed, and what was chosen.</summary>
+    public ChoosingImage Choosing { get; init; } = ChoosingImage.First;
 
     /// <summary>The plan of the day sheets; null when it is the one papers begin with.</summary>
     public DayPlan? Plan { get; init; }

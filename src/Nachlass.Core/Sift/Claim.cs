@@ -16,6 +16,11 @@ public enum Side
 /// <param name="Source">The source it comes from; null for a slip of the writer's own.</param>
 public sealed record Evidence(Reference Thing, string Title, Side Side, string Note, SourceNumber? Source, DateTimeOffset AddedAt);
 
+/// <summary>One part of a figure.</summary>
+/// <param name="Name">What it is, in a few words.</param>
+/// <param name="Figure">What it adds.</param>
+public sealed record Term(string Name, double Figure);
+
 /// <summary>How ready a claim is to be written, with what is still missing.</summary>
 /// <param name="Figure">0 to 1.</param>
 /// <param name="Terms">What it is made of; they add up to the figure.</param>

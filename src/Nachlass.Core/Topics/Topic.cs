@@ -28,6 +28,9 @@ public sealed record Topic
     public TopicNumber? Wider { get; init; }
     public string? WiderName { get; init; }
 
+    /// <summary>The share of what goes out that it should have, 1 to 100 per cent; null when it is no core topic.</summary>
+    public int? Wish { get; init; }
+
     /// <summary>The topic it was merged into; then it only answers for its old number.</summary>
     public TopicNumber? MergedInto { get; init; }
 
@@ -68,4 +71,44 @@ public static class TopicName
 
     /// <summary>The colour a new topic gets, so that neighbours in the order of making differ.</summary>
     public static TopicColour ColourFor(int topicsBefore) => (TopicColour)(topicsBefore % Enum.GetValues<TopicColour>().Length);
+}
+
+/// <summary>The shares of what goes out that core topics should have.</summary>
+public static class WishedShares
+{
+    public const int Most = 100;
+
+    /// <summary>Checks that shares can all be met. A topic under another is part of it, so it may have no more than that, and counts beside
+    /// its like.</summary>
+    /// <param name="topics">All topics, with the wished share of the one that was changed as it would be.</param>
+    /// <param name="changed">The one that was changed.</param>
+    /// <exception cref="BadInputException">It is not from 1 to 100, or the shares of topics side by side are more than what holds
+    /// them.</exception>
+    public static void Check(IReadOnlyList<Topic> topics, TopicNumber changed)
+    {
+        var own = topics.First(t => t.Number == changed);
+        if (own.Wish is < 1 or > Most)
+            throw new BadInputException("wish", $"A wished share is from 1 to {Most} per cent.");
+        var byNumber = topics.ToDictionary(t => t.Number);
+        // What holds a core topic is the nearest core topic above it, else everything.
+        foreach (var group in topics.Where(t => t.Wish is not null).GroupBy(t => Holder(t)?.Number))
+        {
+            var (sum, most) = (group.Sum(t => t.Wish!.Value), group.Key is { } holder ? byNumber[holder].Wish!.Value : Most);
+            if (sum > most && (group.Any(t => t.Number == changed) || group.Key == changed))
+                throw new BadInputException(
+                    "wish",
+                    group.Key is { } of
+                        ? $"Under {byNumber[of].Name}, which is to have {most} %, the wished shares would be {sum} % together."
+                        : $"The wished shares would be {sum} % together, and there are only {Most}."
+                );
+        }
+
+        Topic? Holder(Topic topic)
+        {
+            for (var up = topic.Wider; up is { } at && byNumber.TryGetValue(at, out var wider); up = wider.Wider)
+                if (wider.Wish is not null)
+                    return wider;
+            return null;
+        }
+    }
 }

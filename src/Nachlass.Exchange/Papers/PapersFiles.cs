@@ -52,6 +52,7 @@ public static class PapersFiles
                             .Add("first", o.From)
                             .Add("last", o.To)
                             .Add("every-year", o.EveryYear ? "yes" : "")
+                            .Add("topics", o.Topics.Select(t => t.Name))
                     )
                 )
                 .Add("keys", papers.Keys.Select(k => new FrontMatterWriter().Add("action", k.Action).Add("keys", k.Keys)))
@@ -95,6 +96,8 @@ public static class PapersFiles
             );
         if (SiftingFile.Write(papers.Sifting) is { } sifting)
             yield return (SiftingFile.Name, sifting);
+        if (ChoosingFile.Write(papers.Choosing) is { } choosing)
+            yield return (ChoosingFile.Name, choosing);
         if (papers.Sifting.Views is { } views)
             yield return (Viewed, ViewsFile.Write(views));
         foreach (var t in papers.Topics)
@@ -106,6 +109,7 @@ public static class PapersFiles
                     .Add("colour", t.Colour)
                     .Add("also", t.Aliases)
                     .Add("under", t.Wider?.Value)
+                    .Add("wished-share", t.Wish)
                     .Add("merged-into", t.MergedInto?.Value)
                     .Write("")
             );
@@ -288,7 +292,10 @@ public static class PapersFiles
                         Must(About, "first", Day(o, "first")),
                         Must(About, "last", Day(o, "last")),
                         o.Word("every-year") == "yes"
-                    )),
+                    )
+                    {
+                        Topics = Marks(About, o),
+                    }),
             ],
             Transcripts =
             [
@@ -309,6 +316,7 @@ public static class PapersFiles
             {
                 Views = all.Where(f => f.Name == Viewed).Select(f => ViewsFile.Read(f.Content)).FirstOrDefault(),
             },
+            Choosing = ChoosingFile.Read(In(ChoosingFile.Name).Select(f => f.Fields).FirstOrDefault(), Instant),
             Topics = topics,
             Sources = [.. In("sources").Select(f => ReadSource(f.Fields, Marks(f.Name, f.Fields)))],
             Slips = [.. In("slips").Select(f => ReadSlip(f.Name, f.Fields, Marks(f.Name, f.Fields)))],
@@ -516,6 +524,7 @@ public static class PapersFiles
             Aliases = f.Words("also"),
             Wider = f.Number("under") is { } wider ? TopicNumber.Of(wider) : null,
             MergedInto = f.Number("merged-into") is { } into ? TopicNumber.Of(into) : null,
+            Wish = f.Number("wished-share"),
         };
 
     private static T Must<T>(string file, string field, T? value)

@@ -6,6 +6,7 @@ using Nachlass.Core.Sift;
 using Nachlass.Core.Sources;
 using Nachlass.Core.Text;
 using Nachlass.Store.Capture;
+using Nachlass.Store.Choosing;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Sift;
 using Nachlass.Store.Sources;
@@ -49,7 +50,7 @@ public sealed record Material(Slip? Slip, Source? Source, SectionNumber? Section
 public sealed record MaterialOnHand(PieceNumber Piece, IReadOnlyList<Material> Items, IReadOnlyList<Alike> WouldFit);
 
 /// <summary>Reads and changes pieces and their material.</summary>
-public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceStore advice)
+public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceStore advice, WorthStore worth)
 {
     public const int MostFitting = 6;
 
@@ -70,6 +71,7 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
         var title = Check.Text("title", made.Title, Piece.LongestTitle);
         var format = ReadyFormats.Named(made.Format ?? ReadyFormats.Essay.Key);
         var brief = Check.Length("brief", made.Brief, Source.LongestField);
+        var stood = made.Slip is { } from ? worth.Standing(from.Value) : null;
         return papers.Run(
             "started a piece",
             once,
@@ -78,6 +80,7 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
                 var piece = PieceRows.Start(change, title, format, brief, TopicRows.NumbersFor(change.Db, made.Topics ?? []));
                 if (made.Slip is { } slip)
                     MaterialRows.Add(change, piece, Reference.To(slip), null);
+                ChoiceRows.Remember(change, stood, piece);
                 change.What = $"started P {piece} “{title}”";
                 return PieceRows.Get(change.Db, piece);
             }

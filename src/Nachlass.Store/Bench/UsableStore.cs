@@ -3,6 +3,7 @@ using Microsoft.Data.Sqlite;
 using Nachlass.Core.Bench;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Text;
+using Nachlass.Store.Choosing;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Text;
 using Nachlass.Store.Topics;
@@ -30,7 +31,7 @@ public sealed record Usable(
 public sealed record ParagraphOffered(string Text, UsableNumber? Marked, string? Format);
 
 /// <summary>Paragraphs of any text that are worth using by themselves.</summary>
-public sealed class UsableStore(PapersFile papers)
+public sealed class UsableStore(PapersFile papers, WorthStore worth)
 {
     /// <summary>All that are not used yet, the latest marked first, each as it is worded now.</summary>
     public IReadOnlyList<Usable> List() =>
@@ -100,8 +101,10 @@ public sealed class UsableStore(PapersFile papers)
         );
 
     /// <summary>Makes a piece of it, in its wording now; it leaves the list.</summary>
-    public Done<PieceNumber> Use(UsableNumber number, Once once) =>
-        papers.Run(
+    public Done<PieceNumber> Use(UsableNumber number, Once once)
+    {
+        var stood = worth.Standing(-number.Value);
+        return papers.Run(
             "used a paragraph",
             once,
             change =>
@@ -127,10 +130,12 @@ public sealed class UsableStore(PapersFile papers)
                         number.Value,
                     }
                 );
+                ChoiceRows.Remember(change, stood, piece);
                 change.What = $"made P {piece} of a paragraph of {now.In}";
                 return piece;
             }
         );
+    }
 
     private static Usable Now(SqliteConnection db, Row row)
     {

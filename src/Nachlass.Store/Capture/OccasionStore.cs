@@ -2,7 +2,9 @@ using Dapper;
 using Microsoft.Data.Sqlite;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
+using Nachlass.Core.Topics;
 using Nachlass.Store.Papers;
+using Nachlass.Store.Topics;
 
 namespace Nachlass.Store.Capture;
 
@@ -12,13 +14,23 @@ public sealed record ComingOccasion(Occasion Occasion, DateOnly From, DateOnly T
 /// <summary>Dated events and seasons.</summary>
 public sealed class OccasionStore(PapersFile papers)
 {
-    internal static IReadOnlyList<Occasion> All(SqliteConnection db) =>
+    internal static IReadOnlyList<Occasion> All(SqliteConnection db)
+    {
+        var topics = db.Query<(int Occasion, int Number, string Name, TopicColour Colour)>(
+                "SELECT o.occasion, t.number, t.name, t.colour FROM occasion_topic o JOIN topic t ON t.number = o.topic ORDER BY o.id"
+            )
+            .ToLookup(t => t.Occasion, t => new TopicMark(TopicNumber.Of(t.Number), t.Name, t.Colour));
+        return
         [
             .. db.Query<(int Number, string Name, DateOnly From, DateOnly To, bool EveryYear)>(
                     "SELECT number, name, from_day, to_day, every_year FROM occasion ORDER BY number"
                 )
-                .Select(o => new Occasion(OccasionNumber.Of(o.Number), o.Name, o.From, o.To, o.EveryYear)),
+                .Select(o => new Occasion(OccasionNumber.Of(o.Number), o.Name, o.From, o.To, o.EveryYear)
+                {
+                    Topics = [.. topics[o.Number]],
+                }),
         ];
+    }
 
     public IReadOnlyList<Occasion> All() => papers.Read(All);
 
@@ -32,6 +44,30 @@ public sealed class OccasionStore(PapersFile papers)
                 .OrderBy(o => o.From)
                 .ThenBy(o => o.Occasion.Name, StringComparer.Ordinal),
         ];
+
+    /// <summary>Says which topics an occasion is on.</summary>
+    public Done<Occasion> SetTopics(OccasionNumber number, IReadOnlyList<string> topics, Once once) =>
+        papers.Run(
+            "put an occasion under topics",
+            once,
+            change =>
+            {
+                var occasion = All(change.Db).FirstOrDefault(o => o.Number == number) ?? throw new NotThereException($"occasion {number}");
+                PutTopics(change.Db, number, TopicRows.NumbersFor(change.Db, topics));
+                change.What = $"put the occasion “{occasion.Name}” under topics";
+                return All(change.Db).First(o => o.Number == number);
+            }
+        );
+
+    internal static void PutTopics(SqliteConnection db, OccasionNumber occasion, IReadOnlyList<TopicNumber> topics)
+    {
+        db.Execute(
+            "DELETE FROM occasion_topic WHERE occasion = @occasion AND topic NOT IN @topics",
+            new { occasion, topics = topics.Select(t => t.Value) }
+        );
+        foreach (var topic in topics)
+            db.Execute("INSERT OR IGNORE INTO occasion_topic (occasion, topic) VALUES (@occasion, @topic)", new { occasion, topic });
+    }
 
     public Done<Occasion> Remove(OccasionNumber number, Once once) =>
         papers.Run(
@@ -50,6 +86,7 @@ public sealed class OccasionStore(PapersFile papers)
                     "UPDATE slip SET held_occasion = NULL, version = version + 1 WHERE held_occasion = @number",
                     new { number }
                 );
+                change.Db.Execute("DELETE FROM occasion_topic WHERE occasion = @number", new { number });
                 change.Db.Execute("DELETE FROM occasion WHERE number = @number", new { number });
                 change.What =
                     $"took the occasion “{occasion.Name}” away"

@@ -11,7 +11,19 @@ namespace Nachlass.Store.Capture;
 /// <param name="Pull">1 to 5; 0 when it was not said.</param>
 /// <param name="Effort">1 to 5; 0 when it was not said.</param>
 /// <param name="Format">Place in <see cref="Columns.Formats"/>; 0 for none.</param>
-internal readonly record struct SlipColumn(bool Exists, SlipState State, SlipKind Kind, int HeldUntil, byte Pull, byte Effort, byte Format);
+/// <param name="Day">Number of the day it was caught on.</param>
+/// <param name="Source">The source it is a passage of; 0 for none.</param>
+internal readonly record struct SlipColumn(
+    bool Exists,
+    SlipState State,
+    SlipKind Kind,
+    int HeldUntil,
+    byte Pull,
+    byte Effort,
+    byte Format,
+    int Day,
+    int Source
+);
 
 /// <summary>The small columns of all slips as they were at one moment; it never changes.</summary>
 /// <param name="Slips">By number.</param>
@@ -46,7 +58,7 @@ internal sealed record Columns(SlipColumn[] Slips, (int Slip, int Topic)[] Tags,
 
 /// <summary>
 /// Keeps the small columns of all slips in memory, so that sums over a hundred thousand read no rows. In step with the papers by the
-/// rows that each command touched, so that undo and import need no case of their own. Twenty bytes a slip, eight a topic of one.
+/// rows that each command touched, so that undo and import need no case of their own. Twenty-eight bytes a slip, eight a topic of one.
 /// </summary>
 public sealed class SlipColumns : IDisposable
 {
@@ -167,7 +179,7 @@ public sealed class SlipColumns : IDisposable
         return next;
     }
 
-    private const string SlipFields = "number, state, kind, held_until, pull, effort, format";
+    private const string SlipFields = "number, state, kind, held_until, pull, effort, format, day, source";
 
     private static SlipColumn Column(System.Data.IDataRecord row, List<string> formats)
     {
@@ -184,7 +196,9 @@ public sealed class SlipColumns : IDisposable
             row.IsDBNull(3) ? 0 : Mapping.Day(row.GetString(3))!.Value.DayNumber,
             row.IsDBNull(4) ? (byte)0 : row.GetByte(4),
             row.IsDBNull(5) ? (byte)0 : row.GetByte(5),
-            (byte)format
+            (byte)format,
+            Mapping.Day(row.GetString(7))!.Value.DayNumber,
+            row.IsDBNull(8) ? 0 : row.GetInt32(8)
         );
     }
 

@@ -9,6 +9,7 @@ using Nachlass.Core.Text;
 using Nachlass.Core.Topics;
 using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
+using Nachlass.Store.Choosing;
 using Nachlass.Store.Plan;
 using Nachlass.Store.Sources;
 using Nachlass.Store.Text;
@@ -29,7 +30,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
             Topics =
             [
                 .. db.Query<Topic>(
-                    "SELECT t.number, t.name, t.colour, t.wider, t.merged_into, (SELECT json_group_array(name) "
+                    "SELECT t.number, t.name, t.colour, t.wider, t.merged_into, t.wish, (SELECT json_group_array(name) "
                         + "FROM topic_alias a WHERE a.topic = t.number) AS aliases FROM topic t ORDER BY t.number"
                 ),
             ],
@@ -47,6 +48,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
             Cadences = CadenceStore.All(db),
             Keys = OwnKeyStore.All(db),
             Sifting = SiftingRows.Take(db),
+            Choosing = WeighingStore.Take(db),
             Plan = SheetRows.Plan(db) is { Version: > 0 } plan ? plan : null,
         });
 
@@ -147,12 +149,23 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                     foreach (var cadence in image.Cadences)
                         CadenceStore.Put(db, cadence);
                     foreach (var occasion in image.Occasions)
+                    {
                         db.Execute(
                             "INSERT INTO occasion (number, name, from_day, to_day, every_year) "
                                 + "VALUES (@Number, @Name, @From, @To, @EveryYear)",
-                            occasion
+                            new
+                            {
+                                occasion.Number,
+                                occasion.Name,
+                                occasion.From,
+                                occasion.To,
+                                occasion.EveryYear,
+                            }
                         );
+                        OccasionStore.PutTopics(db, occasion.Number, [.. occasion.Topics.Select(t => t.Number)]);
+                    }
                     SiftingRows.Put(db, image.Sifting);
+                    WeighingStore.Put(db, image.Choosing);
                     if (image.Plan is { } plan)
                         db.Execute(
                             "INSERT INTO day_plan (id, blocks, days_off) VALUES (1, @blocks, @daysOff)",
@@ -189,7 +202,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
     private static void Put(SqliteConnection db, Topic topic)
     {
         db.Execute(
-            "INSERT INTO topic (number, name, colour, wider, merged_into) VALUES (@Number, @Name, @colour, @Wider, @MergedInto)",
+            "INSERT INTO topic (number, name, colour, wider, merged_into, wish) VALUES (@Number, @Name, @colour, @Wider, @MergedInto, @Wish)",
             new
             {
                 topic.Number,
@@ -197,6 +210,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                 colour = topic.Colour.Kept(),
                 topic.Wider,
                 topic.MergedInto,
+                topic.Wish,
             }
         );
         foreach (var name in topic.Aliases)

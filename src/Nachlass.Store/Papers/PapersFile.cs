@@ -138,6 +138,16 @@ public sealed class PapersFile : IDisposable
     /// <summary>The writer's calendar day.</summary>
     public DateOnly Today => DateOnly.FromDateTime(Time.GetLocalNow().DateTime);
 
+    /// <summary>What makes SQL functions of ours on a connection, put in here by the stores that know the answers.</summary>
+    internal List<Action<SqliteConnection>> Functions { get; } = [];
+
+    /// <summary>Makes the functions of ours on a connection, before a statement that uses them.</summary>
+    internal void Provide(SqliteConnection db)
+    {
+        foreach (var make in Functions)
+            make(db);
+    }
+
     /// <summary>Told at the end of each command, inside of it: what it does more belongs to the same step. Not told where
     /// <see cref="Change.IsAsItWas"/>.</summary>
     internal event Action<Change>? Ending;

@@ -49,6 +49,9 @@ internal static class UndoLog
         "evidence",
         "usable",
         "own_key",
+        "occasion_topic",
+        "weighing",
+        "choice",
     ];
 
     private static readonly TimeSpan KeptFor = TimeSpan.FromDays(400);

@@ -7,6 +7,7 @@ using Nachlass.Core.Sift;
 using Nachlass.Core.Text;
 using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
+using Nachlass.Store.Choosing;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Text;
 using Nachlass.Store.Topics;
@@ -40,7 +41,7 @@ public sealed record SeveralChange
 }
 
 /// <summary>Decides about slips, one or several, and takes them apart and together.</summary>
-public sealed class DecisionStore(PapersFile papers)
+public sealed class DecisionStore(PapersFile papers, WorthStore worth)
 {
     /// <summary>How many slips one command changes at most.</summary>
     public const int MostAtOnce = 5_000;
@@ -48,19 +49,24 @@ public sealed class DecisionStore(PapersFile papers)
     /// <summary>Decides about a slip.</summary>
     /// <param name="again">The topic or piece for which it was gone through again.</param>
     /// <exception cref="BadInputException">The decision names something that isn't there or makes no sense.</exception>
-    public Done<Settled> Decide(SlipNumber number, Decision decision, Once once, Reference? again = null) =>
-        papers.Run(
+    public Done<Settled> Decide(SlipNumber number, Decision decision, Once once, Reference? again = null)
+    {
+        var stood = decision is Decision.StartPiece ? worth.Standing(number.Value) : null;
+        return papers.Run(
             $"decided about slip {number}",
             once,
             change =>
             {
                 var slip = SlipRows.Get(change.Db, number);
                 var settled = Decide(change, slip, decision);
+                if (stood is not null && settled.Piece is { } piece)
+                    ChoiceRows.Remember(change, stood, piece);
                 if (again is { } of)
                     Pass(change, of, number);
                 return settled;
             }
         );
+    }
 
     /// <summary>Leaves a slip as it is; only that it was looked at for a topic or a piece is remembered.</summary>
     public Done<Slip> PassOver(SlipNumber number, Reference again, Once once) =>
@@ -109,6 +115,7 @@ public sealed class DecisionStore(PapersFile papers)
         var numbers = several.Slips.Distinct().ToList();
         if (numbers.Count is 0 or > MostAtOnce)
             throw new BadInputException("slips", $"Choose 1 to {MostAtOnce:N0} slips.");
+        var stood = several.Decision is Decision.StartPiece ? worth.Standing(numbers[0].Value) : null;
         return papers.Run(
             $"changed {Counted(numbers.Count)}",
             once,
@@ -150,6 +157,8 @@ public sealed class DecisionStore(PapersFile papers)
                             : several.Decision
                     ).Piece;
                 }
+                if (started is { } begun)
+                    ChoiceRows.Remember(change, stood, begun);
                 change.What = Said(several, numbers.Count, started);
                 var all = SlipRows.All(change.Db, [.. numbers.Select(n => n.Value)]);
                 return (IReadOnlyList<Slip>)[.. numbers.Select(n => all[n.Value])];

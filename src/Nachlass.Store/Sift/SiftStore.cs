@@ -7,6 +7,7 @@ using Nachlass.Core.Text;
 using Nachlass.Core.Text.Queries;
 using Nachlass.Core.Topics;
 using Nachlass.Store.Capture;
+using Nachlass.Store.Choosing;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Text;
 using Nachlass.Store.Topics;
@@ -14,8 +15,8 @@ using Nachlass.Store.Topics;
 namespace Nachlass.Store.Sift;
 
 /// <summary>A slip in the queue.</summary>
-/// <param name="Promise">How promising it looks, when the pile is in that order.</param>
-public sealed record QueuedSlip(SlipNumber Number, string Title, SlipKind Kind, Promise? Promise = null);
+/// <param name="Worth">How much speaks for it, 0 to 100, when the pile is in that order.</param>
+public sealed record QueuedSlip(SlipNumber Number, string Title, SlipKind Kind, double? Worth = null);
 
 /// <summary>Slips that stand together in the queue.</summary>
 /// <param name="Origin">The door they came in by, in that order.</param>
@@ -63,7 +64,7 @@ public sealed record Pile(
 public sealed record Sitting(string? Name, int Waiting, int Settled, DateTimeOffset? Before, IReadOnlyList<QueueGroup> Groups);
 
 /// <summary>The piles, and what stands on them.</summary>
-public sealed class SiftStore(PapersFile papers, Nearby nearby, SlipColumns columns)
+public sealed class SiftStore(PapersFile papers, Nearby nearby, WorthStore worth)
 {
     public const int MostQueued = 500;
 
@@ -83,7 +84,7 @@ public sealed class SiftStore(PapersFile papers, Nearby nearby, SlipColumns colu
             var pile = asked ?? new Pile();
             var on = OnPile(db, pile);
             var name = NameOf(db, pile);
-            var shown = pile.Order == PileOrder.Promising ? MostPromising(db, on) : null;
+            var shown = pile.Order == PileOrder.Worth ? Worthiest(db, on) : null;
             var order = pile.Order == PileOrder.Oldest ? "ASC" : "DESC";
             // Only titles are shown, so only the beginning of each text is read.
             var rows = db.Query<Row>(
@@ -170,7 +171,7 @@ public sealed class SiftStore(PapersFile papers, Nearby nearby, SlipColumns colu
         return ($"{Waiting} AND {asked.Whole(ThingKind.Slip)}", asked.Arguments);
     }
 
-    private static DynamicParameters With(DynamicParameters arguments, Dictionary<int, Promise>? shown)
+    private static DynamicParameters With(DynamicParameters arguments, Dictionary<int, double>? shown)
     {
         if (shown is not null)
             arguments.AddDynamicParams(new { shown = Mapping.List(shown.Keys) });
@@ -186,58 +187,21 @@ public sealed class SiftStore(PapersFile papers, Nearby nearby, SlipColumns colu
         : pile.From is { Length: > 0 } from ? from
         : null;
 
-    /// <summary>The most promising of a pile, with what makes them so.</summary>
-    private Dictionary<int, Promise> MostPromising(SqliteConnection db, (string Where, DynamicParameters Arguments) on)
+    /// <summary>The worthiest of a pile.</summary>
+    private Dictionary<int, double> Worthiest(SqliteConnection db, (string Where, DynamicParameters Arguments) on)
     {
-        var all = columns.Now();
-        var asks = all
-            .Tags.Where(t => t.Slip > 0 && all.Slips[t.Slip] is { Exists: true, Kind: SlipKind.Ask, State: not SlipState.Dropped })
-            .CountBy(t => t.Topic)
-            .ToDictionary();
-        var topics = db.Query<(int Topic, int Sources, string? LastOut)>(
-                """
-                SELECT t.number, (SELECT count(*) FROM source_topic x JOIN source o ON o.number = x.source
-                    WHERE x.topic = t.number AND o.trashed_at IS NULL),
-                    (SELECT max(p.out_on) FROM piece_topic x JOIN piece p ON p.number = x.piece
-                        WHERE x.topic = t.number AND p.trashed_at IS NULL)
-                FROM topic t WHERE t.merged_into IS NULL
-                """
-            )
-            .ToDictionary(t => t.Topic, t => (t.Sources, LastOut: Mapping.Day(t.LastOut)));
-        var pile = db.Query<int>($"SELECT s.number FROM slip s WHERE {on.Where}", on.Arguments)
-            .Where(n => n < all.Slips.Length)
-            .ToHashSet();
-        var topicsOf = all.TopicsOf(pile.Contains);
-        return pile.Select(number =>
-            {
-                var own = topicsOf[number].Where(topics.ContainsKey).ToList();
-                var last = own.Select(t => topics[t].LastOut).Max();
-                var slip = all.Slips[number];
-                return (
-                    Number: number,
-                    Promise: Promise.Of(
-                        new Prospect(
-                            Said(slip.Pull),
-                            Said(slip.Effort),
-                            own.Sum(t => asks.GetValueOrDefault(t)),
-                            own.Sum(t => topics[t].Sources),
-                            last is { } day ? papers.Today.DayNumber - day.DayNumber : null,
-                            own.Count > 0
-                        )
-                    )
-                );
-            })
-            .OrderByDescending(r => r.Promise.Figure)
+        var worths = worth.Worths();
+        return db.Query<int>($"SELECT s.number FROM slip s WHERE {on.Where}", on.Arguments)
+            .Select(number => (Number: number, Worth: worths(number) ?? 0))
+            .OrderByDescending(r => r.Worth)
             .ThenByDescending(r => r.Number)
             .Take(MostQueued)
-            .ToDictionary(r => r.Number, r => r.Promise);
+            .ToDictionary(r => r.Number, r => r.Worth);
     }
 
-    private static int? Said(byte value) => value == 0 ? null : value;
-
-    private static List<QueueGroup> Groups(SqliteConnection db, Pile pile, List<Row> rows, Dictionary<int, Promise>? promises)
+    private static List<QueueGroup> Groups(SqliteConnection db, Pile pile, List<Row> rows, Dictionary<int, double>? worths)
     {
-        if (promises is not null)
+        if (worths is not null)
             return rows.Count == 0
                 ? []
                 :
@@ -249,9 +213,9 @@ public sealed class SiftStore(PapersFile papers, Nearby nearby, SlipColumns colu
                         null,
                         null,
                         [
-                            .. rows.OrderByDescending(r => promises[r.Number].Figure)
+                            .. rows.OrderByDescending(r => worths[r.Number])
                                 .ThenByDescending(r => r.Number)
-                                .Select(r => r.Queued(promises[r.Number])),
+                                .Select(r => r.Queued(worths[r.Number])),
                         ]
                     ),
                 ];
@@ -355,6 +319,6 @@ public sealed class SiftStore(PapersFile papers, Nearby nearby, SlipColumns colu
         public string Day { get; init; } = "";
         public int? Topic { get; init; }
 
-        public QueuedSlip Queued(Promise? promise = null) => new(SlipNumber.Of(Number), PlainText.Headline(Text, 90), Kind, promise);
+        public QueuedSlip Queued(double? worth = null) => new(SlipNumber.Of(Number), PlainText.Headline(Text, 90), Kind, worth);
     }
 }

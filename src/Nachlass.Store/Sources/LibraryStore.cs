@@ -8,6 +8,7 @@ using Nachlass.Core.Text;
 using Nachlass.Core.Text.Queries;
 using Nachlass.Core.Topics;
 using Nachlass.Store.Capture;
+using Nachlass.Store.Choosing;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Text;
 using Nachlass.Store.Topics;
@@ -49,8 +50,16 @@ public sealed record LibraryQuery(
 
 /// <summary>A slip or a source in a list. <paramref name="Excerpt"/> marks what was found between U+0002 and U+0003.</summary>
 /// <param name="From">The title of the source that a slip is a passage of.</param>
+/// <param name="Worth">How much now speaks for making something of a slip, 0 to 100; null when it is out of sight.</param>
 /// <param name="Other">A piece or a day sheet, where the query asks for those by <c>in:pieces</c> or <c>in:sheets</c>.</param>
-public sealed record LibraryEntry(Slip? Slip, Source? Source, string? Excerpt, string? From = null, Hit? Other = null);
+public sealed record LibraryEntry(
+    Slip? Slip,
+    Source? Source,
+    string? Excerpt,
+    string? From = null,
+    Hit? Other = null,
+    double? Worth = null
+);
 
 /// <summary>How many entries a filter would leave, with the other filters as they are.</summary>
 public sealed record Facets(
@@ -62,7 +71,7 @@ public sealed record Facets(
 );
 
 /// <summary>Slips and sources in one list.</summary>
-public sealed class LibraryStore(PapersFile papers, SlipColumns columns)
+public sealed class LibraryStore(PapersFile papers, SlipColumns columns, WorthStore worth)
 {
     public const int PageSize = 50;
 
@@ -124,20 +133,16 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns)
     public IReadOnlyList<LibraryEntry> All(LibraryQuery query) =>
         papers.Read(db => Entries(db, Rows(db, query, Asked.Typed(db, papers, query.Query), MostAtOnce, 0)));
 
-    private static List<(int Kind, int Number, string? Excerpt)> Rows(
-        SqliteConnection db,
-        LibraryQuery query,
-        Asked asked,
-        int most,
-        int skip
-    )
+    private List<(int Kind, int Number, string? Excerpt)> Rows(SqliteConnection db, LibraryQuery query, Asked asked, int most, int skip)
     {
+        if (query.Sort == ListSort.Worth)
+            papers.Provide(db);
         var sql = ListSql(query, asked);
         asked.Arguments.AddDynamicParams(new { most, skip });
         return db.Query<(int Kind, int Number, string? Excerpt)>(sql, asked.Arguments).AsList();
     }
 
-    private static List<LibraryEntry> Entries(SqliteConnection db, List<(int Kind, int Number, string? Excerpt)> rows)
+    private List<LibraryEntry> Entries(SqliteConnection db, List<(int Kind, int Number, string? Excerpt)> rows)
     {
         var slips = SlipRows.All(db, [.. rows.Where(r => r.Kind == 0).Select(r => r.Number)]);
         var sources = SourceRows.All(db, [.. rows.Where(r => r.Kind == 1).Select(r => r.Number)]);
@@ -149,7 +154,8 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns)
                 r.Kind == 1 ? sources[r.Number] : null,
                 r.Excerpt is null ? null : PlainText.Of(r.Excerpt),
                 r.Kind == 0 && slips[r.Number].Source is { } of ? titles.GetValueOrDefault(of) : null,
-                r.Kind is 0 or 1 ? null : FindStore.HitOf(db, r.Number * 8L + r.Kind, "")
+                r.Kind is 0 or 1 ? null : FindStore.HitOf(db, r.Number * 8L + r.Kind, ""),
+                r.Kind == 0 ? worth.WorthOf(r.Number) : null
             )),
         ];
     }
@@ -270,6 +276,7 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns)
             ListSort.Effort when isSlip => "s.effort",
             ListSort.Kind when isSlip => "s.kind",
             ListSort.State when isSlip => "s.state",
+            ListSort.Worth when isSlip => "worth(s.number)",
             ListSort.Number => part.Number,
             ListSort.Text => part.Title,
             _ => "NULL",

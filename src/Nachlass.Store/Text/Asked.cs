@@ -136,6 +136,13 @@ internal sealed partial class Asked
                 return field.Value == "none"
                     ? $"{column} IS NULL"
                     : $"coalesce({column} {(field.Comparison == Comparison.Is ? "=" : Query.Sign(field.Comparison))} {field.Value[0]}, 0)";
+            case QueryField.Worth:
+                if (!isSlip)
+                    return "0";
+                papers.Provide(db);
+                // Compared as it is shown, in whole numbers.
+                return $"coalesce(round(worth(s.number)) {(field.Comparison == Comparison.Is ? "=" : Query.Sign(field.Comparison))} "
+                    + $"{int.Parse(field.Value, System.Globalization.CultureInfo.InvariantCulture)}, 0)";
             case QueryField.Since or QueryField.Until:
                 return Caught(field, kind);
             case QueryField.Used:

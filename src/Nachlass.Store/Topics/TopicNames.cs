@@ -41,6 +41,19 @@ internal sealed class TopicNames
         return found;
     }
 
+    /// <summary>The topics that a name speaks of, by any of their names, word for word or in another form.</summary>
+    public List<int> NamedIn(string text)
+    {
+        var words = " " + Root(text) + " ";
+        return
+        [
+            .. byRoot
+                .Where(named => words.Contains(" " + named.Key + " ", StringComparison.Ordinal))
+                .SelectMany(named => named.Value)
+                .Distinct(),
+        ];
+    }
+
     /// <summary>The other names of the topic that is called so, by the stems of its words.</summary>
     public IEnumerable<string> OtherNames(string word)
     {

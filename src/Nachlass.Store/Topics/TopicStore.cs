@@ -24,6 +24,9 @@ public sealed record TopicChange
 
     /// <summary>Number of the wider topic, or null for none.</summary>
     public Maybe<TopicNumber?> Wider { get; init; }
+
+    /// <summary>The share of what goes out that it should have, in per cent, or null for none.</summary>
+    public Maybe<int?> Wish { get; init; }
 }
 
 /// <summary>A topic opened: everything on it and under it, by kind.</summary>
@@ -63,7 +66,7 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history, SlipColu
     private const int MostOffered = 12;
 
     private const string Own =
-        "t.number, t.name, t.colour, t.wider, w.name AS wider_name, t.merged_into, t.version, (SELECT json_group_array(name) "
+        "t.number, t.name, t.colour, t.wider, w.name AS wider_name, t.merged_into, t.wish, t.version, (SELECT json_group_array(name) "
         + "FROM topic_alias a WHERE a.topic = t.number) AS aliases";
 
     /// <summary>Topics with names and aliases only.</summary>
@@ -315,11 +318,18 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history, SlipColu
                 throw new BadInputException("wider", "A topic can't stand under itself.");
             Get(change.Db, at);
         }
+        var wish = edit.Wish.Or(topic.Wish);
+        if (edit.Wish.IsSet || edit.Wider.IsSet)
+            WishedShares.Check(
+                [.. change.Db.Query<Topic>(Names).Select(t => t.Number == topic.Number ? t with { Wish = wish, Wider = wider } : t)],
+                topic.Number
+            );
         change.Db.Execute(
-            "UPDATE topic SET name = @name, colour = @colour, wider = @wider, version = version + 1 WHERE number = @Number",
+            "UPDATE topic SET name = @name, colour = @colour, wider = @wider, wish = @wish, version = version + 1 WHERE number = @Number",
             new
             {
                 name,
+                wish,
                 colour = (edit.Colour ?? topic.Colour).Kept(),
                 wider,
                 topic.Number,
@@ -376,7 +386,7 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history, SlipColu
                     db.Execute("UPDATE topic SET wider = @Wider WHERE number = @into", new { from.Wider, into });
                 foreach (
                     var (table, column) in ((string, string)[])
-                        [("slip_topic", "slip"), ("source_topic", "source"), ("piece_topic", "piece")]
+                        [("slip_topic", "slip"), ("source_topic", "source"), ("piece_topic", "piece"), ("occasion_topic", "occasion")]
                 )
                     db.Execute(
                         $"""
@@ -389,7 +399,8 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history, SlipColu
                 db.Execute(
                     """
                     UPDATE topic SET wider = @into WHERE wider = @number;
-                    UPDATE topic SET merged_into = @into, wider = NULL, version = version + 1 WHERE number = @number;
+                    UPDATE topic SET wish = coalesce(wish, (SELECT wish FROM topic WHERE number = @number)) WHERE number = @into;
+                    UPDATE topic SET merged_into = @into, wider = NULL, wish = NULL, version = version + 1 WHERE number = @number;
                     UPDATE topic_alias SET topic = @into WHERE topic = @number;
                     UPDATE topic SET version = version + 1 WHERE number = @into;
                     """,

@@ -10,6 +10,9 @@ public sealed record FeedRequest(string? Address, int Minutes = 60);
 
 public sealed record FeedChange(int Minutes);
 
+/// <summary>Names of topics; those that are not there are made.</summary>
+public sealed record TopicsRequest(IReadOnlyList<string>? Topics);
+
 /// <summary>What came when a feed was asked.</summary>
 public sealed record FeedAsked(int Slips);
 
@@ -53,6 +56,11 @@ internal static class DoorEndpoints
             "/occasions",
             (OccasionStore occasions, PapersFile papers, int days = 60) =>
                 TypedResults.Ok(occasions.Coming(papers.Today, Math.Clamp(days, 1, 730)))
+        );
+        api.MapPut(
+            "/occasions/{number}/topics",
+            (OccasionNumber number, TopicsRequest topics, OccasionStore occasions, Request request) =>
+                request.Ok(occasions.SetTopics(number, topics.Topics ?? [], request.Once))
         );
         api.MapDelete(
             "/occasions/{number}",

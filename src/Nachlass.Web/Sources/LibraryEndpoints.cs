@@ -113,6 +113,7 @@ internal static class LibraryEndpoints
             : Named(entry.Other!.Thing.Kind),
             ViewColumn.State => slip is null ? "" : Named(slip.State),
             ViewColumn.Topics => string.Join("; ", (slip?.Topics ?? source?.Topics ?? []).Select(t => t.Name)),
+            ViewColumn.Worth => entry.Worth is { } worth ? Math.Round(worth).ToString(CultureInfo.InvariantCulture) : "",
             ViewColumn.Pull => slip?.Pull?.ToString(CultureInfo.InvariantCulture) ?? "",
             ViewColumn.Effort => slip?.Effort?.ToString(CultureInfo.InvariantCulture) ?? "",
             ViewColumn.Format => string.Join("; ", slip?.Formats ?? []),

@@ -65,20 +65,4 @@ public class AdviceTests
         LikelyEffort.Of([Piece(40, 0, 0.9), Piece(2_400, 40, 0.1)])!.Effort.ShouldBe(1);
         LikelyEffort.Of([Piece(40, 0, 0.1), Piece(2_400, 40, 0.9)])!.Effort.ShouldBe(5);
     }
-
-    [Fact]
-    public void A_promise_is_the_sum_of_its_terms_and_rises_with_pull_asks_and_quiet()
-    {
-        var middling = new Prospect(3, 3, 0, 0, 60, true);
-        Promise
-            .Of(middling)
-            .ShouldSatisfyAllConditions(p => p.Terms.Sum(t => t.Figure).ShouldBe(p.Figure, 1e-9), p => p.Figure.ShouldBeInRange(0, 1));
-        double Figure(Prospect p) => Promise.Of(p).Figure;
-        Figure(middling with { Pull = 5 }).ShouldBeGreaterThan(Figure(middling));
-        Figure(middling with { Effort = 5 }).ShouldBeLessThan(Figure(middling));
-        Figure(middling with { Asks = 2 }).ShouldBeGreaterThan(Figure(middling));
-        Figure(middling with { QuietDays = null }).ShouldBeGreaterThan(Figure(middling));
-        Figure(middling with { Pull = null, Effort = null }).ShouldBe(Figure(middling));
-        Figure(new Prospect(5, 1, 9, 9, null, true)).ShouldBe(1, 1e-9);
-    }
 }

@@ -48,10 +48,12 @@ public sealed class PilesTests : IDisposable
         Order(new(PileOrder.Newest)).ShouldBe([3, 2, 1]);
         Order(new(PileOrder.Topic)).ShouldBe([2, 1, 3]);
         desk.Sift.Sitting(new(PileOrder.Topic)).Groups.Select(g => g.Topic?.Name).ShouldBe(["bells", "tolls", null]);
-        Order(new(PileOrder.Promising)).First().ShouldBe(2);
-        var promise = desk.Sift.Sitting(new(PileOrder.Promising)).Groups[0].Slips[0].Promise.ShouldNotBeNull();
-        promise.Terms.Sum(t => t.Figure).ShouldBe(promise.Figure, 1e-9);
-        promise.Terms.Select(t => t.Name).ShouldContain("pull 5");
+        Order(new(PileOrder.Worth)).First().ShouldBe(2);
+        desk.Sift.Sitting(new(PileOrder.Worth))
+            .Groups[0]
+            .Slips[0]
+            .Worth.ShouldNotBeNull()
+            .ShouldBe(desk.Worth.Of(SlipNumber.Of(2))!.Score, 1e-9);
     }
 
     [Fact]

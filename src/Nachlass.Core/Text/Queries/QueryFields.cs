@@ -14,6 +14,7 @@ public enum QueryField
     Held,
     Effort,
     Pull,
+    Worth,
     Since,
     Until,
     Used,
@@ -37,6 +38,7 @@ public static partial class QueryFields
             QueryField.Held => "what a held slip waits for",
             QueryField.Effort => "how much work it would be, 1 to 5",
             QueryField.Pull => "how much it draws you, 1 to 5",
+            QueryField.Worth => "how much now speaks for making something of it, 0 to 100",
             QueryField.Since => "caught on or after a day",
             QueryField.Until => "caught on or before a day",
             QueryField.Used => "whether it stands in a piece",
@@ -56,6 +58,7 @@ public static partial class QueryFields
             QueryField.State => [.. Names<SlipState>(), "any"],
             QueryField.Held => HeldFor,
             QueryField.Effort or QueryField.Pull => ["1", "2", "3", "4", "5", "none"],
+            QueryField.Worth => ["80", "70", "60", "50"],
             QueryField.Since or QueryField.Until => ["today", "yesterday", "7d", "2w", "3m", "1y"],
             QueryField.Used => ["yes", "no"],
             QueryField.Source or QueryField.Link => ["any", "none"],
@@ -78,14 +81,14 @@ public static partial class QueryFields
                 && Values(field).Any(v => v.StartsWith(value, StringComparison.Ordinal));
 
     /// <summary>Whether a field can be compared by more or less.</summary>
-    public static bool IsStep(QueryField field) => field is QueryField.Effort or QueryField.Pull;
+    public static bool IsStep(QueryField field) => field is QueryField.Effort or QueryField.Pull or QueryField.Worth;
 
     /// <summary>What is wrong with a value, in a sentence; null when nothing is.</summary>
     internal static string? Fault(QueryField field, Comparison comparison, string value)
     {
         var name = field.ToString().ToLowerInvariant();
         if (comparison != Comparison.Is && !IsStep(field))
-            return $"“{name}” is given with a colon; only effort and pull go by more or less.";
+            return $"“{name}” is given with a colon; only effort, pull and worth go by more or less.";
         if (value.Length == 0)
             return $"“{name}” needs a value, such as {name}:{(field == QueryField.Topic ? "ferries" : Values(field)[0])}.";
         if (comparison != Comparison.Is && value == "none")
@@ -95,6 +98,9 @@ public static partial class QueryFields
             QueryField.Since or QueryField.Until => Day(value, false, new DateOnly(2000, 1, 1)) is null
                 ? "A day is written 2026-03-14, 2026-03 or 2026, today, yesterday, or as a time ago: 7d, 2w, 3m, 1y."
                 : null,
+            QueryField.Worth => int.TryParse(value, NumberStyles.None, CultureInfo.InvariantCulture, out var worth) && worth <= 100
+                ? null
+                : "“worth” is compared with a number from 0 to 100, such as worth>=70.",
             QueryField.Topic or QueryField.Source or QueryField.In or QueryField.Link => null,
             _ => Values(field).Contains(value) ? null : $"“{value}” is no {name}; it can be {List(Values(field))}.",
         };

@@ -35,7 +35,8 @@ public static class QueryWords
                 "sources" => "held until there are enough sources",
                 _ => $"held until {(value == "date" ? "a date" : "an occasion")}",
             },
-            QueryField.Effort or QueryField.Pull => $"{field.Name.ToString().ToLowerInvariant()} {Compared(field.Comparison, value)}",
+            QueryField.Effort or QueryField.Pull or QueryField.Worth =>
+                $"{field.Name.ToString().ToLowerInvariant()} {Compared(field.Comparison, value)}",
             QueryField.Since => $"caught since {Day(value, false, today)}",
             QueryField.Until => $"caught until {Day(value, true, today)}",
             QueryField.Used => value == "yes" ? "standing in a piece" : "not used yet",

@@ -35,6 +35,7 @@ public enum ViewColumn
     Caught,
     Origin,
     Used,
+    Worth,
 }
 
 /// <summary>What a list can be sorted by.</summary>
@@ -47,6 +48,7 @@ public enum ListSort
     State,
     Number,
     Text,
+    Worth,
 }
 
 /// <summary>What the rows of a table can be gathered under.</summary>
