@@ -91,6 +91,7 @@ public sealed class EverybodyTests : IDisposable
             "/topics/1",
             "/topics/1/digest",
             "/bench",
+            "/bench/begin?open=slip%2086",
             "/bench/4",
             "/bench/4/kept",
             "/plan",
@@ -222,6 +223,16 @@ public sealed class EveryDialogTests : IDisposable
             {
                 writer.Part("Section 2").FindElement(By.XPath(".//button[@aria-label='Section 2']")).Click();
                 writer.Press("Links to it…");
+            }
+        );
+        Dialog("/bench/begin", "What you chose", () => writer.Press("what your choices would have me weigh"));
+        Dialog(
+            "/bench/begin",
+            "As I like it",
+            () =>
+            {
+                writer.Press("How ideas are weighed");
+                writer.Press("as I like it …");
             }
         );
         Dialog("/bench/4", "find more", () => writer.Press("find more"));

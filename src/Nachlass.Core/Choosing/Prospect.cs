@@ -83,7 +83,7 @@ public sealed record Prospect
             WorthTerm.Novelty => Known.Said is { } said
                 ? SaidIn is null || said.Covered == 0
                     ? "nothing that went out says it"
-                    : $"{In.Part(said.Covered)} of it stands in “{SaidIn}”{(SaidOn is { } on ? $", {In.Month(on)}" : "")}"
+                    : $"{In.Part(said.Covered)} of it stands in “{SaidIn}”{(SaidOn is { } on ? $", out in {In.Month(on)}" : "")}"
                 : null,
             WorthTerm.Ripeness => Known.Ripe is null
                 ? null
@@ -129,7 +129,9 @@ public sealed record Prospect
             WorthTerm.Asks => $"{In.Some(Readers, "reader")} {(Readers == 1 ? "asks" : "ask")}",
             WorthTerm.Timeliness => Known.DaysUntil is { } until ? $"{Occasion} is in {In.Days(until)}" : "",
             WorthTerm.Mix => $"{Topic} lies under its share",
-            WorthTerm.Novelty => Known.Said?.Covered > 0.2 ? "it has not been said for long" : "nothing that went out says it",
+            WorthTerm.Novelty => Known.Said is not { Covered: > 0 } said ? "nothing that went out says it"
+            : said.Days > WorthTerms.SaidHalfLife ? "it was said long ago"
+            : "little of it has gone out",
             WorthTerm.Ripeness => IsClaim
                 ? Against > 0
                     ? "both sides have been heard"

@@ -30,6 +30,10 @@ internal sealed class Ground
     /// <summary>A wish that is only on the idea's topic weighs so much of one that is near the idea itself.</summary>
     private const double OnTopic = 0.5;
 
+    /// <summary>From this likeness on two texts are about the same; below it a topic they share has to say so too. What only shares a
+    /// word reads like it as well.</summary>
+    private const float Sure = (float)Core.Sift.ReadsLike.AgainFloor;
+
     /// <summary>Days back to which the mix is looked at.</summary>
     private const int MixDays = 365;
 
@@ -37,6 +41,8 @@ internal sealed class Ground
     private const int EnoughFinished = 3;
 
     private readonly Columns slips;
+    private readonly Func<int, ReadOnlyMemory<int>> topicsOf;
+    private readonly ILookup<int, int> topicsOfSource;
     private readonly DateOnly today;
     private readonly double? hoursAtHand;
     private readonly Func<int, Surrounded?> surroundings;
@@ -54,8 +60,17 @@ internal sealed class Ground
     private readonly HashSet<int> answered;
     private readonly Dictionary<long, double> wishesOn = [];
 
-    public Ground(SqliteConnection db, Columns slips, DateOnly today, Func<int, Surrounded?> surroundings, double? hoursAtHand)
+    public Ground(
+        SqliteConnection db,
+        Columns slips,
+        Func<int, ReadOnlyMemory<int>> topicsOf,
+        DateOnly today,
+        Func<int, Surrounded?> surroundings,
+        double? hoursAtHand
+    )
     {
+        this.topicsOf = topicsOf;
+        topicsOfSource = db.Query<(int Source, int Topic)>("SELECT source, topic FROM source_topic").ToLookup(t => t.Source, t => t.Topic);
         (this.slips, this.today, this.surroundings, this.hoursAtHand) = (slips, today, surroundings, hoursAtHand);
         var topics = db.Query<(int Number, string Name, int? Wider, int? Wish)>(
                 "SELECT number, name, wider, wish FROM topic WHERE merged_into IS NULL"
@@ -354,8 +369,8 @@ internal sealed class Ground
     private int CountOf(in Idea idea, Surrounded around)
     {
         var count = 0;
-        foreach (var (thing, _) in CollectionsMarshal.AsSpan(around.Near))
-            if (IsMaterial(thing, idea.Key))
+        foreach (var (thing, likeness) in CollectionsMarshal.AsSpan(around.Near))
+            if (IsMaterial(thing, idea.Key) && IsNear(idea, thing, likeness))
                 count++;
         if (idea.Source > 0 || ties.ContainsKey(idea.Key))
             count = Material(idea, around).Count;
@@ -365,8 +380,8 @@ internal sealed class Ground
     private List<Reference> Material(in Idea idea, Surrounded around)
     {
         var found = new List<Reference>();
-        foreach (var (thing, _) in around.Near)
-            if (IsMaterial(thing, idea.Key))
+        foreach (var (thing, likeness) in around.Near)
+            if (IsMaterial(thing, idea.Key) && IsNear(idea, thing, likeness))
                 found.Add(thing);
         if (idea.Source > 0 && new Reference(ThingKind.Source, idea.Source) is var own && IsMaterial(own, idea.Key) && !found.Contains(own))
             found.Add(own);
@@ -394,6 +409,23 @@ internal sealed class Ground
             || (thing.Number != besides && slips.Slips[thing.Number].Kind is SlipKind.Quote or SlipKind.Takeaway)
         );
 
+    private bool IsNear(in Idea idea, Reference thing, float likeness)
+    {
+        if (likeness >= Sure)
+            return true;
+        if (thing.Kind == ThingKind.Slip)
+        {
+            foreach (var topic in topicsOf(thing.Number).Span)
+                if (idea.Topics.Span.Contains(topic))
+                    return true;
+        }
+        else
+            foreach (var topic in topicsOfSource[thing.Number])
+                if (idea.Topics.Span.Contains(topic))
+                    return true;
+        return false;
+    }
+
     private bool IsInSight(Reference thing) =>
         thing.Kind == ThingKind.Source
             ? !trashedSources.Contains(thing.Number)
@@ -415,8 +447,8 @@ internal sealed class Ground
     private bool HasNearAsk(in Idea idea, Surrounded? around)
     {
         if (around is not null)
-            foreach (var (thing, _) in CollectionsMarshal.AsSpan(around.Near))
-                if (thing.Kind == ThingKind.Slip && asks.ContainsKey(thing.Number))
+            foreach (var (thing, likeness) in CollectionsMarshal.AsSpan(around.Near))
+                if (thing.Kind == ThingKind.Slip && asks.ContainsKey(thing.Number) && IsNear(idea, thing, likeness))
                     return true;
         return ties.TryGetValue(idea.Key, out var tied)
             && tied.Exists(thing => thing.Kind == ThingKind.Slip && asks.ContainsKey(thing.Number));
@@ -429,8 +461,9 @@ internal sealed class Ground
     {
         var found = new Dictionary<string, Reader>();
         if (around is not null)
-            foreach (var (thing, _) in around.Near)
-                Take(thing);
+            foreach (var (thing, likeness) in around.Near)
+                if (IsNear(idea, thing, likeness))
+                    Take(thing);
         if (ties.TryGetValue(idea.Key, out var tied))
             foreach (var thing in tied)
                 Take(thing);

@@ -208,7 +208,7 @@ public sealed class WorthStore : IDisposable
         var order = new List<int>();
         around.While(surroundings =>
         {
-            var ground = new Ground(db, slips, today, surroundings, null);
+            var ground = new Ground(db, slips, topics, today, surroundings, null);
             for (var place = 0; place < array.Length; place++)
             {
                 values[place] = ground.Known(array[place]).Values();
@@ -236,7 +236,7 @@ public sealed class WorthStore : IDisposable
             [.. order],
             placeOf,
             placeOfUsable,
-            (read, hours, surroundings) => new Ground(read, slips, today, surroundings, hours)
+            (read, hours, surroundings) => new Ground(read, slips, topics, today, surroundings, hours)
         );
     }
 
@@ -311,9 +311,9 @@ public sealed class WorthStore : IDisposable
         return false;
     }
 
-    private IEnumerable<int> Missing(Ranking ranking)
+    private List<int> Missing(Ranking ranking)
     {
-        var unseen = around.While(surroundings =>
+        return around.While(surroundings =>
         {
             var isIdea = new bool[ranking.Ideas.Length];
             var found = new List<int>();
@@ -329,7 +329,6 @@ public sealed class WorthStore : IDisposable
                     found.Add(ranking.Ideas[place].Key);
             return found;
         });
-        return unseen;
     }
 
     private static List<(int, string)> TextsOf(SqliteConnection db, IReadOnlyCollection<int> keys) =>

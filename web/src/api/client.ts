@@ -52,6 +52,9 @@ export type ImportState = Schemas['ImportState'];
 export type Attachment = Schemas['Attachment'];
 export type ShownLine = Schemas['ShownLine'];
 export type DayMarks = Schemas['DayMarks'];
+export type Idea = Schemas['WorthLine'];
+export type WorthTerm = Schemas['WorthTerm'];
+export type Weights = Schemas['Weights'];
 
 export type InTheWay = { command: number; thing: Reference | null };
 

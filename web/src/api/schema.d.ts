@@ -4126,6 +4126,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/occasions/{number}/topics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TopicsRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Occasion"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/occasions/{number}": {
         parameters: {
             query?: never;
@@ -8902,6 +8970,394 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/worth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    most?: number;
+                    skip?: number;
+                    topic?: components["schemas"]["TopicNumber"];
+                    hours?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WorthLine"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/worth/about": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WorthAbout"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/worth/beside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    slip?: string;
+                    usable?: string;
+                    otherSlip?: string;
+                    otherUsable?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LaidBeside"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/worth/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WhatChoicesSay"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/worth/weights": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["WeighingChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Weighing"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/slips/{number}/worth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WorthLine"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/formats": {
         parameters: {
             query?: never;
@@ -11276,6 +11732,12 @@ export interface components {
             /** Format: int32 */
             at: number;
         };
+        Beside: {
+            terms: components["schemas"]["TermBeside"][];
+            better: string[];
+            worse: string[];
+            tip: null | string;
+        };
         BibliographyLine: {
             source: components["schemas"]["Source"];
             text: string;
@@ -11349,6 +11811,24 @@ export interface components {
         };
         /** @enum {unknown} */
         ChangedBy: "nobody" | "mine" | "theirs" | "both";
+        ChoiceMade: {
+            /** Format: date-time */
+            at: string;
+            slip: null | components["schemas"]["SlipNumber"];
+            piece: null | components["schemas"]["PieceNumber"];
+            title: string;
+            stage: null | string;
+            /** Format: date */
+            outOn: null | string;
+            isTrashed: boolean;
+            /** Format: int32 */
+            days: number;
+            /** Format: double */
+            rank: number;
+            /** Format: int32 */
+            among: number;
+            isAgainst: boolean;
+        };
         ClaimAnswer: {
             claim: null | components["schemas"]["ClaimOpened"];
         };
@@ -11772,6 +12252,9 @@ export interface components {
             limit: null | number;
             /** Format: int32 */
             aim: number;
+            hours: number[];
+            /** Format: double */
+            usualHours: number;
             readyStage: null | string;
         };
         FormatName: {
@@ -11916,6 +12399,11 @@ export interface components {
                 [key: string]: string;
             };
         };
+        LaidBeside: {
+            this: components["schemas"]["WorthLine"];
+            other: components["schemas"]["WorthLine"];
+            beside: components["schemas"]["Beside"];
+        };
         LeaveRequest: {
             for: components["schemas"]["ThingKind"];
             /** Format: int32 */
@@ -11927,6 +12415,8 @@ export interface components {
             excerpt: null | string;
             from?: null | string;
             other?: null | components["schemas"]["Hit"];
+            /** Format: double */
+            worth?: null | number;
         };
         LiftRequest: {
             /** @default false */
@@ -11992,7 +12482,7 @@ export interface components {
             section?: null | string;
         };
         /** @enum {unknown} */
-        ListSort: "caught" | "pull" | "effort" | "kind" | "state" | "number" | "text" | null;
+        ListSort: "caught" | "pull" | "effort" | "kind" | "state" | "number" | "text" | "worth" | null;
         MadeKey: {
             key: components["schemas"]["CaptureKey"];
             secret: string;
@@ -12028,7 +12518,7 @@ export interface components {
         /** Format: date */
         MaybeOfDateOnly: null | string;
         /** @enum {null|string} */
-        MaybeOfListSort: "caught" | "pull" | "effort" | "kind" | "state" | "number" | "text" | null;
+        MaybeOfListSort: "caught" | "pull" | "effort" | "kind" | "state" | "number" | "text" | "worth" | null;
         /** Format: int32 */
         MaybeOfPieceNumber: null | number;
         /** Format: int32 */
@@ -12164,6 +12654,7 @@ export interface components {
             /** Format: date */
             to: string;
             everyYear: boolean;
+            topics: components["schemas"]["TopicMark"][];
         };
         /** Format: int32 */
         OccasionNumber: number;
@@ -12318,11 +12809,6 @@ export interface components {
             detail?: null | string;
             instance?: null | string;
         };
-        Promise: {
-            /** Format: double */
-            figure: number;
-            terms: components["schemas"]["Term"][];
-        };
         Purpose: {
             text: string;
             /** Format: int32 */
@@ -12357,7 +12843,8 @@ export interface components {
             number: components["schemas"]["SlipNumber"];
             title: string;
             kind: components["schemas"]["SlipKind"];
-            promise?: null | components["schemas"]["Promise"];
+            /** Format: double */
+            worth?: null | number;
         };
         ReadAnswer: {
             reading: components["schemas"]["CaptureReading"];
@@ -12371,6 +12858,14 @@ export interface components {
             figure: number;
             terms: components["schemas"]["Term"][];
             missing: string[];
+        };
+        Record: {
+            /** Format: int32 */
+            choices: number;
+            /** Format: double */
+            held: number;
+            /** Format: double */
+            heldByPull: number;
         };
         Reference: {
             kind: components["schemas"]["ThingKind"];
@@ -12778,6 +13273,15 @@ export interface components {
             /** Format: double */
             figure: number;
         };
+        TermBeside: {
+            term: components["schemas"]["WorthTerm"];
+            /** Format: double */
+            this: null | number;
+            /** Format: double */
+            other: null | number;
+            /** Format: double */
+            share: number;
+        };
         /** @enum {unknown} */
         ThingKind: "slip" | "source" | "piece" | "topic" | "day";
         ToCatch: {
@@ -12807,6 +13311,8 @@ export interface components {
             aliases: string[];
             wider: null | components["schemas"]["TopicNumber"];
             widerName: null | string;
+            /** Format: int32 */
+            wish: null | number;
             mergedInto: null | components["schemas"]["TopicNumber"];
             /** Format: int32 */
             version: number;
@@ -12832,6 +13338,7 @@ export interface components {
             colour?: null | components["schemas"]["TopicColour"];
             aliases?: null | string[];
             wider?: components["schemas"]["MaybeOfTopicNumber"];
+            wish?: components["schemas"]["MaybeOfint"];
         };
         /** @enum {unknown} */
         TopicColour: "teal" | "violet" | "brick" | "ochre" | "moss" | "slate" | "plum" | "umber";
@@ -12864,6 +13371,9 @@ export interface components {
             /** Format: double */
             figure: number;
             word: null | string;
+        };
+        TopicsRequest: {
+            topics: null | string[];
         };
         TranscriptRequest: {
             text: null | string;
@@ -12913,7 +13423,7 @@ export interface components {
             position?: null | number;
         };
         /** @enum {unknown} */
-        ViewColumn: "number" | "text" | "kind" | "state" | "topics" | "pull" | "effort" | "format" | "source" | "locator" | "caught" | "origin" | "used";
+        ViewColumn: "number" | "text" | "kind" | "state" | "topics" | "pull" | "effort" | "format" | "source" | "locator" | "caught" | "origin" | "used" | "worth";
         /** @enum {unknown} */
         ViewGroup: "topic" | "kind" | "state" | "origin" | "source" | "format" | "month" | null;
         /** @enum {unknown} */
@@ -12946,12 +13456,55 @@ export interface components {
             side: components["schemas"]["Side"];
             note?: null | string;
         };
+        Weighing: {
+            key: string;
+            name: string;
+            about: string;
+            weights: components["schemas"]["Weights"];
+        };
+        WeighingChange: {
+            /** Format: int32 */
+            version: null | number;
+            key?: null | string;
+            weights?: null | components["schemas"]["Weights"];
+        };
+        Weights: {
+            /** Format: double */
+            pull: number;
+            /** Format: double */
+            effort: number;
+            /** Format: double */
+            material: number;
+            /** Format: double */
+            asks: number;
+            /** Format: double */
+            timeliness: number;
+            /** Format: double */
+            mix: number;
+            /** Format: double */
+            novelty: number;
+            /** Format: double */
+            ripeness: number;
+            /** Format: double */
+            waiting: number;
+        };
+        WhatChoicesSay: {
+            record: components["schemas"]["Record"];
+            /** Format: int32 */
+            needed: number;
+            offered: null | components["schemas"]["Weights"];
+            /** Format: int32 */
+            presentHeld: number;
+            /** Format: int32 */
+            offeredHeld: number;
+            choices: components["schemas"]["ChoiceMade"][];
+        };
         /** @enum {string} */
         WordOfInState: "sight" | "waiting" | "kept" | "held" | "dropped" | "trashed" | "all";
         /** @enum {string} */
-        WordOfListSort: "caught" | "pull" | "effort" | "kind" | "state" | "number" | "text";
+        WordOfListSort: "caught" | "pull" | "effort" | "kind" | "state" | "number" | "text" | "worth";
         /** @enum {string} */
-        WordOfPileOrder: "origin" | "newest" | "oldest" | "topic" | "promising";
+        WordOfPileOrder: "origin" | "newest" | "oldest" | "topic" | "worth";
         /** @enum {string} */
         WordOfSlipKind: "idea" | "quote" | "question" | "takeaway" | "note" | "ask";
         Wording: {
@@ -12998,10 +13551,55 @@ export interface components {
             days: components["schemas"]["WorkDay"][];
             text: null | string;
         };
+        WorthAbout: {
+            /** Format: int32 */
+            ideas: number;
+            /** Format: int32 */
+            unseen: number;
+            weighing: components["schemas"]["Weighing"];
+            /** Format: int32 */
+            version: number;
+            ready: components["schemas"]["Weighing"][];
+        };
         WorthAnotherLook: {
             slip: components["schemas"]["Alike"];
             new: components["schemas"]["Reference"];
             newTitle: string;
+        };
+        WorthLine: {
+            slip: null | components["schemas"]["SlipNumber"];
+            usable: null | components["schemas"]["UsableNumber"];
+            title: string;
+            kind: components["schemas"]["SlipKind"];
+            isClaim: boolean;
+            state: components["schemas"]["SlipState"];
+            topics: components["schemas"]["TopicMark"][];
+            /** Format: double */
+            score: number;
+            reason: string[];
+            terms: components["schemas"]["WorthTermShown"][];
+            /** Format: int32 */
+            effort: null | number;
+            /** Format: double */
+            hours: null | number;
+            formats: string[];
+        };
+        /** @enum {unknown} */
+        WorthTerm: "pull" | "effort" | "material" | "asks" | "timeliness" | "mix" | "novelty" | "ripeness" | "waiting";
+        WorthTermShown: {
+            term: components["schemas"]["WorthTerm"];
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            weight: number;
+            /** Format: double */
+            points: number;
+            evidence: string;
+            things: components["schemas"]["WorthThing"][];
+        };
+        WorthThing: {
+            thing: components["schemas"]["Reference"];
+            title: string;
         };
     };
     responses: never;

@@ -1,15 +1,15 @@
 import { useState } from 'react';
-import { Link, useNavigate } from 'react-router';
-import { api, done, type Piece } from '../api/client';
-import { queryClient, useFormats, usePieces } from '../api/queries';
-import { carryOut } from '../papers/notices';
+import { useQuery } from '@tanstack/react-query';
+import { Link } from 'react-router';
+import { api, ask, type Piece } from '../api/client';
+import { keys, useFormats, usePieces } from '../api/queries';
+import { FewIdeas } from '../choosing/Ideas';
 import { Button } from '../ui/Button';
-import { Dialog } from '../ui/Dialog';
+import { StartPiece } from './StartPiece';
 import { UsableList } from './Usable';
 import { Empty, Failed, Loading } from '../ui/States';
 import { TopicWords } from '../ui/TopicWord';
 import { nearDay, shortDay, today } from '../ui/dates';
-import { useHeld } from '../ui/useField';
 
 /** All pieces: those in hand first, by what is due. */
 export function Bench() {
@@ -39,6 +39,7 @@ export function Bench() {
         ) : (
           <PieceTable pieces={inHand} />
         )}
+        <NextFive />
         <UsableList />
         {out.length > 0 && (
           <section className="mt-10" aria-label="Out">
@@ -55,8 +56,29 @@ export function Bench() {
           </section>
         )}
       </div>
-      <StartDialog open={starting} onClose={() => setStarting(false)} />
+      <StartPiece open={starting} onClose={() => setStarting(false)} from={{}} />
     </div>
+  );
+}
+
+/** The five ideas for which most speaks now. */
+function NextFive() {
+  const asked = { most: 5 };
+  const ideas = useQuery({
+    queryKey: keys.worth(asked),
+    queryFn: () => ask(api.GET('/api/worth', { params: { query: asked } })),
+  }).data;
+  if (!ideas || ideas.length === 0) return null;
+  return (
+    <section aria-label="Next to begin" className="mt-10">
+      <header className="flex items-baseline border-b border-ink pb-1">
+        <h2 className="label text-second">Next to begin</h2>
+        <Link to="/bench/begin" className="link ml-auto text-[12.5px]">
+          all that could become a piece, and why
+        </Link>
+      </header>
+      <FewIdeas ideas={ideas} />
+    </section>
   );
 }
 
@@ -145,85 +167,5 @@ function PieceTable({ pieces }: { pieces: readonly Piece[] }) {
         })}
       </tbody>
     </table>
-  );
-}
-
-function StartDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
-  const formats = useFormats().data ?? [];
-  const [title, setTitle] = useHeld('piece.new');
-  const [format, setFormat] = useState('essay');
-  const [error, setError] = useState('');
-  const navigate = useNavigate();
-  const start = async () => {
-    try {
-      const piece = await carryOut(
-        done(api.POST('/api/pieces', { body: { title, format } })),
-        (made) => `Started P ${made.number}.`,
-      );
-      await queryClient.invalidateQueries();
-      setTitle('');
-      onClose();
-      void navigate(`/bench/${piece.number}`);
-    } catch (problem) {
-      setError((problem as Error).message);
-    }
-  };
-  const chosen = formats.find((f) => f.key === format);
-  return (
-    <Dialog title="Start a piece" open={open} onClose={onClose}>
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          void start();
-        }}
-      >
-        <label className="block">
-          <span className="label block text-second">Title</span>
-          <input
-            autoFocus
-            value={title}
-            onChange={(event) => setTitle(event.target.value)}
-            className="written w-full border-b border-ink bg-transparent py-1 text-[18px] outline-none focus:border-blue"
-          />
-        </label>
-        {error && (
-          <p role="alert" className="mt-1 text-red">
-            {error}
-          </p>
-        )}
-        <fieldset className="mt-5">
-          <legend className="label text-second">Format</legend>
-          {formats.map((f) => (
-            <label
-              key={f.key}
-              className={`flex cursor-pointer items-baseline gap-3 border-b border-rule py-2 ${f.key === format ? 'bg-wash' : ''}`}
-            >
-              <input
-                type="radio"
-                name="format"
-                value={f.key}
-                checked={f.key === format}
-                onChange={() => setFormat(f.key)}
-                className="ml-2 accent-(--blue)"
-              />
-              <span className="w-28 font-semibold">{f.name}</span>
-              <span className="text-second">
-                {f.skeleton.length} sections, {f.aim.toLocaleString('en')} words
-              </span>
-            </label>
-          ))}
-        </fieldset>
-        {chosen && (
-          <p className="mt-3 text-second">
-            It begins with: {chosen.skeleton.map((section) => section.title.toLowerCase()).join(', ')}.
-          </p>
-        )}
-        <div className="mt-5 text-right">
-          <Button type="submit" look="main" disabled={!title.trim()}>
-            Start
-          </Button>
-        </div>
-      </form>
-    </Dialog>
   );
 }

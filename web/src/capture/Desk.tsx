@@ -1,3 +1,4 @@
+import { TopicField } from '../ui/TopicField';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
@@ -195,28 +196,53 @@ function Occasions() {
     <section aria-label="Occasions" className="mb-7">
       <h2 className="label border-b border-hair pb-1.5">Occasions</h2>
       {coming.slice(0, 5).map(({ occasion, from, to }) => (
-        <p key={occasion.number} className="group flex items-baseline gap-3 border-b border-rule py-2">
-          <span className="written min-w-0 flex-1 text-[15px] leading-snug">{occasion.name}</span>
-          <button
-            type="button"
-            aria-label={`Take the occasion ${occasion.name} away`}
-            className="text-[12px] text-second opacity-0 group-hover:opacity-100 hover:text-red focus:opacity-100"
-            onClick={() =>
+        <div key={occasion.number} className="group border-b border-rule py-2">
+          <p className="flex items-baseline gap-3">
+            <span className="written min-w-0 flex-1 text-[15px] leading-snug">{occasion.name}</span>
+            <button
+              type="button"
+              aria-label={`Take the occasion ${occasion.name} away`}
+              className="text-[12px] text-second opacity-0 group-hover:opacity-100 hover:text-red focus:opacity-100"
+              onClick={() =>
+                void carryOut(
+                  done(
+                    api.DELETE('/api/occasions/{number}', { params: { path: { number: String(occasion.number) } } }),
+                  ),
+                  'Occasion taken away.',
+                ).then(
+                  () => queryClient.invalidateQueries({ queryKey: keys.occasions }),
+                  () => undefined,
+                )
+              }
+            >
+              take away
+            </button>
+            <span className="narrow figures shrink-0 text-[12.5px] text-second">
+              {from <= today() ? `until ${nearDay(to)}` : nearDay(from)}
+            </span>
+          </p>
+          <TopicField
+            quiet
+            label={`Topics of ${occasion.name}`}
+            topics={occasion.topics}
+            onChange={(topics) =>
               void carryOut(
-                done(api.DELETE('/api/occasions/{number}', { params: { path: { number: String(occasion.number) } } })),
-                'Occasion taken away.',
+                done(
+                  api.PUT('/api/occasions/{number}/topics', {
+                    params: { path: { number: String(occasion.number) } },
+                    body: { topics },
+                  }),
+                ),
+                topics.length
+                  ? `${occasion.name} is on ${topics.join(', ')}.`
+                  : `${occasion.name} is on no topic of its own.`,
               ).then(
-                () => queryClient.invalidateQueries({ queryKey: keys.occasions }),
+                () => queryClient.invalidateQueries(),
                 () => undefined,
               )
             }
-          >
-            take away
-          </button>
-          <span className="narrow figures shrink-0 text-[12.5px] text-second">
-            {from <= today() ? `until ${nearDay(to)}` : nearDay(from)}
-          </span>
-        </p>
+          />
+        </div>
       ))}
     </section>
   );

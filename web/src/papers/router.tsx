@@ -24,6 +24,7 @@ const RulesPage = lazy(() => import('../sift/RulesPage'));
 const Review = lazy(() => import('../sources/Review'));
 const Safekeeping = lazy(() => import('./Safekeeping'));
 const WorkLogPage = lazy(() => import('./WorkLogPage'));
+const NextToBegin = lazy(() => import('../choosing/NextToBegin'));
 const DayPlanPage = lazy(() => import('../capture/DayPlanPage'));
 
 /** The screen that opens first: the Desk, or the one the writer chose. */
@@ -108,6 +109,14 @@ export const router = createBrowserRouter([
         ),
       },
       { path: 'bench', element: <Bench /> },
+      {
+        path: 'bench/begin',
+        element: (
+          <Suspense fallback={<Loading what="Weighing the ideas" />}>
+            <NextToBegin />
+          </Suspense>
+        ),
+      },
       {
         path: 'bench/:number/:part?',
         element: (

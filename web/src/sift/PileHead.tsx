@@ -35,7 +35,7 @@ const orders: [PileOrder, string][] = [
   ['newest', 'newest first'],
   ['oldest', 'oldest first'],
   ['topic', 'by topic'],
-  ['promising', 'most promising first'],
+  ['worth', 'worthiest first'],
 ];
 
 /** What the pile is, with choosing another and its order. */

@@ -136,14 +136,12 @@ export function Queue({
                     {isHere && <span className="absolute inset-y-0 left-0 w-[3px] bg-blue" />}
                     <span className="narrow figures w-7 shrink-0 text-[12px] text-faint">{slip.number}</span>
                     <span className="written min-w-0 flex-1 truncate text-[14px]">{slip.title || 'untitled'}</span>
-                    {slip.promise && (
+                    {slip.worth != null && (
                       <span
                         className="figures shrink-0 text-[11.5px] text-second"
-                        title={slip.promise.terms
-                          .map((term) => `${term.name}: ${Math.round(term.figure * 100)}`)
-                          .join('\n')}
+                        title="How much speaks for it, of 100"
                       >
-                        {Math.round(slip.promise.figure * 100)}
+                        {Math.round(slip.worth)}
                       </span>
                     )}
                   </button>

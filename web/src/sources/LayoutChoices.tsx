@@ -9,6 +9,7 @@ const orders: Order[] = [
   { sort: 'caught', upward: 'yes', name: 'the oldest first' },
   { sort: 'pull', upward: '', name: 'the highest pull first' },
   { sort: 'effort', upward: 'yes', name: 'the least effort first' },
+  { sort: 'worth', upward: '', name: 'the worthiest first' },
   { sort: 'kind', upward: 'yes', name: 'by kind' },
   { sort: 'state', upward: 'yes', name: 'by state' },
   { sort: 'text', upward: 'yes', name: 'from A to Z' },

@@ -17,6 +17,7 @@ const widths: Record<ViewColumn, string> = {
   topics: 'minmax(120px, 1.2fr)',
   pull: '72px',
   effort: '72px',
+  worth: '62px',
   format: '92px',
   state: '74px',
   used: '52px',
@@ -31,6 +32,7 @@ const sortable: Partial<Record<ViewColumn, ListSort>> = {
   kind: 'kind',
   pull: 'pull',
   effort: 'effort',
+  worth: 'worth',
   state: 'state',
   caught: 'caught',
 };

@@ -101,6 +101,8 @@ export function TableCell({
           onChange={(formats) => onChange({ formats })}
         />
       ) : null;
+    case 'worth':
+      return <span className="figures">{plainly(entry, 'worth')}</span>;
     case 'caught':
       return <span className="whitespace-nowrap text-second">{shortDay(plainly(entry, 'caught'))}</span>;
     default:

@@ -91,6 +91,7 @@ export const allColumns: ViewColumn[] = [
   'topics',
   'pull',
   'effort',
+  'worth',
   'format',
   'state',
   'used',

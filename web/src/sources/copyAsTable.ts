@@ -20,6 +20,8 @@ export function plainly(entry: LibraryEntry, column: ViewColumn): string {
       return entry.from ?? source?.title ?? '';
     case 'caught':
       return dayOfEntry(entry);
+    case 'worth':
+      return entry.worth == null ? '' : String(Math.round(entry.worth));
     case 'used':
       return slip ? (slip.used ? 'yes' : 'no') : '';
     default:

@@ -5,6 +5,7 @@ import { api, ask, done, type TopicColour } from '../api/client';
 import type { components } from '../api/schema';
 import { keys, useTopics } from '../api/queries';
 import { carryOut } from '../papers/notices';
+import { FewIdeas } from '../choosing/Ideas';
 import { BibliographyDialog } from '../sources/BibliographyDialog';
 import { History, LinkedFrom } from '../sources/Connections';
 import { Button } from '../ui/Button';
@@ -76,6 +77,29 @@ function SearchHere({ topic }: { topic: string }) {
         </>
       )}
     </section>
+  );
+}
+
+/** What of this topic could be made next. */
+function BeginHere({ topic }: { topic: number }) {
+  const asked = { topic, most: 3 };
+  const ideas = useQuery({
+    queryKey: keys.worth(asked),
+    queryFn: () => ask(api.GET('/api/worth', { params: { query: asked } })),
+  }).data;
+  if (!ideas || ideas.length === 0) return null;
+  return (
+    <Part
+      title="Next to begin"
+      count={ideas.length}
+      beside={
+        <Link className="link" to={`/bench/begin?topic=${topic}`}>
+          all, and why
+        </Link>
+      }
+    >
+      <FewIdeas ideas={ideas} />
+    </Part>
   );
 }
 
@@ -309,6 +333,7 @@ export function TopicPage() {
         )}
         <div className="mt-2 grid gap-x-12 lg:grid-cols-2">
           <div>
+            <BeginHere topic={number} />
             <Slips title="Waits to be decided" slips={waits} />
             <Slips title="High pull, not used yet" slips={strong} />
             {opened.data.claims.length > 0 && (

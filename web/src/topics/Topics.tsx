@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
-import { api, done } from '../api/client';
+import { api, done, type Topic } from '../api/client';
 import { queryClient, useTopics } from '../api/queries';
 import { carryOut } from '../papers/notices';
 import { Empty, Failed, Loading } from '../ui/States';
@@ -9,7 +9,7 @@ import { shortDay } from '../ui/dates';
 import { Coverage } from './Coverage';
 import { MayBeOne } from './MayBeOne';
 import { ComesUp, GoesTogether } from './Recurring';
-import { useHeld } from '../ui/useField';
+import { useField, useHeld } from '../ui/useField';
 
 const looks: [string, string][] = [
   ['', 'What each holds'],
@@ -72,7 +72,8 @@ export function Topics() {
                   <th className="px-3 max-md:hidden">Held</th>
                   <th className="px-3 max-md:hidden">Sources</th>
                   <th className="px-3">Pieces</th>
-                  <th className="pl-3 whitespace-nowrap max-md:hidden">Last out</th>
+                  <th className="px-3 whitespace-nowrap max-md:hidden">Last out</th>
+                  <th className="w-[104px] pl-3 whitespace-nowrap max-md:hidden">Wished share</th>
                 </tr>
               </thead>
               <tbody>
@@ -100,13 +101,17 @@ export function Topics() {
                     <Figure value={topic.held} hidden />
                     <Figure value={topic.sources} hidden />
                     <Figure value={topic.pieces} />
-                    <td className="pl-3 whitespace-nowrap text-second max-md:hidden">
+                    <td className="px-3 whitespace-nowrap text-second max-md:hidden">
                       {topic.lastOut ? shortDay(topic.lastOut) : 'never'}
+                    </td>
+                    <td className="pl-3 max-md:hidden">
+                      <WishField topic={topic} />
                     </td>
                   </tr>
                 ))}
               </tbody>
             </table>
+            <Wished topics={all} />
           </>
         )}
       </div>
@@ -121,6 +126,77 @@ function Figure({ value, hidden = false, strong = false }: { value: number; hidd
     >
       {value === 0 ? '–' : value}
     </td>
+  );
+}
+
+/** What the wished shares come to. */
+function Wished({ topics }: { topics: readonly Topic[] }) {
+  const core = topics.filter((topic) => topic.wish !== null);
+  const isCore = (number: number | null): boolean => {
+    const topic = topics.find((t) => t.number === number);
+    return topic !== undefined && (topic.wish !== null || isCore(topic.wider));
+  };
+  const sum = core.filter((topic) => !isCore(topic.wider)).reduce((all, topic) => all + topic.wish!, 0);
+  return (
+    <p className="figures mt-2 text-right text-[12.5px] text-second max-md:hidden">
+      {core.length === 0 ? (
+        'A topic with a wished share is a core topic: what lies under its share comes up among the next to begin.'
+      ) : (
+        <>
+          Core topics: <b className="text-ink">{sum} %</b> of what goes out, the rest is open
+        </>
+      )}
+    </p>
+  );
+}
+
+/** The share of what goes out that a topic should have. */
+function WishField({ topic }: { topic: Topic }) {
+  const held = `topic.${topic.number}.wish`;
+  const field = useField(
+    held,
+    topic.wish === null ? '' : String(topic.wish),
+    async (text) => {
+      const wish = text.trim() === '' ? null : Number(text.replace('%', '').trim());
+      if (wish !== null && !Number.isInteger(wish)) throw new Error('A wished share is a whole number of per cent.');
+      const saved = await done(
+        api.PATCH('/api/topics/{number}', {
+          params: { path: { number: String(topic.number) } },
+          body: { version: topic.version, wish },
+        }),
+      );
+      await queryClient.invalidateQueries();
+      return saved;
+    },
+    true,
+  );
+  return (
+    <span className="relative inline-flex items-baseline justify-end gap-1">
+      <input
+        aria-label={`Wished share of ${topic.name}, in per cent`}
+        aria-invalid={field.error !== ''}
+        inputMode="numeric"
+        value={field.text}
+        onChange={(event) => field.change(event.target.value)}
+        onFocus={field.enter}
+        onBlur={() => void field.flush()}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') void field.flush();
+          if (event.key === 'Escape') field.putBack();
+        }}
+        placeholder="–"
+        className="w-11 border-b border-transparent bg-transparent text-right outline-none hover:border-hair focus:border-blue aria-invalid:border-red"
+      />
+      <span className={field.text ? 'text-second' : 'text-transparent'}>%</span>
+      {field.error && (
+        <span
+          role="alert"
+          className="absolute top-full right-0 z-10 w-56 border border-hair bg-sheet px-3 py-2 text-left text-[12.5px] text-red shadow-lg"
+        >
+          {field.error}
+        </span>
+      )}
+    </span>
   );
 }
 

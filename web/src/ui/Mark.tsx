@@ -1,12 +1,13 @@
 import type { SlipKind } from '../api/client';
 
 /** Our own marks, drawn after printers' and editors' signs. */
-const paths: Record<SlipKind | 'source' | 'piece' | 'topic' | 'day', string> = {
+const paths: Record<SlipKind | 'claim' | 'source' | 'piece' | 'topic' | 'day', string> = {
   idea: 'M8 1.5v13M2.4 4.7l11.2 6.6M13.6 4.7 2.4 11.3',
   quote: 'M3 10.5c0-3 1-5 3.2-6.3M3 10.5a1.7 1.7 0 1 0 1.7-1.7M9.3 10.5c0-3 1-5 3.2-6.3M9.3 10.5A1.7 1.7 0 1 0 11 8.8',
   question: 'M5 5.2C5 3.2 6.3 2 8 2s3 1.100 3 2.800c0 2.200-3 2.600-3 5M8 12.700v1.300',
   takeaway: 'M2 8h9.500M8.200 4.500 11.700 8l-3.500 3.500M14 3v10',
   note: 'M3 4h10M3 8h10M3 12h6',
+  claim: 'M3 2.500v11M3 8h10',
   ask: 'M2.500 9.500h5.200l1.800 2h4M2.500 6.500h5l2.500-2.800M7.700 9.500l5.800-4',
   source:
     'M8 4C6.500 2.900 4.500 2.600 2.300 3v9.500c2.200-.400 4.200-.100 5.700 1 1.500-1.100 3.500-1.400 5.700-1V3C11.500 2.600 9.500 2.900 8 4v9.500',
