@@ -194,6 +194,10 @@ namespace Nachlass.Web
             services.AddSingleton<CoverageStore>();
             services.AddSingleton<MentionStore>();
             services.AddSingleton<PieceStore>();
+            services.AddSingleton<FormatStore>();
+            services.AddSingleton<StepStore>();
+            services.AddSingleton<BesideStore>();
+            services.AddSingleton<PieceFolders>();
             services.AddSingleton<DraftStore>();
             services.AddSingleton<FindStore>();
             services.AddSingleton<FileShelf>();
@@ -247,6 +251,7 @@ namespace Nachlass.Web
             api.MapTopics();
             api.MapChoosing();
             api.MapBench();
+            api.MapFormats();
             app.Services.GetRequiredService<Doorkeeper>().Map(api);
             Safety.MapFrontEnd(app, frontEnd);
         }

@@ -62,6 +62,9 @@ public sealed class Desk : IDisposable
         Mentions = new MentionStore(Papers);
         Pieces = new PieceStore(Papers, History, Advice, Worth);
         Drafts = new DraftStore(Papers, History);
+        Formats = new FormatStore(Papers);
+        Steps = new StepStore(Papers);
+        Beside = new BesideStore(Papers);
         Views = new ViewStore(Papers, Library);
         Shelf = new FileShelf(Papers);
         ReadFile look = (name, path) => new FileReading(FileKinds.TypeOf(name, path), FileKinds.WordsOf(name, path));
@@ -103,6 +106,9 @@ public sealed class Desk : IDisposable
     public MentionStore Mentions { get; }
     public PieceStore Pieces { get; }
     public DraftStore Drafts { get; }
+    public FormatStore Formats { get; }
+    public StepStore Steps { get; }
+    public BesideStore Beside { get; }
     public FindStore Find { get; }
     public ViewStore Views { get; }
     public ImageStore Images { get; }

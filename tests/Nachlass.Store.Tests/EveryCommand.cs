@@ -226,6 +226,13 @@ internal sealed class EveryCommand(Desk desk, Random random)
         var items = type.GetGenericArguments();
         if (items.Length == 2 && name == "given")
             return new Dictionary<string, string> { ["sift.keep"] = Pick("j", "", "Ctrl+K"), ["sift.drop"] = Pick("x", "d") };
+        if (items.Length == 2 && items[1] == typeof(bool))
+            return new Dictionary<string, bool>
+            {
+                [Number("StepNumber").ToString(System.Globalization.CultureInfo.InvariantCulture)] = random.Next(2) == 0,
+            };
+        if (items.Length == 2 && name == "Values")
+            return new Dictionary<string, string> { [Pick("subject", "place", "minutes")] = Pick("8", "") };
         if (items.Length == 2)
             return new Dictionary<string, string> { ["accessed"] = "2026-11-24", ["note"] = Pick(Words) };
         if (items[0] == typeof(Anchor))
@@ -241,6 +248,40 @@ internal sealed class EveryCommand(Desk desk, Random random)
     /// <summary>A record: what its constructor asks for, and some of what can be set besides.</summary>
     private object Thing(Type type, int? version)
     {
+        if (type == typeof(Store.Choosing.WeighingChange))
+            return new Store.Choosing.WeighingChange(null, Pick("pull", "readers"));
+        if (type.IsAssignableTo(typeof(Format)))
+        {
+            var made = (Format)Activator.CreateInstance(type)!;
+            Format from = Pick(
+                desk.Formats.List()[0],
+                desk.Formats.List()[^1],
+                ReadyFormats.Essay with
+                {
+                    Stages = ["Gather", "Write " + random.Next(3), "Out"],
+                    Hours = [],
+                    Steps = [],
+                    TitlePattern = Pick("", "No. {{ number }}: {{ title }}"),
+                    Template = Pick("", "For {{ weekday }}.\n\n## Laid in\n"),
+                }
+            );
+            foreach (var property in typeof(Format).GetProperties().Where(p => p.SetMethod is not null))
+                property.SetValue(made, property.GetValue(from));
+            typeof(Format).GetProperty(nameof(Format.Name))!.SetValue(made, "Format " + random.Next(9));
+            typeof(Format).GetProperty(nameof(Format.Version))!.SetValue(made, version ?? 1);
+            if (made is Store.Bench.FormatEdit edit)
+                return edit with
+                {
+                    Moved = new Dictionary<string, string>
+                    {
+                        ["Draft"] = "Gather",
+                        ["Outline"] = "Gather",
+                        ["Ready"] = "Out",
+                        ["Edit"] = "Out",
+                    },
+                };
+            return made;
+        }
         if (type == typeof(DayPlan))
             return DayPlan.First with
             {
@@ -269,6 +310,7 @@ internal sealed class EveryCommand(Desk desk, Random random)
         var table = type[..^"Number".Length] switch
         {
             "View" => "saved_view",
+            "Step" => "piece_step",
             "Command" => "command",
             var name => name.ToLowerInvariant(),
         };
@@ -279,6 +321,7 @@ internal sealed class EveryCommand(Desk desk, Random random)
     private string? Text(string name) =>
         name.ToLowerInvariant() switch
         {
+            "key" => Pick("essay", "thread", "summary", "film", "place"),
             "format" => Pick(null, "essay", "letter", "thread"),
             "formats" => Pick("essay", "talk"),
             "stage" => Pick("Gather", "Draft", "Out"),

@@ -10,13 +10,13 @@ public static partial class Finished
 {
     /// <summary>The piece as Markdown, its title first.</summary>
     /// <param name="title">The piece's title.</param>
-    /// <param name="format">Key of its format.</param>
+    /// <param name="format">Its format.</param>
     /// <param name="draft">Its draft.</param>
     /// <param name="named">What a numbered thing is called; null when there is none.</param>
-    public static string Markdown(string title, string format, string draft, Func<Reference, string?> named)
+    public static string Markdown(string title, Format format, string draft, Func<Reference, string?> named)
     {
         var (lead, parts) = DraftText.Split(OpenMove().Replace(draft, ""));
-        var headings = ReadyFormats.Find(format)?.Limit is null;
+        var headings = !format.IsInParts;
         var kept = new List<string> { $"# {title}", lead.Trim() };
         for (var i = 0; i < parts.Count; i++)
         {

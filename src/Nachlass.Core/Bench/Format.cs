@@ -1,4 +1,4 @@
-using Nachlass.Core.Papers;
+using System.Text.Json.Serialization;
 
 namespace Nachlass.Core.Bench;
 
@@ -7,149 +7,159 @@ namespace Nachlass.Core.Bench;
 /// <param name="Beat">The job it does in the route.</param>
 /// <param name="Aim">Words it should have; null when it has no measure.</param>
 /// <param name="Depth">1 for a section, 2 for one inside it.</param>
-public sealed record SkeletonSection(string Title, string Beat, int? Aim, int Depth = 1);
+/// <param name="Number">Its number in the format, by which a piece knows whether it has had it.</param>
+public sealed record SkeletonSection(string Title, string Beat = "", int? Aim = null, int Depth = 1, int Number = 0);
 
-/// <summary>A kind of piece.</summary>
-/// <param name="Key">Its name in files and addresses.</param>
-/// <param name="Name">Its name for people.</param>
-/// <param name="Stages">Where such a piece can stand, in order; the last one is out.</param>
-/// <param name="Skeleton">The sections a new one starts with.</param>
-/// <param name="Beats">The jobs its sections can do, in the order of the route.</param>
-/// <param name="Limit">Most characters in one section, where the outlet sets one.</param>
-public sealed record Format(
-    string Key,
-    string Name,
-    IReadOnlyList<string> Stages,
-    IReadOnlyList<SkeletonSection> Skeleton,
-    IReadOnlyList<string> Beats,
-    int? Limit = null
+/// <summary>One line of a checklist.</summary>
+/// <param name="Stage">The stage at which it is done.</param>
+/// <param name="Text">What is to be done.</param>
+/// <param name="Instructions">How, in Markdown; empty when the line says it.</param>
+/// <param name="Address">A page to open for it; empty for none.</param>
+/// <param name="Who">Who does it; empty for the writer.</param>
+/// <param name="Number">Its number in the format, by which a piece knows whether it has had it.</param>
+public sealed record FormatStep(string Stage, string Text, string Instructions = "", string Address = "", string Who = "", int Number = 0);
+
+/// <summary>What a limit is counted in.</summary>
+public enum MeasuredIn
+{
+    Characters,
+    Words,
+}
+
+/// <summary>How an outlet counts characters.</summary>
+public enum CharactersAs
+{
+    /// <summary>As a reader sees them: grapheme clusters (Unicode UAX #29).</summary>
+    Graphemes,
+
+    /// <summary>As most programs hold them: UTF-16 code units.</summary>
+    CodeUnits,
+}
+
+/// <summary>How much a text may have.</summary>
+public sealed record Limit(int Most, MeasuredIn In = MeasuredIn.Characters);
+
+/// <summary>The limits of a format.</summary>
+/// <param name="Part">Of one section; null for none.</param>
+/// <param name="Whole">Of the whole text; null for none.</param>
+/// <param name="LinkLength">So many characters count for a web address, however long it is; null to count it as it stands.</param>
+/// <param name="CountAs">How characters are counted.</param>
+public sealed record FormatLimits(
+    Limit? Part = null,
+    Limit? Whole = null,
+    int? LinkLength = null,
+    CharactersAs CountAs = CharactersAs.Graphemes
 )
 {
+    public static readonly FormatLimits None = new();
+}
+
+/// <summary>What an own field holds.</summary>
+public enum FieldKind
+{
+    Text,
+    LongText,
+    Number,
+    Date,
+    Choice,
+    Person,
+    Link,
+    Tick,
+}
+
+/// <summary>A field that pieces of a format have.</summary>
+/// <param name="Key">By which a value is kept; it stays when the name changes.</param>
+/// <param name="Name">As it is shown.</param>
+/// <param name="Choices">What can be chosen, for a choice.</param>
+/// <param name="OnRow">Whether it stands on a row of the Bench.</param>
+public sealed record OwnField(
+    string Key,
+    string Name,
+    FieldKind Kind = FieldKind.Text,
+    IReadOnlyList<string>? Choices = null,
+    bool OnRow = false
+);
+
+/// <summary>A text beside the draft: a description, captions, show notes.</summary>
+/// <param name="Key">By which it is kept; it stays when the name changes.</param>
+/// <param name="Limit">How much it may have; null for no limit.</param>
+public sealed record SideText(string Key, string Name, Limit? Limit = null);
+
+/// <summary>A kind of piece.</summary>
+public record Format
+{
+    public Format() { }
+
+    /// <summary>The same format, without what a heir adds to it.</summary>
+    public Format(Format other)
+    {
+        (Key, Name, Stages, Hours, Skeleton, Later) = (other.Key, other.Name, other.Stages, other.Hours, other.Skeleton, other.Later);
+        (Beats, Limits, Fields, Steps, SideTexts) = (other.Beats, other.Limits, other.Fields, other.Steps, other.SideTexts);
+        (TitlePattern, Template, Folders) = (other.TitlePattern, other.Template, other.Folders);
+        (IsPutAway, Version) = (other.IsPutAway, other.Version);
+    }
+
+    /// <summary>Its name in files and addresses; it stays when the name changes.</summary>
+    public string Key { get; init; } = "";
+
+    /// <summary>Its name for people.</summary>
+    public string Name { get; init; } = "";
+
+    /// <summary>Where such a piece can stand, in order; the last one is out.</summary>
+    public IReadOnlyList<string> Stages { get; init; } = [];
+
+    /// <summary>Usual hours at each stage, in the order of the stages.</summary>
+    public IReadOnlyList<double> Hours { get; init; } = [];
+
+    /// <summary>The sections a new one starts with.</summary>
+    public IReadOnlyList<SkeletonSection> Skeleton { get; init; } = [];
+
+    /// <summary>Sections that can be laid in later.</summary>
+    public IReadOnlyList<SkeletonSection> Later { get; init; } = [];
+
+    /// <summary>The jobs its sections can do, in the order of the route.</summary>
+    public IReadOnlyList<string> Beats { get; init; } = [];
+
+    public FormatLimits Limits { get; init; } = FormatLimits.None;
+
+    public IReadOnlyList<OwnField> Fields { get; init; } = [];
+
+    /// <summary>What is to be done at each stage.</summary>
+    public IReadOnlyList<FormatStep> Steps { get; init; } = [];
+
+    public IReadOnlyList<SideText> SideTexts { get; init; } = [];
+
+    /// <summary>What a new one is called, with fill-ins: <c>Letter {{ number }}: {{ title }}</c>. Empty to leave the title as it is.</summary>
+    public string TitlePattern { get; init; } = "";
+
+    /// <summary>The text a new one begins with, before its first section, with fill-ins.</summary>
+    public string Template { get; init; } = "";
+
+    /// <summary>Folders for its files, under the piece's own.</summary>
+    public IReadOnlyList<string> Folders { get; init; } = [];
+
+    /// <summary>Whether it is put away: no new piece is offered it.</summary>
+    public bool IsPutAway { get; init; }
+
+    public int Version { get; init; }
+
+    /// <summary>Most characters in one section; null where there is no such limit.</summary>
+    public int? Limit => Limits.Part is { In: MeasuredIn.Characters } part ? part.Most : null;
+
     /// <summary>Words of the whole: the sum over the skeleton.</summary>
     public int Aim => Skeleton.Sum(s => s.Aim ?? 0);
-
-    /// <summary>Usual hours at each stage, in the order of the stages; none for the last, at which nothing is left to do.</summary>
-    public IReadOnlyList<double> Hours { get; init; } = [];
 
     /// <summary>Usual hours from the first stage to the last.</summary>
     public double UsualHours => Hours.Sum();
 
+    /// <summary>Whether its sections are posts of their own, so that headings don't go out.</summary>
+    [JsonIgnore]
+    public bool IsInParts => Limits.Part is not null;
+
     /// <summary>The stage of a text that only has to go out.</summary>
-    public string ReadyStage => Stages.Contains("Ready") ? "Ready" : Stages[^2];
+    [JsonIgnore]
+    public string ReadyStage => Stages.Contains("Ready") ? "Ready" : Stages[Math.Max(0, Stages.Count - 2)];
 
     /// <summary>Whether a piece at this stage has gone out.</summary>
     public bool IsOut(string stage) => stage == Stages[^1];
-}
-
-/// <summary>The formats every set of papers has from the start.</summary>
-public static class ReadyFormats
-{
-    private static readonly string[] Usual = ["Gather", "Outline", "Draft", "Edit", "Ready", "Out"];
-
-    public static readonly Format Essay = new(
-        "essay",
-        "Essay",
-        Usual,
-        [
-            new("Where it begins", "opening", 250),
-            new("What is at stake", "problem", 350),
-            new("What changes it", "turn", 400),
-            new("What shows it", "proof", 500),
-            new("What remains", "landing", 200),
-        ],
-        ["opening", "problem", "turn", "proof", "counter", "landing"]
-    )
-    {
-        Hours = [3, 2, 6, 4, 1, 0],
-    };
-
-    public static readonly Format Letter = new(
-        "letter",
-        "Letter",
-        Usual,
-        [
-            new("Greeting", "opening", 80),
-            new("The main thing", "story", 400),
-            new("Found this fortnight", "finds", 200),
-            new("A question back", "ask", 80),
-            new("Sign-off", "landing", 40),
-        ],
-        ["opening", "story", "finds", "ask", "landing"]
-    )
-    {
-        Hours = [1, 1, 3, 2, 1, 0],
-    };
-
-    public static readonly Format Thread = new(
-        "thread",
-        "Thread",
-        ["Gather", "Draft", "Ready", "Out"],
-        [
-            new("First post", "hook", 45),
-            new("Second post", "point", 45),
-            new("Third post", "point", 45),
-            new("Fourth post", "turn", 45),
-            new("Last post", "landing", 45),
-        ],
-        ["hook", "point", "turn", "landing"],
-        Limit: 300
-    )
-    {
-        Hours = [0.5, 1, 0.5, 0],
-    };
-
-    public static readonly Format Audio = new(
-        "audio",
-        "Audio script",
-        ["Gather", "Outline", "Script", "Record", "Cut", "Ready", "Out"],
-        [
-            new("Cold open", "opening", 90),
-            new("Where we stand", "place", 250),
-            new("What happened here", "story", 500),
-            new("What you can hear", "scene", 300),
-            new("Walking on", "landing", 120),
-        ],
-        ["opening", "place", "story", "scene", "turn", "landing"]
-    )
-    {
-        Hours = [3, 2, 5, 3, 4, 1, 0],
-    };
-
-    public static readonly Format Talk = new(
-        "talk",
-        "Talk",
-        ["Gather", "Outline", "Draft", "Rehearse", "Ready", "Out"],
-        [
-            new("An image to begin with", "opening", 200),
-            new("The claim", "claim", 200),
-            new("First case", "proof", 600),
-            new("Second case", "proof", 600),
-            new("What speaks against it", "counter", 300),
-            new("What to take home", "landing", 250),
-        ],
-        ["opening", "claim", "proof", "counter", "landing"]
-    )
-    {
-        Hours = [4, 2, 6, 4, 2, 0],
-    };
-
-    /// <summary>All of them, in the order in which they are offered.</summary>
-    public static readonly IReadOnlyList<Format> All = [Essay, Letter, Thread, Audio, Talk];
-
-    /// <summary>The format with this key.</summary>
-    /// <exception cref="BadInputException">There is none.</exception>
-    public static Format Named(string key) =>
-        Find(key)
-        ?? throw new BadInputException("format", $"There is no format “{key}”. There are: {string.Join(", ", All.Select(f => f.Key))}.");
-
-    /// <summary>The keys of formats that are named, each once, in the order of the ready ones.</summary>
-    /// <exception cref="BadInputException">There is no such format.</exception>
-    public static IReadOnlyList<string> Keys(IEnumerable<string> named)
-    {
-        var keys = named.Select(key => Named(key).Key).ToHashSet();
-        return [.. All.Select(f => f.Key).Where(keys.Contains)];
-    }
-
-    /// <summary>The format with this key, or null.</summary>
-    public static Format? Find(string? key) => All.FirstOrDefault(f => f.Key == key);
 }

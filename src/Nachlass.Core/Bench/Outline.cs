@@ -45,6 +45,13 @@ public sealed record Outline(string Lead, IReadOnlyList<Section> Sections)
     public static Outline From(Format format) =>
         new("", [.. format.Skeleton.Select(s => new Section(null, DraftPart.Empty(s.Title, s.Depth), s.Aim, s.Beat))]);
 
+    /// <summary>The same outline behind a text, whose headings are sections too.</summary>
+    public Outline Behind(string text)
+    {
+        var (lead, parts) = DraftText.Split(text);
+        return this with { Lead = lead + Lead, Sections = [.. parts.Select(part => new Section(null, part)), .. Sections] };
+    }
+
     /// <summary>
     /// The outline after the draft was rewritten. A section is where an anchor says it is. Without anchors it is recognised by its
     /// title, then by its text, then by its place between recognised neighbours. A heading that is left over brings back the gone section

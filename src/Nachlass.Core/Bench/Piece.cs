@@ -40,6 +40,15 @@ public sealed record Piece
 
     public IReadOnlyList<TopicMark> Topics { get; init; } = [];
 
+    /// <summary>Its running number among its like; null when its format numbers nothing.</summary>
+    public int? Running { get; init; }
+
+    /// <summary>Values of its format's own fields, by their keys; what is empty is left out.</summary>
+    public IReadOnlyDictionary<string, string> Fields { get; init; } = new Dictionary<string, string>();
+
+    /// <summary>Steps of the stage it stands at that are not done.</summary>
+    public int OpenSteps { get; init; }
+
     /// <summary>The next open move on it, the earliest due first.</summary>
     public Move? NextMove { get; init; }
 }

@@ -1,4 +1,5 @@
 using Nachlass.Core.Papers;
+using Nachlass.Core.Text;
 
 namespace Nachlass.Core.Capture;
 
@@ -94,7 +95,7 @@ public sealed record DayPlan(IReadOnlyList<PlanBlock> Blocks, IReadOnlyList<DayO
                 .Select(b =>
                     b.Kind switch
                     {
-                        BlockKind.Text => FillIn.Fill(b.Text, facts) is var filled
+                        BlockKind.Text => FillIn.Fill(b.Text, facts.ByName()) is var filled
                             ? new SheetBlock(b.Number, b.Kind, b.Heading, "", filled.Text, null, 0, filled.Fault)
                             : null!,
                         BlockKind.Again => new SheetBlock(b.Number, b.Kind, b.Heading, "", before(b.Number) ?? b.Text, null),

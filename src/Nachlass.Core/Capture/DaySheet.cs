@@ -1,3 +1,5 @@
+using Nachlass.Core.Text;
+
 namespace Nachlass.Core.Capture;
 
 /// <summary>The journal page of one day.</summary>

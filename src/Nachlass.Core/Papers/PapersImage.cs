@@ -30,6 +30,9 @@ public sealed record PapersImage
     /// <summary>Keys of the writer's own.</summary>
     public IReadOnlyList<OwnKey> Keys { get; init; } = [];
 
+    /// <summary>The formats; null when they are the ready ones.</summary>
+    public IReadOnlyList<Format>? Formats { get; init; }
+
     /// <summary>How ideas are weighed, and what was chosen.</summary>
     public ChoosingImage Choosing { get; init; } = ChoosingImage.First;
 
@@ -45,12 +48,33 @@ public sealed record PapersImage
 /// <summary>A piece with its draft, its sections in the order of the draft's headings, and its material.</summary>
 public sealed record PieceImage(Piece Piece, string Draft, IReadOnlyList<SectionImage> Sections, IReadOnlyList<MaterialImage> Material)
 {
+    /// <summary>Its checklist, in order.</summary>
+    public IReadOnlyList<StepImage> Steps { get; init; } = [];
+
+    /// <summary>Sections and steps of its format that it has had or was not to have; null where that was never said.</summary>
+    public IReadOnlyList<string>? Laid { get; init; }
+
+    /// <summary>Texts beside the draft, by their keys.</summary>
+    public IReadOnlyList<(string Key, string Text)> SideTexts { get; init; } = [];
+
     /// <summary>The sections kept beside it, the latest first.</summary>
     public IReadOnlyList<GoneImage> Gone { get; init; } = [];
 }
 
 /// <summary>What a section has besides its heading and text.</summary>
 public sealed record SectionImage(int? Aim, string Beat);
+
+/// <summary>A line of a piece's checklist.</summary>
+/// <param name="Move">The dated move it became.</param>
+public sealed record StepImage(
+    string Stage,
+    string Text,
+    string Instructions,
+    string Address,
+    string Who,
+    DateTimeOffset? DoneAt,
+    MoveNumber? Move
+);
 
 /// <summary>A section whose heading is gone from the draft, as it last stood, and when it went.</summary>
 public sealed record GoneImage(string Title, int Depth, string Body, int? Aim, string Beat, DateTimeOffset At);

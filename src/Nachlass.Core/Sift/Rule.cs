@@ -70,9 +70,10 @@ public sealed record Rule
     public int Version { get; init; }
 
     /// <summary>The rule, if it can be kept.</summary>
+    /// <param name="formats">The formats there are; not looked at when null.</param>
     /// <exception cref="BadInputException">It has no name, its query can't be read or asks for everything, or what it does makes no
     /// sense.</exception>
-    public Rule Checked()
+    public Rule Checked(FormatSet? formats = null)
     {
         var reading = QueryReader.Read(Query);
         if (reading.Problem is { } problem)
@@ -82,10 +83,10 @@ public sealed record Rule
         switch (Act)
         {
             case RuleAct.Start { Format: { } format }:
-                ReadyFormats.Named(format);
+                formats?.Named(format);
                 break;
             case RuleAct.MakeReady { Format: { } format }:
-                ReadyFormats.Named(format);
+                formats?.Named(format);
                 break;
             case RuleAct.Sort { Kind: null, Topics: null or { Count: 0 } }:
                 throw new BadInputException("act", "Say which topics or which kind it gives.");
@@ -101,14 +102,14 @@ public sealed record Rule
         return this with { Name = Check.Text("name", Name, LongestName), Query = reading.Query!.ToString() };
     }
 
-    private static string NameOf(string format) => ReadyFormats.Named(format).Name.ToLowerInvariant();
-
     /// <summary>What it would do with a slip, in words.</summary>
-    public string Would(Slip slip) =>
+    public string Would(Slip slip, FormatSet formats) =>
         Act switch
         {
-            RuleAct.Start start => $"start a piece: {NameOf(start.Format ?? slip.FirstFormat ?? ReadyFormats.Essay.Key)}",
-            RuleAct.MakeReady ready => $"make it ready to go out: {NameOf(ready.Format ?? slip.FirstFormat ?? ReadyFormats.Thread.Key)}",
+            RuleAct.Start start =>
+                $"start a piece: {(formats.Find(start.Format ?? slip.FirstFormat) ?? formats.First).Name.ToLowerInvariant()}",
+            RuleAct.MakeReady ready =>
+                $"make it ready to go out: {(formats.Find(ready.Format ?? slip.FirstFormat) ?? formats.Short).Name.ToLowerInvariant()}",
             RuleAct.Sort sort => string.Join(
                 ", ",
                 (sort.Topics ?? [])

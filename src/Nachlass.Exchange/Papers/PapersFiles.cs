@@ -100,6 +100,8 @@ public static class PapersFiles
             yield return (ChoosingFile.Name, choosing);
         if (papers.Sifting.Views is { } views)
             yield return (Viewed, ViewsFile.Write(views));
+        foreach (var (format, at) in (papers.Formats ?? []).Select((f, i) => (f, i)))
+            yield return ($"{FormatFile.Folder}{at + 1:00} {format.Key}.json", FormatFile.Write(format));
         foreach (var t in papers.Topics)
             yield return (
                 $"topics/{t.Number.Value:0000} {PieceFile.Name(t.Name)}.md",
@@ -205,6 +207,27 @@ public static class PapersFiles
                     .Add("started", p.StartedAt)
                     .Add("changed", p.ChangedAt)
                     .Add("trashed", p.TrashedAt)
+                    .Add("running", p.Running)
+                    .Add(
+                        "fields",
+                        p.Fields.OrderBy(f => f.Key, StringComparer.Ordinal)
+                            .Select(f => new FrontMatterWriter().Add("field", f.Key).Add("value", f.Value))
+                    )
+                    .Add(
+                        "steps",
+                        piece.Steps.Select(s =>
+                            new FrontMatterWriter()
+                                .Add("stage", s.Stage)
+                                .Add("text", s.Text)
+                                .Add("how", s.Instructions)
+                                .Add("address", s.Address)
+                                .Add("who", s.Who)
+                                .Add("done", s.DoneAt)
+                                .Add("move", s.Move?.Value)
+                        )
+                    )
+                    .Add("laid", piece.Laid ?? [])
+                    .Add("side-texts", piece.SideTexts.Select(t => new FrontMatterWriter().Add("side-text", t.Key).Add("text", t.Text)))
                     .Add("sections", piece.Sections.Select(s => new FrontMatterWriter().Add("aim", s.Aim).Add("beat", s.Beat)))
                     .Add(
                         "material",
@@ -258,7 +281,11 @@ public static class PapersFiles
     public static PapersImage Read(IEnumerable<(string Name, string Content)> files, int shift = 0)
     {
         var all = files.ToList();
-        var read = all.Where(f => !f.Name.StartsWith(Transcribed, StringComparison.Ordinal) && f.Name != Viewed)
+        var read = all.Where(f =>
+                !f.Name.StartsWith(Transcribed, StringComparison.Ordinal)
+                && !f.Name.StartsWith(FormatFile.Folder, StringComparison.Ordinal)
+                && f.Name != Viewed
+            )
             .Select(f => (f.Name, Folder: f.Name.Split('/')[0], Fields: FrontMatter.Read(f.Name, f.Content)))
             .OrderBy(f => f.Name, StringComparer.Ordinal)
             .ToList();
@@ -272,6 +299,11 @@ public static class PapersFiles
             .SelectMany(t => t.Aliases.Prepend(t.Name).Select(name => (name, t)))
             .GroupBy(x => x.name, StringComparer.OrdinalIgnoreCase)
             .ToDictionary(g => g.Key, g => g.First().t, StringComparer.OrdinalIgnoreCase);
+        var own = all.Where(f => f.Name.StartsWith(FormatFile.Folder, StringComparison.Ordinal))
+            .OrderBy(f => f.Name, StringComparer.Ordinal)
+            .Select(f => FormatFile.Read(f.Name, f.Content))
+            .ToList();
+        var formats = own.Count == 0 ? FormatSet.Ready : new FormatSet(own);
         var texts = In("texts").ToDictionary(f => Must(f.Name, "source", f.Fields.Number("source")), f => f.Fields.Text);
         return new PapersImage
         {
@@ -316,6 +348,7 @@ public static class PapersFiles
             {
                 Views = all.Where(f => f.Name == Viewed).Select(f => ViewsFile.Read(f.Content)).FirstOrDefault(),
             },
+            Formats = own.Count == 0 ? null : own,
             Choosing = ChoosingFile.Read(In(ChoosingFile.Name).Select(f => f.Fields).FirstOrDefault(), Instant),
             Topics = topics,
             Sources = [.. In("sources").Select(f => ReadSource(f.Fields, Marks(f.Name, f.Fields)))],
@@ -437,7 +470,7 @@ public static class PapersFiles
                     : Check.Length("look-up", lookUp, Decision.Hold.LongestLookUp),
                 Pull = Check.Step("pull", f.Number("pull")),
                 Effort = Check.Step("effort", f.Number("effort")),
-                Formats = ReadyFormats.Keys((f.WordOrNull("format") ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries)),
+                Formats = formats.Keys((f.WordOrNull("format") ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries)),
                 Source = f.Number("source") is { } source ? SourceNumber.Of(source) : null,
                 Locator = f.Word("locator"),
                 Block = f.Number("block"),
@@ -449,7 +482,7 @@ public static class PapersFiles
         PieceImage ReadPiece(string file, FrontMatter f, IReadOnlyList<TopicMark> marks)
         {
             var format =
-                ReadyFormats.Find(f.Word("format")) ?? throw new UnreadableFileException(file, $"there is no format “{f.Word("format")}”.");
+                formats.Find(f.Word("format")) ?? throw new UnreadableFileException(file, $"there is no format “{f.Word("format")}”.");
             var started = Must(file, "started", Instant(f, "started"));
             var sections = f.Records("sections").Select(s => new SectionImage(s.Number("aim"), s.Word("beat"))).ToList();
             return new PieceImage(
@@ -468,6 +501,8 @@ public static class PapersFiles
                     ChangedAt = Instant(f, "changed") ?? started,
                     TrashedAt = Instant(f, "trashed"),
                     Topics = marks,
+                    Running = f.Number("running"),
+                    Fields = f.Records("fields").ToDictionary(v => v.Word("field"), v => v.Word("value")),
                 },
                 f.Text,
                 sections,
@@ -483,6 +518,21 @@ public static class PapersFiles
                 ]
             )
             {
+                Steps =
+                [
+                    .. f.Records("steps")
+                        .Select(s => new StepImage(
+                            s.Word("stage"),
+                            s.Word("text"),
+                            s.Word("how"),
+                            s.Word("address"),
+                            s.Word("who"),
+                            Instant(s, "done"),
+                            s.Number("move") is { } move ? MoveNumber.Of(move) : null
+                        )),
+                ],
+                Laid = f.Words("laid") is { Count: > 0 } laid ? laid : null,
+                SideTexts = [.. f.Records("side-texts").Select(t => (t.Word("side-text"), t.Word("text")))],
                 Gone =
                 [
                     .. f.Records("gone")

@@ -81,6 +81,10 @@ public static class PapersZip
                     !entry.FullName.EndsWith(".md", StringComparison.OrdinalIgnoreCase)
                     && !entry.FullName.EndsWith(".vtt", StringComparison.OrdinalIgnoreCase)
                     && entry.FullName != "views.json"
+                    && !(
+                        entry.FullName.StartsWith(FormatFile.Folder, StringComparison.Ordinal)
+                        && entry.FullName.EndsWith(".json", StringComparison.OrdinalIgnoreCase)
+                    )
                 )
                     continue;
                 var text = Content(entry);

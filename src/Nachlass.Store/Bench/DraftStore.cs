@@ -61,7 +61,7 @@ public sealed class DraftStore(PapersFile papers, HistoryStore history)
         {
             var piece = PieceRows.Get(db, number);
             var text = Links.WrittenOut(db, DraftRows.Read(db, number).Outline.Text);
-            return Core.Bench.Finished.Markdown(piece.Title, piece.Format, text, thing => Links.TitleOf(db, thing));
+            return Core.Bench.Finished.Markdown(piece.Title, FormatRows.Named(db, piece.Format), text, thing => Links.TitleOf(db, thing));
         });
 
     /// <summary>What a writer should know before the piece goes out.</summary>

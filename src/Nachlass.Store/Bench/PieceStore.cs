@@ -69,7 +69,6 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
     public Done<Piece> Start(NewPiece made, Once once)
     {
         var title = Check.Text("title", made.Title, Piece.LongestTitle);
-        var format = ReadyFormats.Named(made.Format ?? ReadyFormats.Essay.Key);
         var brief = Check.Length("brief", made.Brief, Source.LongestField);
         var stood = made.Slip is { } from ? worth.Standing(from.Value) : null;
         return papers.Run(
@@ -77,11 +76,13 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
             once,
             change =>
             {
+                var formats = FormatRows.All(change.Db);
+                var format = made.Format is null ? formats.First : formats.Named(made.Format);
                 var piece = PieceRows.Start(change, title, format, brief, TopicRows.NumbersFor(change.Db, made.Topics ?? []));
                 if (made.Slip is { } slip)
                     MaterialRows.Add(change, piece, Reference.To(slip), null);
                 ChoiceRows.Remember(change, stood, piece);
-                change.What = $"started P {piece} “{title}”";
+                change.What = $"started P {piece} “{PieceRows.Get(change.Db, piece).Title}”";
                 return PieceRows.Get(change.Db, piece);
             }
         );
@@ -100,7 +101,7 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
                 var piece = PieceRows.Get(change.Db, number);
                 if (piece.Version != based)
                     throw new StaleException($"P {number}", piece);
-                var format = ReadyFormats.Named(edit.Format ?? piece.Format);
+                var format = FormatRows.Named(change.Db, edit.Format ?? piece.Format);
                 var stage = edit.Stage ?? (format.Stages.Contains(piece.Stage) ? piece.Stage : format.Stages[0]);
                 if (!format.Stages.Contains(stage))
                     throw new BadInputException("stage", $"The stages of {format.Name} are {string.Join(", ", format.Stages)}.");

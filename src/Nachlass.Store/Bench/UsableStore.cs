@@ -69,7 +69,8 @@ public sealed class UsableStore(PapersFile papers, WorthStore worth)
             change =>
             {
                 var text = Check.Text("paragraph", paragraph, DraftText.Longest);
-                var named = ReadyFormats.Named(format ?? ReadyFormats.Thread.Key);
+                var formats = FormatRows.All(change.Db);
+                var named = format is null ? formats.Short : formats.Named(format);
                 if (!ParagraphsOf(change.Db, thing).Contains(text))
                     throw new BadInputException("paragraph", $"{thing} has no such paragraph any more; open it again.");
                 var number = change.Db.ExecuteScalar<int>(
@@ -113,7 +114,7 @@ public sealed class UsableStore(PapersFile papers, WorthStore worth)
                     Rows(change.Db, "number = @Value AND used_at IS NULL", new { number.Value }).SingleOrDefault()
                     ?? throw new NotThereException($"marked paragraph {number}");
                 var now = Now(change.Db, row);
-                var format = ReadyFormats.Named(row.AsFormat);
+                var format = FormatRows.Named(change.Db, row.AsFormat);
                 var topics = TopicRows.Of(change.Db, [now.In])[now.In].Distinct().ToList();
                 var piece = PieceRows.Start(change, PlainText.Headline(now.Text, 80).Trim('“', '”', '"'), format, $"From {now.In}", topics);
                 DraftRows.Write(change, piece, new Outline(now.Text + "\n", []));
@@ -150,7 +151,7 @@ public sealed class UsableStore(PapersFile papers, WorthStore worth)
             now is null,
             row.AsFormat,
             Counts.Of(text).Characters,
-            ReadyFormats.Find(row.AsFormat)?.Limit
+            FormatRows.All(db).Find(row.AsFormat)?.Limit
         );
     }
 

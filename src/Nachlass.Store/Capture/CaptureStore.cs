@@ -73,7 +73,7 @@ public sealed class CaptureStore(PapersFile papers)
     public Done<Slip> CatchSlip(string? text, SlipKind? kind, Once once, IReadOnlyList<string>? topics = null, string? format = null)
     {
         Check.Text("text", text, Slip.LongestText);
-        var becoming = format is null ? null : ReadyFormats.Named(format);
+        var becoming = format is null ? null : papers.Read(db => Bench.FormatRows.Named(db, format));
         return papers.Run(
             "caught a slip",
             once,

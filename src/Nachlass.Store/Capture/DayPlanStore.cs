@@ -2,6 +2,7 @@ using System.Text.Json;
 using Dapper;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
+using Nachlass.Core.Text;
 using Nachlass.Store.Papers;
 
 namespace Nachlass.Store.Capture;
@@ -30,7 +31,7 @@ public sealed class DayPlanStore(PapersFile papers)
 
     /// <summary>What the texts of the plan can fill in, with what each gives now.</summary>
     public IReadOnlyList<FillInOffer> FillIns() =>
-        papers.Read(db => FillIn.Offers(SheetRows.Facts(db, papers.Today, papers.Time.GetLocalNow().DateTime)));
+        papers.Read(db => SheetRows.Facts(db, papers.Today, papers.Time.GetLocalNow().DateTime).Offers());
 
     /// <summary>Changes the plan; sheets that were begun stay as they are.</summary>
     /// <exception cref="StaleException">It was changed elsewhere.</exception>

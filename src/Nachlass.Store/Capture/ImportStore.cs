@@ -405,7 +405,8 @@ public sealed class ImportStore(PapersFile papers, FileShelf shelf, ReadFile loo
 
         private void Make(Found.OfPiece found)
         {
-            var format = ReadyFormats.Find(found.Format) ?? ReadyFormats.All[0];
+            var formats = FormatRows.All(change.Db);
+            var format = formats.Find(found.Format) ?? formats.First;
             var piece = PieceRows.Start(
                 change,
                 Short(found.Title.Trim().Length > 0 ? found.Title.Trim() : "Untitled", Piece.LongestTitle),

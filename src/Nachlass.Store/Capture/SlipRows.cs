@@ -94,7 +94,7 @@ internal static class SlipRows
             Day = made.Day ?? (caught == change.Now ? change.Today : change.DayOf(caught)),
             Pull = made.Pull,
             Effort = made.Effort,
-            Formats = ReadyFormats.Keys(made.Formats),
+            Formats = made.Formats.Count == 0 ? [] : Bench.FormatRows.All(change.Db).Keys(made.Formats),
             Block = made.Block,
             Source = made.Source,
             Locator = made.Locator,

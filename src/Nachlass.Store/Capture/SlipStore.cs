@@ -142,7 +142,7 @@ public sealed class SlipStore(PapersFile papers, HistoryStore history)
         var text = edit.Text is null ? null : Check.Text("text", edit.Text, Slip.LongestText);
         Check.Step("pull", edit.Pull.Value);
         Check.Step("effort", edit.Effort.Value);
-        var formats = edit.Formats is null ? null : ReadyFormats.Keys(edit.Formats);
+        var formats = edit.Formats is null ? null : papers.Read(db => Bench.FormatRows.All(db).Keys(edit.Formats));
         var locator = edit.Locator is null ? null : Locator.Read(Check.Length("locator", edit.Locator, Source.LongestField)).Text;
         return papers.Run(
             $"changed slip {number}",

@@ -9,6 +9,7 @@ using Nachlass.Core.Papers;
 using Nachlass.Core.Sift;
 using Nachlass.Core.Text;
 using Nachlass.Core.Topics;
+using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Topics;
@@ -19,7 +20,8 @@ namespace Nachlass.Store.Choosing;
 internal readonly record struct Idea(int Key, int? Pull, int? Effort, string? Format, int Day, ReadOnlyMemory<int> Topics, int Source);
 
 /// <summary>
-/// All that worth is read from, as it stands at one moment: what can be said of a topic, a format or a piece is worked out once, so that
+/// All that worth is read from, as it stands at one moment; to be asked only while the surroundings don't change (<see
+/// cref="Surroundings.While"/>): what can be said of a topic, a format or a piece is worked out once, so that
 /// each of a hundred thousand ideas only looks it up.
 /// </summary>
 internal sealed class Ground
@@ -44,7 +46,7 @@ internal sealed class Ground
     private readonly Func<int, ReadOnlyMemory<int>> topicsOf;
     private readonly ILookup<int, int> topicsOfSource;
     private readonly DateOnly today;
-    private readonly double? hoursAtHand;
+    private double? hoursAtHand;
     private readonly Func<int, Surrounded?> surroundings;
     private readonly Dictionary<int, (string Reader, DateOnly Day)> asks;
     private readonly Dictionary<int, List<(string Reader, double Weight, DateOnly Day)>> wishes = [];
@@ -65,13 +67,12 @@ internal sealed class Ground
         Columns slips,
         Func<int, ReadOnlyMemory<int>> topicsOf,
         DateOnly today,
-        Func<int, Surrounded?> surroundings,
-        double? hoursAtHand
+        Func<int, Surrounded?> surroundings
     )
     {
         this.topicsOf = topicsOf;
         topicsOfSource = db.Query<(int Source, int Topic)>("SELECT source, topic FROM source_topic").ToLookup(t => t.Source, t => t.Topic);
-        (this.slips, this.today, this.surroundings, this.hoursAtHand) = (slips, today, surroundings, hoursAtHand);
+        (this.slips, this.today, this.surroundings) = (slips, today, surroundings);
         var topics = db.Query<(int Number, string Name, int? Wider, int? Wish)>(
                 "SELECT number, name, wider, wish FROM topic WHERE merged_into IS NULL"
             )
@@ -111,6 +112,16 @@ internal sealed class Ground
                 ? !trashedSources.Contains(thing.Number)
                 : IsThere(thing.Number)
                     && slips.Slips[thing.Number] is { State: SlipState.Kept, Kind: SlipKind.Quote or SlipKind.Takeaway };
+    }
+
+    /// <summary>The same for someone who has so many hours.</summary>
+    public Ground With(double? hours)
+    {
+        if (hours is null)
+            return this;
+        var other = (Ground)MemberwiseClone();
+        other.hoursAtHand = hours;
+        return other;
     }
 
     private bool IsThere(int slip) => slip > 0 && slip < slips.Slips.Length && slips.Slips[slip].Exists;
@@ -261,18 +272,20 @@ internal sealed class Ground
                 "SELECT format, started_at, out_on FROM piece WHERE out_on IS NOT NULL AND trashed_at IS NULL"
             )
             .ToLookup(p => p.Format, p => Mapping.Day(p.OutOn)!.Value.DayNumber - Mapping.Day(p.StartedAt[..10])!.Value.DayNumber);
-        return ReadyFormats.All.ToDictionary(
-            format => format.Key,
-            format =>
-            {
-                var days = took[format.Key].Where(d => d > 0).Order().ToList();
-                return (
-                    format,
-                    format.UsualHours,
-                    days.Count >= EnoughFinished ? days[days.Count / 2] : Math.Max(1, (int)Math.Ceiling(format.UsualHours))
-                );
-            }
-        );
+        return FormatRows
+            .All(db)
+            .All.ToDictionary(
+                format => format.Key,
+                format =>
+                {
+                    var days = took[format.Key].Where(d => d > 0).Order().ToList();
+                    return (
+                        format,
+                        format.UsualHours,
+                        days.Count >= EnoughFinished ? days[days.Count / 2] : Math.Max(1, (int)Math.Ceiling(format.UsualHours))
+                    );
+                }
+            );
     }
 
     public bool IsClaim(int slip) => claims.ContainsKey(slip);

@@ -136,7 +136,7 @@ public sealed class WorthStore : IDisposable
         int[] Order,
         int[] PlaceOf,
         Dictionary<int, int> PlaceOfUsable,
-        Func<SqliteConnection, double?, Func<int, Surrounded?>, Ground> Ground
+        Ground Ground
     );
 
     /// <summary>Reads ahead, and looks at every idea that was not looked at, the worthiest first, until all are.</summary>
@@ -206,9 +206,9 @@ public sealed class WorthStore : IDisposable
         var values = new TermValues[array.Length];
         var scores = new double[array.Length];
         var order = new List<int>();
-        around.While(surroundings =>
+        var ground = around.While(surroundings =>
         {
-            var ground = new Ground(db, slips, topics, today, surroundings, null);
+            var ground = new Ground(db, slips, topics, today, surroundings);
             for (var place = 0; place < array.Length; place++)
             {
                 values[place] = ground.Known(array[place]).Values();
@@ -216,7 +216,7 @@ public sealed class WorthStore : IDisposable
                 if (CouldBecome(array[place], slips, ground))
                     order.Add(place);
             }
-            return 0;
+            return ground;
         });
         // Of two that are worth as much, the one that draws more, then the newer.
         order.Sort(
@@ -225,19 +225,7 @@ public sealed class WorthStore : IDisposable
                 : (array[b].Pull ?? 0).CompareTo(array[a].Pull ?? 0) is var byPull and not 0 ? byPull
                 : array[b].Key.CompareTo(array[a].Key)
         );
-        return new Ranking(
-            stamp,
-            seen,
-            today,
-            weights,
-            array,
-            values,
-            scores,
-            [.. order],
-            placeOf,
-            placeOfUsable,
-            (read, hours, surroundings) => new Ground(read, slips, topics, today, surroundings, hours)
-        );
+        return new Ranking(stamp, seen, today, weights, array, values, scores, [.. order], placeOf, placeOfUsable, ground);
     }
 
     /// <summary>Whether it could become a piece: ideas, questions and notes, claims, and whatever the writer has given a format; passages
@@ -385,9 +373,9 @@ public sealed class WorthStore : IDisposable
         var asked = (of ?? new WorthAsked()).Checked();
         var ranking = Seen();
         return papers.Read(db =>
-            around.While(surroundings =>
+            around.While(_ =>
             {
-                var ground = ranking.Ground(db, asked.Hours, surroundings);
+                var ground = ranking.Ground.With(asked.Hours);
                 // Who says how long there is wants something that fits.
                 var weights = asked.Hours is null ? ranking.Weights : ranking.Weights with { Effort = Weights.Most };
                 IEnumerable<int> order = ranking.Order;
@@ -412,9 +400,9 @@ public sealed class WorthStore : IDisposable
     }
 
     /// <summary>One slip with its terms, also where it could not become a piece; null when it is out of sight.</summary>
-    public WorthLine? Of(SlipNumber slip) => One(slip.Value, null);
+    public WorthLine? Of(SlipNumber slip) => One(slip.Value);
 
-    private WorthLine? One(int key, double? hours)
+    private WorthLine? One(int key)
     {
         var ranking = Seen();
         if (Place(ranking, key) is not { } place)
@@ -428,7 +416,7 @@ public sealed class WorthStore : IDisposable
             });
             ranking = Now();
         }
-        return papers.Read(db => around.While(s => Lines(db, ranking, ranking.Ground(db, hours, s), [place], ranking.Weights)[0]));
+        return papers.Read(db => around.While(_ => Lines(db, ranking, ranking.Ground, [place], ranking.Weights)[0]));
     }
 
     private static int? Place(Ranking ranking, int key) =>
@@ -452,9 +440,9 @@ public sealed class WorthStore : IDisposable
         var ranking = Seen();
         var (a, b) = (Must(idea), Must(other));
         return papers.Read(db =>
-            around.While(surroundings =>
+            around.While(_ =>
             {
-                var ground = ranking.Ground(db, null, surroundings);
+                var ground = ranking.Ground;
                 var lines = Lines(db, ranking, ground, [a, b], ranking.Weights);
                 return new LaidBeside(
                     lines[0],

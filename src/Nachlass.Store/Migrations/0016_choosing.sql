@@ -22,7 +22,7 @@ CREATE TABLE choice (
     number    INTEGER PRIMARY KEY AUTOINCREMENT,
     at        TEXT NOT NULL,
     slip      INTEGER REFERENCES slip (number),
-    usable    INTEGER REFERENCES usable (number),
+    usable    INTEGER,
     piece     INTEGER REFERENCES piece (number),
     rank      REAL NOT NULL,
     pull_rank REAL NOT NULL,

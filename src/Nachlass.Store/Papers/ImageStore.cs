@@ -49,6 +49,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
             Keys = OwnKeyStore.All(db),
             Sifting = SiftingRows.Take(db),
             Choosing = WeighingStore.Take(db),
+            Formats = FormatRows.AllUnlessReady(db),
             Plan = SheetRows.Plan(db) is { Version: > 0 } plan ? plan : null,
         });
 
@@ -70,6 +71,14 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
         return new PieceImage(piece, outline.Text, [.. outline.Sections.Select(s => new SectionImage(s.Aim, s.Beat))], [.. material])
         {
             Gone = [.. gone.Select(g => g.Image)],
+            Steps =
+            [
+                .. StepRows
+                    .Of(db, piece.Number)
+                    .Select(s => new StepImage(s.Stage, s.Text, s.Instructions, s.Address, s.Who, s.DoneAt, s.Move)),
+            ],
+            Laid = PieceRows.Laid(db, piece.Number) is { Count: > 0 } laid ? [.. laid] : null,
+            SideTexts = SideTextRows.Of(db, piece.Number),
         };
     }
 
@@ -112,6 +121,12 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                         OwnKeyStore.Put(db, key);
                     foreach (var slip in image.Slips)
                         Put(db, slip);
+                    if (image.Formats is { } formats)
+                    {
+                        db.Execute("DELETE FROM format");
+                        foreach (var format in formats)
+                            FormatRows.Put(db, format);
+                    }
                     foreach (var piece in image.Pieces)
                         Put(change, piece);
                     // They were written before they came here.
@@ -291,8 +306,8 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
         var (db, piece) = (change.Db, image.Piece);
         db.Execute(
             """
-            INSERT INTO piece (number, title, format, brief, stage, due, out_on, started_at, changed_at, trashed_at)
-            VALUES (@Number, @Title, @Format, @Brief, @Stage, @Due, @OutOn, @StartedAt, @ChangedAt, @TrashedAt);
+            INSERT INTO piece (number, title, format, brief, stage, due, out_on, started_at, changed_at, trashed_at, running, laid)
+            VALUES (@Number, @Title, @Format, @Brief, @Stage, @Due, @OutOn, @StartedAt, @ChangedAt, @TrashedAt, @Running, @laid);
             INSERT INTO draft (piece, changed_at) VALUES (@Number, @ChangedAt);
             """,
             new
@@ -307,8 +322,24 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                 piece.StartedAt,
                 piece.ChangedAt,
                 piece.TrashedAt,
+                piece.Running,
+                laid = image.Laid is { } had ? PieceRows.LaidWritten(had) : null,
             }
         );
+        foreach (var step in image.Steps)
+            StepRows.Add(db, piece.Number, step.Stage, step.Text, step.Instructions, step.Address, step.Who, step.DoneAt, step.Move);
+        foreach (var (key, value) in piece.Fields)
+            db.Execute(
+                "INSERT INTO piece_field (piece, key, value) VALUES (@Number, @key, @value)",
+                new
+                {
+                    piece.Number,
+                    key,
+                    value,
+                }
+            );
+        foreach (var (key, text) in image.SideTexts)
+            SideTextRows.Put(db, piece.Number, key, text);
         PieceRows.SetTopics(db, piece.Number, [.. piece.Topics.Select(t => t.Number)]);
         var (lead, parts) = DraftText.Split(Check.Length("draft", image.Draft, DraftText.Longest));
         var outline = new Outline(

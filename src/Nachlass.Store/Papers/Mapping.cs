@@ -36,6 +36,7 @@ internal static class Mapping
         Number<ViewNumber>();
         Number<RuleNumber>();
         Number<UsableNumber>();
+        Number<StepNumber>();
         // Dapper asks its own table before the handlers, so these two have to leave it first.
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset));
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset?));

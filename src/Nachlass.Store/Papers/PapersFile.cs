@@ -166,6 +166,7 @@ public sealed class PapersFile : IDisposable
             Copies.TakePlace(Path.Combine(folder, FileName));
             Opening.Migrate(Path.Combine(folder, FileName));
             var papers = new PapersFile(folder, time, claim);
+            Bench.FormatRows.Seed(papers.writer);
             UndoLog.Install(papers.writer);
             UndoLog.Trim(papers.writer);
             return papers;

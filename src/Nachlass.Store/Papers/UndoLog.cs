@@ -52,6 +52,10 @@ internal static class UndoLog
         "occasion_topic",
         "weighing",
         "choice",
+        "format",
+        "piece_step",
+        "piece_field",
+        "side_text",
     ];
 
     private static readonly TimeSpan KeptFor = TimeSpan.FromDays(400);

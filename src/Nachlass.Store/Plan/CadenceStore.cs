@@ -3,6 +3,7 @@ using Microsoft.Data.Sqlite;
 using Nachlass.Core.Bench;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Plan;
+using Nachlass.Store.Bench;
 using Nachlass.Store.Papers;
 
 namespace Nachlass.Store.Plan;
@@ -31,7 +32,7 @@ public sealed class CadenceStore(PapersFile papers)
     /// <exception cref="BadInputException">There is no such format, or the rule can't be read.</exception>
     public Done<IReadOnlyList<Cadence>> Set(string format, string? rule, DateOnly? from, Once once)
     {
-        var named = ReadyFormats.Named(format);
+        var named = papers.Read(db => FormatRows.Named(db, format));
         var cadence = string.IsNullOrWhiteSpace(rule) ? null : new Cadence(named.Key, rule.Trim(), from ?? papers.Today).Checked();
         return papers.Run(
             cadence is null ? $"took the cadence of {named.Name} away" : $"set the cadence of {named.Name}",

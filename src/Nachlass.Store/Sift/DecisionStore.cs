@@ -111,7 +111,7 @@ public sealed class DecisionStore(PapersFile papers, WorthStore worth)
     {
         Check.Step("pull", several.Pull.Value);
         Check.Step("effort", several.Effort.Value);
-        var formats = several.Formats is null ? null : ReadyFormats.Keys(several.Formats);
+        var formats = several.Formats is null ? null : papers.Read(db => FormatRows.All(db).Keys(several.Formats));
         var numbers = several.Slips.Distinct().ToList();
         if (numbers.Count is 0 or > MostAtOnce)
             throw new BadInputException("slips", $"Choose 1 to {MostAtOnce:N0} slips.");
@@ -261,7 +261,7 @@ public sealed class DecisionStore(PapersFile papers, WorthStore worth)
                 change.What = $"kept slip {number}";
                 return new Settled(Settle(change, slip, SlipState.Kept), null, null);
             case Decision.StartPiece start:
-                var format = ReadyFormats.Named(start.Format ?? slip.FirstFormat ?? ReadyFormats.Essay.Key);
+                var format = FormatFor(change.Db, start.Format ?? slip.FirstFormat);
                 var title = start.Title is null ? TitleFor(change.Db, slip) : Check.Text("title", start.Title, Piece.LongestTitle);
                 var piece = PieceRows.Start(change, title, format, "", [.. slip.Topics.Select(t => t.Number)]);
                 MaterialRows.Add(change, piece, Reference.To(number), null);
@@ -292,6 +292,12 @@ public sealed class DecisionStore(PapersFile papers, WorthStore worth)
             default:
                 throw new BadInputException("decision", "A decision is keep, start, put, hold, drop, merge or wait.");
         }
+    }
+
+    private static Format FormatFor(SqliteConnection db, string? key)
+    {
+        var formats = FormatRows.All(db);
+        return key is null ? formats.First : formats.Named(key);
     }
 
     /// <summary>What a piece from a slip is called: as its claim says, else as it begins, without web addresses; a bare address is called

@@ -63,7 +63,7 @@ public sealed class RuleStore
     public RuleTried Try(RuleChange made) =>
         papers.Read(db =>
         {
-            var rule = Changed(Blank, made with { Name = "tried" }).Checked();
+            var rule = Changed(Blank, made with { Name = "tried" }).Checked(FormatRows.All(db));
             var last = db.Query<int>(
                     rule.When == RuleWhen.Kept
                         ? "SELECT number FROM slip WHERE state = 'kept' AND settled_at IS NOT NULL ORDER BY settled_at DESC LIMIT @TriedOn"
@@ -73,7 +73,11 @@ public sealed class RuleStore
                 .AsList();
             var met = Meeting(db, rule, last);
             var slips = SlipRows.All(db, met);
-            return new RuleTried(last.Count, [.. last.Where(met.Contains).Select(n => new RuleTrial(slips[n], rule.Would(slips[n])))]);
+            var formats = FormatRows.All(db);
+            return new RuleTried(
+                last.Count,
+                [.. last.Where(met.Contains).Select(n => new RuleTrial(slips[n], rule.Would(slips[n], formats)))]
+            );
         });
 
     public Done<Rule> Add(RuleChange made, Once once) =>
@@ -82,7 +86,7 @@ public sealed class RuleStore
             once,
             change =>
             {
-                var rule = Changed(Blank, made).Checked();
+                var rule = Changed(Blank, made).Checked(FormatRows.All(change.Db));
                 change.What = $"made the rule “{rule.Name}”{(rule.IsOn ? " and switched it on" : "")}";
                 return Get(change.Db, Put(change.Db, rule));
             }
@@ -99,7 +103,7 @@ public sealed class RuleStore
                 var before = Get(change.Db, number);
                 if (before.Version != based)
                     throw new StaleException($"The rule “{before.Name}”", before);
-                var rule = Changed(before, edit).Checked();
+                var rule = Changed(before, edit).Checked(FormatRows.All(change.Db));
                 change.Db.Execute(
                     "UPDATE rule SET name = @Name, occurs = @occurs, query = @Query, act = @act, is_on = @IsOn, version = version "
                         + "+ 1 WHERE number = @Number",
@@ -188,12 +192,17 @@ public sealed class RuleStore
             case RuleAct.Start start:
                 if (StandsInAPiece(change.Db, slip.Number))
                     return null;
-                var started = DecisionStore.Decide(change, slip, new Decision.StartPiece(start.Format));
+                var started = DecisionStore.Decide(
+                    change,
+                    slip,
+                    new Decision.StartPiece(FormatRows.All(change.Db).Find(start.Format)?.Key)
+                );
                 return $"started P {started.Piece} from slip {slip.Number}";
             case RuleAct.MakeReady ready:
                 if (StandsInAPiece(change.Db, slip.Number))
                     return null;
-                var format = ReadyFormats.Named(ready.Format ?? slip.FirstFormat ?? ReadyFormats.Thread.Key);
+                var formats = FormatRows.All(change.Db);
+                var format = formats.Find(ready.Format ?? slip.FirstFormat) ?? formats.Short;
                 var piece = PieceRows.Start(
                     change,
                     DecisionStore.TitleFor(change.Db, slip),

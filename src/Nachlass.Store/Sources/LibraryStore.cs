@@ -1,12 +1,14 @@
 using System.Collections;
 using Dapper;
 using Microsoft.Data.Sqlite;
+using Nachlass.Core.Bench;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sources;
 using Nachlass.Core.Text;
 using Nachlass.Core.Text.Queries;
 using Nachlass.Core.Topics;
+using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Choosing;
 using Nachlass.Store.Papers;
@@ -51,6 +53,7 @@ public sealed record LibraryQuery(
 /// <summary>A slip or a source in a list. <paramref name="Excerpt"/> marks what was found between U+0002 and U+0003.</summary>
 /// <param name="From">The title of the source that a slip is a passage of.</param>
 /// <param name="Worth">How much now speaks for making something of a slip, 0 to 100; null when it is out of sight.</param>
+/// <param name="Piece">The piece, where <paramref name="Other"/> is one.</param>
 /// <param name="Other">A piece or a day sheet, where the query asks for those by <c>in:pieces</c> or <c>in:sheets</c>.</param>
 public sealed record LibraryEntry(
     Slip? Slip,
@@ -146,6 +149,9 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns, WorthSt
     {
         var slips = SlipRows.All(db, [.. rows.Where(r => r.Kind == 0).Select(r => r.Number)]);
         var sources = SourceRows.All(db, [.. rows.Where(r => r.Kind == 1).Select(r => r.Number)]);
+        var pieces = PieceRows
+            .List(db, "p.number IN @numbers", new { numbers = rows.Where(r => r.Kind == (int)ThingKind.Piece).Select(r => r.Number) })
+            .ToDictionary(p => p.Number.Value);
         var titles = SourceRows.Titles(db, [.. slips.Values.Select(s => s.Source).OfType<SourceNumber>().Distinct()]);
         return
         [
@@ -155,7 +161,8 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns, WorthSt
                 r.Excerpt is null ? null : PlainText.Of(r.Excerpt),
                 r.Kind == 0 && slips[r.Number].Source is { } of ? titles.GetValueOrDefault(of) : null,
                 r.Kind is 0 or 1 ? null : FindStore.HitOf(db, r.Number * 8L + r.Kind, ""),
-                r.Kind == 0 ? worth.WorthOf(r.Number) : null
+                r.Kind == 0 ? worth.WorthOf(r.Number) : null,
+                r.Kind == (int)ThingKind.Piece ? pieces.GetValueOrDefault(r.Number) : null
             )),
         ];
     }
@@ -276,6 +283,8 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns, WorthSt
             ListSort.Effort when isSlip => "s.effort",
             ListSort.Kind when isSlip => "s.kind",
             ListSort.State when isSlip => "s.state",
+            ListSort.Stage when part.Of == ThingKind.Piece => "s.stage",
+            ListSort.Due when part.Of == ThingKind.Piece => "coalesce(s.out_on, s.due)",
             ListSort.Worth when isSlip => "worth(s.number)",
             ListSort.Number => part.Number,
             ListSort.Text => part.Title,
@@ -366,7 +375,14 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns, WorthSt
         query is { Sources: null, Kind: null, Used: null, State: InState.Sight or InState.All };
 
     private static bool Asks(Asked asked, string place) =>
-        asked.Query.Leaves().OfType<Query.Field>().Any(field => field.Name == QueryField.In && field.Value == place);
+        asked
+            .Query.Leaves()
+            .OfType<Query.Field>()
+            .Any(field =>
+                (field.Name == QueryField.In && field.Value == place)
+                // Only pieces have these, so whoever asks for them asks for pieces.
+                || (place == "pieces" && field.Name is QueryField.Stage or QueryField.Due or QueryField.Field)
+            );
 
     private static DynamicParameters Arguments(LibraryQuery query, Asked asked)
     {

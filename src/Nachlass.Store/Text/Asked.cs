@@ -162,16 +162,72 @@ internal sealed partial class Asked
                 return Linked(field.Value, kind);
             case QueryField.Origin:
                 return isSlip ? $"s.origin = {Value(field.Value)}" : "0";
+            case QueryField.Stage:
+                return kind == ThingKind.Piece ? $"lower(s.stage) = {Value(field.Value.ToLowerInvariant())}" : "0";
+            case QueryField.Due:
+                return kind == ThingKind.Piece ? Due(field) : "0";
+            case QueryField.Field:
+                return kind == ThingKind.Piece ? OwnField(field.Value) : "0";
             default:
                 return kind switch
                 {
                     ThingKind.Slip => field.Value == "none"
                         ? "s.format IS NULL"
-                        : $"instr(' ' || coalesce(s.format, '') || ' ', ' ' || {Value(field.Value)} || ' ') > 0",
-                    ThingKind.Piece => field.Value == "none" ? "0" : $"s.format = {Value(field.Value)}",
+                        : $"instr(' ' || coalesce(s.format, '') || ' ', ' ' || {Value(FormatKey(field.Value))} || ' ') > 0",
+                    ThingKind.Piece => field.Value == "none" ? "0" : $"s.format = {Value(FormatKey(field.Value))}",
                     _ => "0",
                 };
         }
+    }
+
+    /// <summary>The key of a format that is asked for by its key or its name.</summary>
+    private string FormatKey(string asked) =>
+        Bench.FormatRows.All(db).All.FirstOrDefault(f => f.Key == asked || f.Name.Equals(asked, StringComparison.OrdinalIgnoreCase))?.Key
+        ?? asked;
+
+    private string Due(Query.Field field)
+    {
+        if (field.Value is "none" or "any")
+            return $"s.due IS {(field.Value == "any" ? "NOT " : "")}NULL";
+        // A month or a year is all its days: after it begins when it is over, and so does what is at most it.
+        var (first, last) = (
+            QueryFields.DueDay(field.Value, false, papers.Today)!.Value,
+            QueryFields.DueDay(field.Value, true, papers.Today)!.Value
+        );
+        return field.Comparison switch
+        {
+            Comparison.Is => $"coalesce(s.due BETWEEN {Value(first.Kept())} AND {Value(last.Kept())}, 0)",
+            Comparison.Below or Comparison.AtLeast => $"coalesce(s.due {Query.Sign(field.Comparison)} {Value(first.Kept())}, 0)",
+            _ => $"coalesce(s.due {Query.Sign(field.Comparison)} {Value(last.Kept())}, 0)",
+        };
+    }
+
+    /// <summary>What stands in a field of a piece, by the field's key or name; numbers are compared as numbers.</summary>
+    private string OwnField(string asked)
+    {
+        var (name, sign, value) = QueryFields.OwnFieldOf(asked);
+        var keys = Bench
+            .FormatRows.All(db)
+            .All.SelectMany(f => f.Fields)
+            .Where(f => f.Key.Equals(name, StringComparison.OrdinalIgnoreCase) || f.Name.Equals(name, StringComparison.OrdinalIgnoreCase))
+            .Select(f => f.Key)
+            .Append(name.ToLowerInvariant())
+            .Distinct();
+        var has = $"x.piece = s.number AND x.key IN ({string.Join(", ", keys.Select(Value))})";
+        var meets =
+            sign.Length == 0 ? "1"
+            : double.TryParse(
+                value,
+                System.Globalization.NumberStyles.Float,
+                System.Globalization.CultureInfo.InvariantCulture,
+                out var number
+            )
+                ? $"CAST(x.value AS REAL) {sign} {number.ToString("R", System.Globalization.CultureInfo.InvariantCulture)}"
+            : sign == "=" ? $"instr(lower(x.value), {Value(value.ToLowerInvariant())}) > 0"
+            : $"x.value {sign} {Value(value)}";
+        return value is "none" && sign == "="
+            ? $"NOT EXISTS (SELECT 1 FROM piece_field x WHERE {has})"
+            : $"EXISTS (SELECT 1 FROM piece_field x WHERE {has} AND {meets})";
     }
 
     /// <summary>On the topic of that name, or on one under it.</summary>

@@ -108,6 +108,9 @@ public sealed class FindStore(PapersFile papers, Nearby nearby)
         ];
     }
 
+    private static IEnumerable<string> Begun(IEnumerable<string> names, string begun) =>
+        names.Distinct().Where(name => name.StartsWith(begun, StringComparison.OrdinalIgnoreCase));
+
     /// <summary>How a query is understood, and what could be typed next.</summary>
     public QueryUnderstood Understand(string? typed, int? caret)
     {
@@ -126,6 +129,12 @@ public sealed class FindStore(PapersFile papers, Nearby nearby)
                         field switch
                         {
                             QueryField.Topic => topics.Value.Containing(begun),
+                            QueryField.Format => Begun(Bench.FormatRows.All(db).All.Select(f => f.Key), begun),
+                            QueryField.Stage => Begun(
+                                Bench.FormatRows.All(db).All.SelectMany(f => f.Stages).Select(s => s.ToLowerInvariant()),
+                                begun
+                            ),
+                            QueryField.Field => Begun(Bench.FormatRows.All(db).All.SelectMany(f => f.Fields).Select(f => f.Key), begun),
                             QueryField.Source => Titles(
                                 "SELECT title FROM source WHERE trashed_at IS NULL "
                                     + "AND instr(lower(title), lower(@begun)) > 0 ORDER BY lower(title) LIMIT 8",

@@ -6,6 +6,7 @@ using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Text;
 using Nachlass.Core.Topics;
+using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Papers;
 
@@ -33,7 +34,7 @@ public sealed class CoverageStore(PapersFile papers, TopicStore topics, SlipColu
         {
             var all = topics.List();
             var across = axis is null
-                ? (List<CoverageColumn>)[.. ReadyFormats.All.Select(f => new CoverageColumn(f.Key, f.Name))]
+                ? (List<CoverageColumn>)[.. FormatRows.All(db).Offered.Select(f => new CoverageColumn(f.Key, f.Name))]
                 : [.. all.Where(t => t.Wider == axis).Select(t => new CoverageColumn(t.Number.ToString(), t.Name))];
             if (axis is { } wider && all.All(t => t.Number != wider))
                 throw new NotThereException($"topic {wider}");

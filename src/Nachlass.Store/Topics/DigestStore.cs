@@ -179,7 +179,7 @@ public sealed class DigestStore(PapersFile papers)
                     throw new BadInputException("topic", "There is nothing in this digest yet.");
                 if (piece is { } there && PieceRows.Find(change.Db, there) is null)
                     throw new BadInputException("piece", $"There is no P {there}.");
-                var into = piece ?? PieceRows.Start(change, digest.Name, ReadyFormats.Essay, digest.Intro, [topic]);
+                var into = piece ?? PieceRows.Start(change, digest.Name, FormatRows.All(change.Db).First, digest.Intro, [topic]);
                 foreach (var line in digest.Themes.SelectMany(t => t.Lines))
                     if (
                         change.Db.ExecuteScalar<int>(

@@ -71,7 +71,6 @@ internal static class BenchEndpoints
     public static void MapBench(this RouteGroupBuilder api)
     {
         var limit = new RequestSizeLimitAttribute(DraftLimit);
-        api.MapGet("/formats", () => TypedResults.Ok(ReadyFormats.All));
         api.MapGet("/usable", (UsableStore usable) => TypedResults.Ok(usable.List()));
         api.MapGet(
             "/usable/{kind}/{number}/paragraphs",

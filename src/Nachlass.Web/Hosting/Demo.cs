@@ -29,6 +29,7 @@ internal static class Demo
             .Select(file => (Name: Path.GetRelativePath(demo, file).Replace('\\', '/'), file))
             .Where(f =>
                 f.Name == "views.json"
+                || f.Name.StartsWith(FormatFile.Folder, StringComparison.Ordinal)
                 || (Path.GetExtension(f.Name) is ".md" or ".vtt" && !f.Name.StartsWith("incoming/", StringComparison.Ordinal))
             )
             .Select(f => (f.Name, File.ReadAllText(f.file)));
@@ -154,7 +155,7 @@ internal static class Demo
             {
                 foreach (var file in Directory.EnumerateFiles(folder))
                     File.Delete(file);
-                foreach (var inside in (string[])["files", "incoming", "sign-in", "copies", "mirror"])
+                foreach (var inside in (string[])["files", "incoming", "sign-in", "copies", "mirror", "pieces"])
                     if (Directory.Exists(Path.Combine(folder, inside)))
                         Directory.Delete(Path.Combine(folder, inside), recursive: true);
             }

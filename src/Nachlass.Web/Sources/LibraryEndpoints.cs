@@ -112,11 +112,19 @@ internal static class LibraryEndpoints
             : source is not null ? "source"
             : Named(entry.Other!.Thing.Kind),
             ViewColumn.State => slip is null ? "" : Named(slip.State),
-            ViewColumn.Topics => string.Join("; ", (slip?.Topics ?? source?.Topics ?? []).Select(t => t.Name)),
+            ViewColumn.Topics => string.Join("; ", (slip?.Topics ?? source?.Topics ?? entry.Piece?.Topics ?? []).Select(t => t.Name)),
             ViewColumn.Worth => entry.Worth is { } worth ? Math.Round(worth).ToString(CultureInfo.InvariantCulture) : "",
             ViewColumn.Pull => slip?.Pull?.ToString(CultureInfo.InvariantCulture) ?? "",
             ViewColumn.Effort => slip?.Effort?.ToString(CultureInfo.InvariantCulture) ?? "",
-            ViewColumn.Format => string.Join("; ", slip?.Formats ?? []),
+            ViewColumn.Format => entry.Piece?.Format ?? string.Join("; ", slip?.Formats ?? []),
+            ViewColumn.Stage => entry.Piece?.Stage ?? "",
+            ViewColumn.Due => entry.Piece?.Due?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture) ?? "",
+            ViewColumn.Out => entry.Piece?.OutOn?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture) ?? "",
+            ViewColumn.Words => entry.Piece?.Words.ToString(CultureInfo.InvariantCulture) ?? "",
+            ViewColumn.Fields => string.Join(
+                "; ",
+                (entry.Piece?.Fields ?? new Dictionary<string, string>()).Select(f => $"{f.Key}: {f.Value}")
+            ),
             ViewColumn.Source => entry.From ?? source?.Title ?? "",
             ViewColumn.Locator => slip?.Locator ?? "",
             ViewColumn.Caught => slip?.Day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)

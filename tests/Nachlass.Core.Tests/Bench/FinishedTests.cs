@@ -18,12 +18,12 @@ public class FinishedTests
     [InlineData("As [[P 2, The rope breaks]] says.", "As The rope breaks says.")]
     [InlineData("Four loaves [[slip 4]]. Then [[slip 5]] nothing.", "Four loaves. Then nothing.")]
     public void A_reference_that_does_the_work_of_a_word_goes_out_by_its_title(string draft, string outside) =>
-        Finished.Markdown("T", "essay", draft, Named).ShouldBe($"# T\n\n{outside}\n");
+        Finished.Markdown("T", FormatSet.Ready.Named("essay"), draft, Named).ShouldBe($"# T\n\n{outside}\n");
 
     [Fact]
     public void A_move_that_stands_in_the_draft_stays_at_home() =>
         Finished
-            .Markdown("T", "essay", "One.\n\n- [ ] ask Pell\n- [x] asked\n\nTwo.", Named)
+            .Markdown("T", FormatSet.Ready.Named("essay"), "One.\n\n- [ ] ask Pell\n- [x] asked\n\nTwo.", Named)
             .ShouldBe("# T\n\nOne.\n\n- [x] asked\n\nTwo.\n");
 
     [Fact]
@@ -42,7 +42,7 @@ public class FinishedTests
     {
         var text = Finished.Markdown(
             "The price",
-            "essay",
+            FormatSet.Ready.Named("essay"),
             "## One\n\nPaid in bread. [[slip 3]]\n\n## Nothing yet\n\n## Parent\n\n### Child\n\ntext\n",
             Named
         );
@@ -52,13 +52,18 @@ public class FinishedTests
     [Fact]
     public void The_posts_of_a_thread_go_out_without_headings() =>
         Finished
-            .Markdown("Fords", "thread", "## First post\n\nFive fords.\n\n## Last post\n\nFive saints.\n", Named)
+            .Markdown("Fords", FormatSet.Ready.Named("thread"), "## First post\n\nFive fords.\n\n## Last post\n\nFive saints.\n", Named)
             .ShouldBe("# Fords\n\nFive fords.\n\nFive saints.\n");
 
     [Fact]
     public void A_quotation_whose_credit_was_only_a_number_leaves_no_empty_line()
     {
-        var text = Finished.Markdown("T", "essay", "## A\n\n> “Four loaves.”\n>\n> [[slip 29]]\n\nOn flood days\n", Named);
+        var text = Finished.Markdown(
+            "T",
+            FormatSet.Ready.Named("essay"),
+            "## A\n\n> “Four loaves.”\n>\n> [[slip 29]]\n\nOn flood days\n",
+            Named
+        );
         text.ShouldContain("> “Four loaves.”\n\nOn flood days");
     }
 
@@ -86,18 +91,5 @@ public class FinishedTests
     {
         Insertion.Of(Quote, null, InsertAs.Text).ShouldBe("“Four loaves,\nno coin.” [[slip 29]]");
         Insertion.Of(Quote, null, InsertAs.Quotation).ShouldBe("> “Four loaves,\n> no coin.” [[slip 29]]");
-    }
-
-    [Fact]
-    public void Every_ready_format_is_whole()
-    {
-        foreach (var format in ReadyFormats.All)
-        {
-            format.Stages.Count.ShouldBeGreaterThan(3);
-            format.Stages.ShouldBeUnique();
-            format.Skeleton.ShouldAllBe(s => format.Beats.Contains(s.Beat) && s.Aim > 0 && s.Title.Length > 0);
-            format.IsOut(format.Stages[^1]).ShouldBeTrue();
-        }
-        Should.Throw<BadInputException>(() => ReadyFormats.Named("sonnet")).Field.ShouldBe("format");
     }
 }

@@ -1,5 +1,6 @@
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
+using Nachlass.Core.Text;
 
 namespace Nachlass.Core.Tests.Capture;
 
@@ -56,7 +57,7 @@ public class DayPlanTests
     [InlineData("{% if waiting > 9 %}Sift first: {{ waiting }}.{% else %}Write.{% endif %}", "Sift first: 14.")]
     [InlineData("On: {{ piece | upcase }}", "On: THE FAR BANK")]
     [InlineData("due {{ next_due | default: 'never' }}", "due never")]
-    public void Texts_are_filled_in(string text, string filled) => FillIn.Fill(text, Facts).ShouldBe(new FilledIn(filled, null));
+    public void Texts_are_filled_in(string text, string filled) => FillIn.Fill(text, Facts.ByName()).ShouldBe(new FilledIn(filled, null));
 
     [Theory]
     [InlineData("one\ntwo {{ date", 2, "expected")]
@@ -67,7 +68,7 @@ public class DayPlanTests
     [InlineData("{% if date %}never closed", 1, "endif")]
     public void A_wrong_fill_in_says_where_and_why_and_breaks_nothing(string text, int line, string says)
     {
-        var filled = FillIn.Fill(text, Facts);
+        var filled = FillIn.Fill(text, Facts.ByName());
         filled.Text.ShouldBe(text);
         filled.Fault.ShouldNotBeNull().ShouldSatisfyAllConditions(f => f.Line.ShouldBe(line), f => f.Reason.ShouldContain(says));
     }

@@ -1,3 +1,4 @@
+using Nachlass.Core.Bench;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sift;
@@ -40,7 +41,7 @@ public class RuleTests
         string says
     )
     {
-        var refused = Should.Throw<BadInputException>(() => Of(query, act!, when, name).Checked());
+        var refused = Should.Throw<BadInputException>(() => Of(query, act!, when, name).Checked(FormatSet.Ready));
         refused.Field.ShouldBe(field);
         refused.Message.ShouldContain(says, Case.Insensitive);
     }
@@ -60,11 +61,11 @@ public class RuleTests
             Text = "x",
             Formats = ["letter"],
         };
-        Of("a", new RuleAct.Start()).Would(slip).ShouldBe("start a piece: letter");
-        Of("a", new RuleAct.Start()).Would(slip with { Formats = [] }).ShouldBe("start a piece: essay");
-        Of("a", new RuleAct.MakeReady()).Would(slip with { Formats = [] }).ShouldBe("make it ready to go out: thread");
-        Of("a", new RuleAct.Sort(["asks", "bells"], SlipKind.Ask)).Would(slip).ShouldBe("topic asks, topic bells, a ask");
-        Of("a", new RuleAct.Keep(), RuleWhen.Caught).Would(slip).ShouldBe("keep it");
-        Of("a", new RuleAct.Drop()).Would(slip).ShouldBe("drop it");
+        Of("a", new RuleAct.Start()).Would(slip, FormatSet.Ready).ShouldBe("start a piece: letter");
+        Of("a", new RuleAct.Start()).Would(slip with { Formats = [] }, FormatSet.Ready).ShouldBe("start a piece: essay");
+        Of("a", new RuleAct.MakeReady()).Would(slip with { Formats = [] }, FormatSet.Ready).ShouldBe("make it ready to go out: thread");
+        Of("a", new RuleAct.Sort(["asks", "bells"], SlipKind.Ask)).Would(slip, FormatSet.Ready).ShouldBe("topic asks, topic bells, a ask");
+        Of("a", new RuleAct.Keep(), RuleWhen.Caught).Would(slip, FormatSet.Ready).ShouldBe("keep it");
+        Of("a", new RuleAct.Drop()).Would(slip, FormatSet.Ready).ShouldBe("drop it");
     }
 }

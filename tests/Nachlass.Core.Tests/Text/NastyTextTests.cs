@@ -51,7 +51,7 @@ public partial class NastyTextTests
         PlainText.Headline(text).Length.ShouldBeLessThanOrEqualTo(121);
         References.In(text);
         Counts.Of(text).Words.ShouldBeGreaterThan(0);
-        FillIn.Fill(text, new DayFacts(new DateTime(2026, 11, 24, 8, 0, 0))).Text.ShouldContain("four loaves");
+        FillIn.Fill(text, new DayFacts(new DateTime(2026, 11, 24, 8, 0, 0)).ByName()).Text.ShouldContain("four loaves");
         CaptureLine.Read(text, new DateOnly(2026, 11, 24));
     }
 
@@ -83,7 +83,7 @@ public partial class NastyTextTests
     [InlineData("{{ 99999999999999999999999999999999999999999999999 | times: 99999999999999999999999999999999 }}")]
     public void A_fill_in_that_can_not_be_filled_is_its_own_text_and_a_reason(string text)
     {
-        var filled = FillIn.Fill("before " + text, new DayFacts(new DateTime(2026, 11, 24, 8, 0, 0)));
+        var filled = FillIn.Fill("before " + text, new DayFacts(new DateTime(2026, 11, 24, 8, 0, 0)).ByName());
         filled.Text.ShouldBe("before " + text);
         filled.Fault!.Reason.ShouldNotBeEmpty();
     }
@@ -101,7 +101,7 @@ public partial class NastyTextTests
                     "{{ a" + new string('[', depth) + " }}",
                 ]
         )
-            FillIn.Fill(text, new DayFacts(new DateTime(2026, 11, 24, 8, 0, 0))).Fault.ShouldNotBeNull();
+            FillIn.Fill(text, new DayFacts(new DateTime(2026, 11, 24, 8, 0, 0)).ByName()).Fault.ShouldNotBeNull();
     }
 
     [Fact]

@@ -23,6 +23,9 @@ public enum QueryField
     Link,
     Origin,
     Format,
+    Stage,
+    Due,
+    Field,
 }
 
 /// <summary>What each field takes and means.</summary>
@@ -46,7 +49,10 @@ public static partial class QueryFields
             QueryField.In => "slips, sources, pieces, sheets, or the material of a piece",
             QueryField.Link => "what it links to",
             QueryField.Origin => "by which door it came in",
-            _ => "the format it would make",
+            QueryField.Stage => "where a piece stands",
+            QueryField.Due => "the day a piece is due",
+            QueryField.Field => "what stands in a field of a piece, such as field:venue=Harnsby",
+            _ => "the format a slip would make or a piece has",
         };
 
     /// <summary>The values a field knows; empty when it takes names or numbers.</summary>
@@ -59,12 +65,15 @@ public static partial class QueryFields
             QueryField.Held => HeldFor,
             QueryField.Effort or QueryField.Pull => ["1", "2", "3", "4", "5", "none"],
             QueryField.Worth => ["80", "70", "60", "50"],
+            QueryField.Stage => [],
+            QueryField.Field => [],
+            QueryField.Due => ["none", "any", "today", "7d", "2w", "1m"],
             QueryField.Since or QueryField.Until => ["today", "yesterday", "7d", "2w", "3m", "1y"],
             QueryField.Used => ["yes", "no"],
             QueryField.Source or QueryField.Link => ["any", "none"],
             QueryField.In => Places,
             QueryField.Origin => Names<Origin>(),
-            _ => [.. ReadyFormats.All.Select(f => f.Key), "none"],
+            _ => ["none"],
         };
 
     private static readonly string[] HeldFor = ["date", "occasion", "sources", "look-up"];
@@ -81,17 +90,19 @@ public static partial class QueryFields
                 && Values(field).Any(v => v.StartsWith(value, StringComparison.Ordinal));
 
     /// <summary>Whether a field can be compared by more or less.</summary>
-    public static bool IsStep(QueryField field) => field is QueryField.Effort or QueryField.Pull or QueryField.Worth;
+    public static bool IsStep(QueryField field) => field is QueryField.Effort or QueryField.Pull or QueryField.Worth or QueryField.Due;
 
     /// <summary>What is wrong with a value, in a sentence; null when nothing is.</summary>
     internal static string? Fault(QueryField field, Comparison comparison, string value)
     {
         var name = field.ToString().ToLowerInvariant();
         if (comparison != Comparison.Is && !IsStep(field))
-            return $"“{name}” is given with a colon; only effort, pull and worth go by more or less.";
+            return $"“{name}” is given with a colon; only effort, pull, worth and due go by more or less.";
         if (value.Length == 0)
-            return $"“{name}” needs a value, such as {name}:{(field == QueryField.Topic ? "ferries" : Values(field)[0])}.";
-        if (comparison != Comparison.Is && value == "none")
+            return $"“{name}” needs a value, such as {name}:{Example(field)}.";
+        if (field == QueryField.Due && value is not "none" and not "any" && DueDay(value, false, new DateOnly(2000, 1, 1)) is null)
+            return "A day is written 2026-03-14, 2026-03 or 2026, today, or as a time ahead: 7d, 2w, 3m.";
+        if (comparison != Comparison.Is && value is "none" or "any")
             return $"“{name}” is compared with a number from 1 to 5.";
         return field switch
         {
@@ -101,10 +112,49 @@ public static partial class QueryFields
             QueryField.Worth => int.TryParse(value, NumberStyles.None, CultureInfo.InvariantCulture, out var worth) && worth <= 100
                 ? null
                 : "“worth” is compared with a number from 0 to 100, such as worth>=70.",
-            QueryField.Topic or QueryField.Source or QueryField.In or QueryField.Link => null,
+            QueryField.Topic or QueryField.Source or QueryField.In or QueryField.Link or QueryField.Format => null,
+            QueryField.Stage or QueryField.Due => null,
+            QueryField.Field => OwnField().IsMatch(value)
+                ? null
+                : "A field of a piece is asked by its name, with a value if that matters: field:venue, field:venue=Harnsby, field:minutes<20.",
             _ => Values(field).Contains(value) ? null : $"“{value}” is no {name}; it can be {List(Values(field))}.",
         };
     }
+
+    private static string Example(QueryField field) =>
+        field switch
+        {
+            QueryField.Topic => "ferries",
+            QueryField.Stage => "draft",
+            QueryField.Field => "venue",
+            QueryField.Format => "essay",
+            _ => Values(field)[0],
+        };
+
+    /// <summary>The day a value of <c>due</c> stands for: as with <c>since</c>, but a time without a date lies ahead.</summary>
+    public static DateOnly? DueDay(string value, bool isEnd, DateOnly today)
+    {
+        if (Ago().Match(value) is not { Success: true } ahead)
+            return value == "yesterday" ? today.AddDays(-1) : Day(value, isEnd, today);
+        var count = int.Parse(ahead.Groups[1].Value, CultureInfo.InvariantCulture);
+        return ahead.Groups[2].Value switch
+        {
+            "d" => today.AddDays(count),
+            "w" => today.AddDays(7 * count),
+            "m" => today.AddMonths(count),
+            _ => today.AddYears(count),
+        };
+    }
+
+    /// <summary>A field of a piece's own with what is asked of it; no sign when it only has to be there.</summary>
+    public static (string Key, string Sign, string Value) OwnFieldOf(string value)
+    {
+        var match = OwnField().Match(value);
+        return (match.Groups[1].Value, match.Groups[2].Value, match.Groups[3].Value.Trim());
+    }
+
+    [GeneratedRegex(@"^\s*([\p{L}\p{N}][\p{L}\p{N}_ -]{0,60}?)\s*(?:(<=|>=|<|>|=)(.*))?$")]
+    private static partial Regex OwnField();
 
     /// <summary>The day a value of <c>since</c> or <c>until</c> stands for.</summary>
     /// <param name="value">A date, a month, a year, <c>today</c>, <c>yesterday</c>, or a time ago.</param>

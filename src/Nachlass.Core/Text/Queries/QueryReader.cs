@@ -207,7 +207,9 @@ public sealed partial class QueryReader
             _ => Comparison.Is,
         };
         // Names of topics and titles keep their capitals for the eye; the fixed values are one in any case.
-        if (field is not (QueryField.Topic or QueryField.Source or QueryField.In or QueryField.Link))
+        if (
+            field is not (QueryField.Topic or QueryField.Source or QueryField.In or QueryField.Link or QueryField.Stage or QueryField.Field)
+        )
             value = value.ToLowerInvariant();
         else if (QueryFields.Values(field).Contains(value.ToLowerInvariant()))
             value = value.ToLowerInvariant();

@@ -67,6 +67,25 @@ public static class QueryWords
                 "paste" => "pasted",
                 _ => $"from the {value}",
             },
+            QueryField.Stage => $"at the stage {value}",
+            QueryField.Due => value switch
+            {
+                "none" => "without a due date",
+                "any" => "with a due date",
+                _ =>
+                    $"due {(field.Comparison == Comparison.Is ? "on" : field.Comparison is Comparison.Below or Comparison.AtMost ? "before" : "after")} "
+                        + $"{(field.Comparison is Comparison.AtMost or Comparison.AtLeast ? "or on " : "")}"
+                        + (
+                            QueryFields.DueDay(value, field.Comparison is Comparison.AtMost or Comparison.Above, today) is { } day
+                                ? day.ToString("d MMMM yyyy", CultureInfo.InvariantCulture)
+                                : value
+                        ),
+            },
+            QueryField.Field => QueryFields.OwnFieldOf(value) switch
+            {
+                var (key, sign, said) when sign.Length > 0 => $"with {key} {sign} {said}",
+                var (key, _, _) => $"with something in {key}",
+            },
             _ => value == "none" ? "with no format" : $"to become: {value}",
         };
     }

@@ -36,6 +36,11 @@ public enum ViewColumn
     Origin,
     Used,
     Worth,
+    Stage,
+    Due,
+    Out,
+    Words,
+    Fields,
 }
 
 /// <summary>What a list can be sorted by.</summary>
@@ -49,6 +54,8 @@ public enum ListSort
     Number,
     Text,
     Worth,
+    Stage,
+    Due,
 }
 
 /// <summary>What the rows of a table can be gathered under.</summary>

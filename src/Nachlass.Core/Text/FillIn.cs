@@ -2,45 +2,7 @@ using System.Globalization;
 using System.Text.RegularExpressions;
 using Fluid;
 
-namespace Nachlass.Core.Capture;
-
-/// <summary>What a text on a day's sheet can fill in.</summary>
-/// <param name="Now">The writer's day and time.</param>
-/// <param name="LastRelease">The last day a piece went out; null when none has.</param>
-/// <param name="Waiting">Slips that wait for a decision.</param>
-/// <param name="CaughtYesterday">Slips caught the day before.</param>
-/// <param name="Piece">Title of the piece in hand that is due first; null when none is in hand.</param>
-/// <param name="NextOpen">The next date of a cadence that no piece fills; null when there is none.</param>
-/// <param name="NextDue">The next due date of a piece in hand; null when none has one.</param>
-public sealed record DayFacts(
-    DateTime Now,
-    DateOnly? LastRelease = null,
-    int Waiting = 0,
-    int CaughtYesterday = 0,
-    string? Piece = null,
-    DateOnly? NextDue = null,
-    DateOnly? NextOpen = null
-)
-{
-    /// <summary>The facts by the names a text uses for them, each with what it gives now; empty where there is nothing to say.</summary>
-    public IReadOnlyDictionary<string, object> ByName() =>
-        new Dictionary<string, object>
-        {
-            ["date"] = Now.ToString("d MMMM yyyy", CultureInfo.InvariantCulture),
-            ["weekday"] = Now.ToString("dddd", CultureInfo.InvariantCulture),
-            ["day"] = Now.Day,
-            ["month"] = Now.ToString("MMMM", CultureInfo.InvariantCulture),
-            ["year"] = Now.Year,
-            ["week"] = ISOWeek.GetWeekOfYear(Now),
-            ["time"] = Now.ToString("HH:mm", CultureInfo.InvariantCulture),
-            ["days_since_release"] = LastRelease is { } last ? DateOnly.FromDateTime(Now).DayNumber - last.DayNumber : "",
-            ["waiting"] = Waiting,
-            ["caught_yesterday"] = CaughtYesterday,
-            ["piece"] = Piece ?? "",
-            ["next_open_date"] = NextOpen?.ToString("dddd d MMMM", CultureInfo.InvariantCulture) ?? "",
-            ["next_due"] = NextDue?.ToString("dddd d MMMM", CultureInfo.InvariantCulture) ?? "",
-        };
-}
+namespace Nachlass.Core.Text;
 
 /// <summary>Something that can be filled in, as a writer chooses it.</summary>
 /// <param name="Name">Its name in the text: <c>next_due</c>.</param>
@@ -63,30 +25,6 @@ public static partial class FillIn
 {
     private static readonly FluidParser Parser = MakeParser();
 
-    private static readonly (string Name, string Words, string? If)[] Known =
-    [
-        ("weekday", "the weekday", null),
-        ("date", "the date", null),
-        ("day", "the day of the month", null),
-        ("month", "the month", null),
-        ("year", "the year", null),
-        ("week", "the number of the week", null),
-        ("time", "the time", null),
-        ("waiting", "the number of waiting slips", null),
-        ("caught_yesterday", "the number caught yesterday", null),
-        ("piece", "the piece that is due first", "a piece is in hand"),
-        ("next_due", "the next due date", "something is due"),
-        ("next_open_date", "the next open date", "a date is open"),
-        ("days_since_release", "the days since the last release", "something went out before"),
-    ];
-
-    /// <summary>All that can be filled in, in the order they are offered.</summary>
-    public static IReadOnlyList<FillInOffer> Offers(DayFacts facts)
-    {
-        var now = facts.ByName();
-        return [.. Known.Select(k => new FillInOffer(k.Name, k.Words, Convert.ToString(now[k.Name], CultureInfo.InvariantCulture)!, k.If))];
-    }
-
     private static FluidParser MakeParser()
     {
         var parser = new FluidParser();
@@ -96,7 +34,9 @@ public static partial class FillIn
     }
 
     /// <summary>The text with its fill-ins replaced by what they stand for. Never throws for anything written in it.</summary>
-    public static FilledIn Fill(string text, DayFacts facts)
+    /// <param name="text">The text.</param>
+    /// <param name="facts">What can be filled in, by name.</param>
+    public static FilledIn Fill(string text, IReadOnlyDictionary<string, object> facts)
     {
         if (!text.Contains('{', StringComparison.Ordinal))
             return new FilledIn(text, null);
@@ -104,7 +44,6 @@ public static partial class FillIn
             return new FilledIn(text, deep);
         if (!Parser.TryParse(text, out var template, out var error))
             return new FilledIn(text, Fault(error));
-        var byName = facts.ByName();
         string? unknown = null;
         var options = new TemplateOptions
         {
@@ -119,14 +58,14 @@ public static partial class FillIn
             return new ValueTask<Fluid.Values.FluidValue>(Fluid.Values.NilValue.Instance);
         };
         var context = new TemplateContext(options);
-        foreach (var (name, value) in byName)
+        foreach (var (name, value) in facts)
             context.SetValue(name, value);
         try
         {
             var filled = template.Render(context);
             return unknown is null
                 ? new FilledIn(filled, null)
-                : new FilledIn(text, At(text, unknown, $"There is no fill-in “{unknown}”. There are: {string.Join(", ", byName.Keys)}."));
+                : new FilledIn(text, At(text, unknown, $"There is no fill-in “{unknown}”. There are: {string.Join(", ", facts.Keys)}."));
         }
         catch (Exception wrong) when (wrong is not OutOfMemoryException)
         {
