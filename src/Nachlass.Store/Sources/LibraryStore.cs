@@ -61,7 +61,8 @@ public sealed record LibraryEntry(
     string? Excerpt,
     string? From = null,
     Hit? Other = null,
-    double? Worth = null
+    double? Worth = null,
+    Piece? Piece = null
 );
 
 /// <summary>How many entries a filter would leave, with the other filters as they are.</summary>
