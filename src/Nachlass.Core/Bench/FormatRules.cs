@@ -87,7 +87,7 @@ public static partial class FormatRules
     private static int Highest(Format format) =>
         format.Skeleton.Concat(format.Later).Select(s => s.Number).Concat(format.Steps.Select(s => s.Number)).DefaultIfEmpty(0).Max();
 
-    private static IReadOnlyList<string> Stages(IReadOnlyList<string> stages)
+    private static List<string> Stages(IReadOnlyList<string> stages)
     {
         var named = stages.Select(s => Check.Text("stages", s, LongestName)).ToList();
         if (named.Count is < 2 or > MostStages)
@@ -100,7 +100,7 @@ public static partial class FormatRules
     private static IReadOnlyList<string> Words(string field, IReadOnlyList<string> words) =>
         [.. Few(field, words).Select(w => Check.Text(field, w, LongestName)).Distinct(StringComparer.OrdinalIgnoreCase)];
 
-    private static IReadOnlyList<SkeletonSection> Sections(string field, IReadOnlyList<SkeletonSection> sections, Func<int, int> number)
+    private static List<SkeletonSection> Sections(string field, IReadOnlyList<SkeletonSection> sections, Func<int, int> number)
     {
         var kept = new List<SkeletonSection>();
         foreach (var section in Few(field, sections))
@@ -138,7 +138,7 @@ public static partial class FormatRules
             throw new BadInputException(field, "A limit is at least 1.");
     }
 
-    private static IReadOnlyList<OwnField> Fields(IReadOnlyList<OwnField> fields)
+    private static List<OwnField> Fields(IReadOnlyList<OwnField> fields)
     {
         var keys = new HashSet<string>();
         var kept = new List<OwnField>();
@@ -158,7 +158,7 @@ public static partial class FormatRules
         return kept;
     }
 
-    private static IReadOnlyList<SideText> SideTexts(IReadOnlyList<SideText> sideTexts)
+    private static List<SideText> SideTexts(IReadOnlyList<SideText> sideTexts)
     {
         var keys = new HashSet<string>();
         var kept = new List<SideText>();
@@ -226,7 +226,7 @@ public static partial class FormatRules
         return text;
     }
 
-    private static IReadOnlyList<string> Folders(IReadOnlyList<string> folders)
+    private static List<string> Folders(IReadOnlyList<string> folders)
     {
         var kept = new List<string>();
         foreach (var folder in Few("folders", folders))

@@ -18,8 +18,8 @@ public sealed class FormatSet(IReadOnlyList<Format> all)
     /// <summary>What a piece is when nobody has said: the first that is offered.</summary>
     public Format First => Offered.FirstOrDefault() ?? All[0];
 
-    /// <summary>The first one for short posts; else the first.</summary>
-    public Format Short => Offered.FirstOrDefault(f => f.IsInParts) ?? First;
+    /// <summary>The first one whose sections are posts; else the first.</summary>
+    public Format ForPosts => Offered.FirstOrDefault(f => f.IsInParts) ?? First;
 
     /// <summary>The format with this key, or null.</summary>
     public Format? Find(string? key) => key is null ? null : byKey.GetValueOrDefault(key);

@@ -109,7 +109,7 @@ public sealed record Rule
             RuleAct.Start start =>
                 $"start a piece: {(formats.Find(start.Format ?? slip.FirstFormat) ?? formats.First).Name.ToLowerInvariant()}",
             RuleAct.MakeReady ready =>
-                $"make it ready to go out: {(formats.Find(ready.Format ?? slip.FirstFormat) ?? formats.Short).Name.ToLowerInvariant()}",
+                $"make it ready to go out: {(formats.Find(ready.Format ?? slip.FirstFormat) ?? formats.ForPosts).Name.ToLowerInvariant()}",
             RuleAct.Sort sort => string.Join(
                 ", ",
                 (sort.Topics ?? [])

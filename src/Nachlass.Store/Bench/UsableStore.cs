@@ -70,7 +70,7 @@ public sealed class UsableStore(PapersFile papers, WorthStore worth)
             {
                 var text = Check.Text("paragraph", paragraph, DraftText.Longest);
                 var formats = FormatRows.All(change.Db);
-                var named = format is null ? formats.Short : formats.Named(format);
+                var named = format is null ? formats.ForPosts : formats.Named(format);
                 if (!ParagraphsOf(change.Db, thing).Contains(text))
                     throw new BadInputException("paragraph", $"{thing} has no such paragraph any more; open it again.");
                 var number = change.Db.ExecuteScalar<int>(

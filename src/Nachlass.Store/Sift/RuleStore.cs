@@ -202,7 +202,7 @@ public sealed class RuleStore
                 if (StandsInAPiece(change.Db, slip.Number))
                     return null;
                 var formats = FormatRows.All(change.Db);
-                var format = formats.Find(ready.Format ?? slip.FirstFormat) ?? formats.Short;
+                var format = formats.Find(ready.Format ?? slip.FirstFormat) ?? formats.ForPosts;
                 var piece = PieceRows.Start(
                     change,
                     DecisionStore.TitleFor(change.Db, slip),

@@ -9358,68 +9358,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/formats": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["Format"][];
-                    };
-                };
-                /** @description Bad Request */
-                400: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-                /** @description Not Found */
-                404: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-                /** @description Conflict */
-                409: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-            };
-        };
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/usable": {
         parameters: {
             query?: never;
@@ -11409,6 +11347,1340 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/formats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Format"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Format"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Format"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/formats/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FormatFileRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Format"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/formats/tried": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TryRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FormatTried"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/formats/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FormatOpened"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FormatEdit"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FormatOpened"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Format"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/formats/{key}/away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PutAwayRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Format"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/formats/{key}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{number}/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Checklist"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StepsDone"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Checklist"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StepChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Checklist"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{number}/steps/offered": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Laying"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Checklist"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{number}/steps/{step}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                    step: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Checklist"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                    step: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StepChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Checklist"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        trace?: never;
+    };
+    "/api/pieces/{number}/steps/{step}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path: {
+                    number: string;
+                    step: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DueRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Checklist"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{number}/fields": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FieldShown"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FieldsChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FieldShown"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{number}/side-texts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SideTextShown"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{number}/side-texts/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                    name: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SideTextShown"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                    name: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SideTextChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SideTextShown"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{number}/folders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PieceFoldersShown"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sign-in": {
         parameters: {
             query?: never;
@@ -11811,6 +13083,20 @@ export interface components {
         };
         /** @enum {unknown} */
         ChangedBy: "nobody" | "mine" | "theirs" | "both";
+        /**
+         * @default graphemes
+         * @enum {unknown}
+         */
+        CharactersAs: "graphemes" | "codeUnits";
+        Checklist: {
+            piece: components["schemas"]["PieceNumber"];
+            stage: string;
+            stages: string[];
+            steps: components["schemas"]["PieceStep"][];
+            offered: components["schemas"]["FormatStep"][];
+            offeredSections: components["schemas"]["SkeletonSection"][];
+            later: components["schemas"]["SkeletonSection"][];
+        };
         ChoiceMade: {
             /** Format: date-time */
             at: string;
@@ -12131,6 +13417,10 @@ export interface components {
             at: string;
             reason: null | string;
         };
+        DueRequest: {
+            /** Format: date */
+            due?: null | string;
+        };
         Evidence: {
             thing: components["schemas"]["Reference"];
             title: string;
@@ -12178,6 +13468,21 @@ export interface components {
              * @default 60
              */
             minutes: number;
+        };
+        /**
+         * @default text
+         * @enum {unknown}
+         */
+        FieldKind: "text" | "longText" | "number" | "date" | "choice" | "person" | "link" | "tick";
+        FieldShown: {
+            field: components["schemas"]["OwnField"];
+            value: string;
+            isOfFormat: boolean;
+        };
+        FieldsChange: {
+            values: null | {
+                [key: string]: string;
+            };
         };
         FillInFault: {
             /** Format: int32 */
@@ -12246,20 +13551,123 @@ export interface components {
             key: string;
             name: string;
             stages: string[];
+            hours: number[];
             skeleton: components["schemas"]["SkeletonSection"][];
+            later: components["schemas"]["SkeletonSection"][];
             beats: string[];
+            limits: components["schemas"]["FormatLimits"];
+            fields: components["schemas"]["OwnField"][];
+            steps: components["schemas"]["FormatStep"][];
+            sideTexts: components["schemas"]["SideText"][];
+            titlePattern: string;
+            template: string;
+            folders: string[];
+            isPutAway: boolean;
+            /** Format: int32 */
+            version: number;
             /** Format: int32 */
             limit: null | number;
             /** Format: int32 */
             aim: number;
-            hours: number[];
             /** Format: double */
             usualHours: number;
-            readyStage: null | string;
+        };
+        FormatEdit: {
+            moved?: null | {
+                [key: string]: string;
+            };
+            key?: string;
+            name?: string;
+            stages?: string[];
+            hours?: number[];
+            skeleton?: components["schemas"]["SkeletonSection"][];
+            later?: components["schemas"]["SkeletonSection"][];
+            beats?: string[];
+            limits?: components["schemas"]["FormatLimits"];
+            fields?: components["schemas"]["OwnField"][];
+            steps?: components["schemas"]["FormatStep"][];
+            sideTexts?: components["schemas"]["SideText"][];
+            titlePattern?: string;
+            template?: string;
+            folders?: string[];
+            isPutAway?: boolean;
+            /** Format: int32 */
+            version?: number;
+            /** Format: int32 */
+            limit?: null | number;
+            /** Format: int32 */
+            aim?: number;
+            /** Format: double */
+            usualHours?: number;
+        };
+        FormatFileRequest: {
+            name: null | string;
+            content: null | string;
+        };
+        FormatLimits: {
+            part: null | components["schemas"]["Limit"];
+            whole: null | components["schemas"]["Limit"];
+            /** Format: int32 */
+            linkLength: null | number;
+            countAs: components["schemas"]["CharactersAs"];
         };
         FormatName: {
             key: string;
             name: string;
+        };
+        FormatOpened: {
+            /** Format: int32 */
+            pieces?: number;
+            standing?: {
+                [key: string]: number;
+            };
+            key?: string;
+            name?: string;
+            stages?: string[];
+            hours?: number[];
+            skeleton?: components["schemas"]["SkeletonSection"][];
+            later?: components["schemas"]["SkeletonSection"][];
+            beats?: string[];
+            limits?: components["schemas"]["FormatLimits"];
+            fields?: components["schemas"]["OwnField"][];
+            steps?: components["schemas"]["FormatStep"][];
+            sideTexts?: components["schemas"]["SideText"][];
+            titlePattern?: string;
+            template?: string;
+            folders?: string[];
+            isPutAway?: boolean;
+            /** Format: int32 */
+            version?: number;
+            /** Format: int32 */
+            limit?: null | number;
+            /** Format: int32 */
+            aim?: number;
+            /** Format: double */
+            usualHours?: number;
+        };
+        FormatStep: {
+            stage: string;
+            text: string;
+            /** @default  */
+            instructions: string;
+            /** @default  */
+            address: string;
+            /** @default  */
+            who: string;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            number: number;
+        };
+        FormatTried: {
+            title: string;
+            text: string;
+            titleFault: null | components["schemas"]["FillInFault"];
+            textFault: null | components["schemas"]["FillInFault"];
+            fillIns: components["schemas"]["FillInOffer"][];
+            over: components["schemas"]["PartMeasured"][];
+            problem: null | string;
         };
         GoneSection: {
             number: components["schemas"]["SectionNumber"];
@@ -12404,6 +13812,11 @@ export interface components {
             other: components["schemas"]["WorthLine"];
             beside: components["schemas"]["Beside"];
         };
+        Laying: {
+            numbers?: null | number[];
+            /** @default false */
+            refuse: boolean;
+        };
         LeaveRequest: {
             for: components["schemas"]["ThingKind"];
             /** Format: int32 */
@@ -12417,6 +13830,7 @@ export interface components {
             other?: null | components["schemas"]["Hit"];
             /** Format: double */
             worth?: null | number;
+            piece?: null | components["schemas"]["Piece"];
         };
         LiftRequest: {
             /** @default false */
@@ -12446,6 +13860,11 @@ export interface components {
             because: components["schemas"]["TopicTerm"][];
             /** @default false */
             isCalibrated: boolean;
+        };
+        Limit: {
+            /** Format: int32 */
+            most: number;
+            in: components["schemas"]["MeasuredIn"];
         };
         LinesRequest: {
             /** Format: int32 */
@@ -12482,7 +13901,7 @@ export interface components {
             section?: null | string;
         };
         /** @enum {unknown} */
-        ListSort: "caught" | "pull" | "effort" | "kind" | "state" | "number" | "text" | "worth" | null;
+        ListSort: "caught" | "pull" | "effort" | "kind" | "state" | "number" | "text" | "worth" | "stage" | "due" | null;
         MadeKey: {
             key: components["schemas"]["CaptureKey"];
             secret: string;
@@ -12518,7 +13937,7 @@ export interface components {
         /** Format: date */
         MaybeOfDateOnly: null | string;
         /** @enum {null|string} */
-        MaybeOfListSort: "caught" | "pull" | "effort" | "kind" | "state" | "number" | "text" | "worth" | null;
+        MaybeOfListSort: "caught" | "pull" | "effort" | "kind" | "state" | "number" | "text" | "worth" | "stage" | "due" | null;
         /** Format: int32 */
         MaybeOfPieceNumber: null | number;
         /** Format: int32 */
@@ -12532,6 +13951,19 @@ export interface components {
         /** Format: int32 */
         MaybeOfint: null | number;
         MaybeOfstring: null | string;
+        Measured: {
+            /** Format: int32 */
+            has: number;
+            /** Format: int32 */
+            most: number;
+            in: components["schemas"]["MeasuredIn"];
+            isOver: boolean;
+        };
+        /**
+         * @default characters
+         * @enum {unknown}
+         */
+        MeasuredIn: "characters" | "words";
         MergeRequest: {
             into: components["schemas"]["TopicNumber"];
         };
@@ -12670,6 +14102,14 @@ export interface components {
             source: null | boolean;
             topics: null | string[];
         };
+        OwnField: {
+            key: string;
+            name: string;
+            kind: components["schemas"]["FieldKind"];
+            choices: null | string[];
+            /** @default false */
+            onRow: boolean;
+        };
         OwnKey: {
             action: string;
             keys: string;
@@ -12706,6 +14146,10 @@ export interface components {
             marked: null | components["schemas"]["UsableNumber"];
             format: null | string;
         };
+        PartMeasured: {
+            title: string;
+            measured: components["schemas"]["Measured"];
+        };
         PassphraseRequest: {
             present: null | string;
             next: null | string;
@@ -12741,6 +14185,13 @@ export interface components {
             /** Format: int32 */
             aim: number;
             topics: components["schemas"]["TopicMark"][];
+            /** Format: int32 */
+            running: null | number;
+            fields: {
+                [key: string]: string;
+            };
+            /** Format: int32 */
+            openSteps: number;
             nextMove: null | components["schemas"]["Move"];
         };
         PieceChange: {
@@ -12758,10 +14209,34 @@ export interface components {
             number: components["schemas"]["PieceNumber"];
             title: string;
         };
+        PieceFolder: {
+            name: string;
+            path: string;
+            /** Format: int32 */
+            files: number;
+        };
+        PieceFoldersShown: {
+            path: null | string;
+            folders: components["schemas"]["PieceFolder"][];
+        };
         /** Format: int32 */
         PieceNumber: number;
         PieceStarted: {
             piece: components["schemas"]["PieceNumber"];
+        };
+        PieceStep: {
+            number: components["schemas"]["StepNumber"];
+            stage: string;
+            text: string;
+            instructions: string;
+            html: null | string;
+            address: string;
+            who: string;
+            /** Format: date-time */
+            doneAt: null | string;
+            move: null | components["schemas"]["MoveNumber"];
+            /** Format: date */
+            due: null | string;
         };
         PlaceRequest: {
             /** Format: int32 */
@@ -12813,6 +14288,9 @@ export interface components {
             text: string;
             /** Format: int32 */
             version: number;
+        };
+        PutAwayRequest: {
+            away: boolean;
         };
         QueryProblem: {
             /** Format: int32 */
@@ -13055,6 +14533,24 @@ export interface components {
         };
         /** @enum {unknown} */
         Side: "for" | "against";
+        SideText: {
+            key: string;
+            name: string;
+            limit: null | components["schemas"]["Limit"];
+        };
+        SideTextChange: {
+            text: null | string;
+            /** Format: int32 */
+            version?: null | number;
+        };
+        SideTextShown: {
+            key: string;
+            name: string;
+            text: string;
+            /** Format: int32 */
+            version: number;
+            measured: null | components["schemas"]["Measured"];
+        };
         SignInRequest: {
             passphrase: null | string;
         };
@@ -13070,6 +14566,7 @@ export interface components {
         };
         SkeletonSection: {
             title: string;
+            /** @default  */
             beat: string;
             /** Format: int32 */
             aim: null | number;
@@ -13078,6 +14575,11 @@ export interface components {
              * @default 1
              */
             depth: number;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            number: number;
         };
         Slip: {
             number: components["schemas"]["SlipNumber"];
@@ -13242,9 +14744,24 @@ export interface components {
         };
         /** @enum {unknown} */
         StandingWay: "loose" | "placed" | "text";
+        StepChange: {
+            stage?: null | string;
+            text?: null | string;
+            instructions?: null | string;
+            address?: null | string;
+            who?: null | string;
+            done?: null | boolean;
+        };
+        /** Format: int32 */
+        StepNumber: number;
         Stepped: {
             what: string;
             draft: components["schemas"]["Draft"];
+        };
+        StepsDone: {
+            done: null | {
+                [key: string]: boolean;
+            };
         };
         /** Format: binary */
         Stream: string;
@@ -13383,6 +14900,11 @@ export interface components {
             lines: number;
             unread: components["schemas"]["UnreadLine"][];
         };
+        TryRequest: {
+            format: null | components["schemas"]["Format"];
+            /** Format: int32 */
+            piece?: number;
+        };
         Unlinked: {
             in: components["schemas"]["Reference"];
             title: string;
@@ -13423,7 +14945,7 @@ export interface components {
             position?: null | number;
         };
         /** @enum {unknown} */
-        ViewColumn: "number" | "text" | "kind" | "state" | "topics" | "pull" | "effort" | "format" | "source" | "locator" | "caught" | "origin" | "used" | "worth";
+        ViewColumn: "number" | "text" | "kind" | "state" | "topics" | "pull" | "effort" | "format" | "source" | "locator" | "caught" | "origin" | "used" | "worth" | "stage" | "due" | "out" | "words" | "fields";
         /** @enum {unknown} */
         ViewGroup: "topic" | "kind" | "state" | "origin" | "source" | "format" | "month" | null;
         /** @enum {unknown} */
@@ -13502,7 +15024,7 @@ export interface components {
         /** @enum {string} */
         WordOfInState: "sight" | "waiting" | "kept" | "held" | "dropped" | "trashed" | "all";
         /** @enum {string} */
-        WordOfListSort: "caught" | "pull" | "effort" | "kind" | "state" | "number" | "text" | "worth";
+        WordOfListSort: "caught" | "pull" | "effort" | "kind" | "state" | "number" | "text" | "worth" | "stage" | "due";
         /** @enum {string} */
         WordOfPileOrder: "origin" | "newest" | "oldest" | "topic" | "worth";
         /** @enum {string} */
