@@ -19,6 +19,9 @@ public sealed record FormatEdit : Format
     public IReadOnlyDictionary<string, string>? Moved { get; init; }
 }
 
+/// <summary>A format to be made; what is not said is as in a format of nothing.</summary>
+public sealed record NewFormat : Format;
+
 /// <summary>A format with who uses it.</summary>
 public sealed record FormatOpened : Format
 {

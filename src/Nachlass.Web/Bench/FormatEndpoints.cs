@@ -10,7 +10,7 @@ using Nachlass.Web.Hosting;
 namespace Nachlass.Web.Bench;
 
 /// <summary>A format to be tried on a piece; on a made-up one when there is none.</summary>
-public sealed record TryRequest(Format? Format, PieceNumber? Piece = null);
+public sealed record TryRequest(NewFormat? Format, PieceNumber? Piece = null);
 
 /// <summary>Whether a format is put away.</summary>
 public sealed record PutAwayRequest(bool Away);
@@ -27,7 +27,10 @@ internal static class FormatEndpoints
     public static void MapFormats(this RouteGroupBuilder api)
     {
         api.MapGet("/formats", (FormatStore formats) => TypedResults.Ok(formats.List()));
-        api.MapPost("/formats", (Format format, FormatStore formats, Request request) => request.Ok(formats.Add(format, request.Once)));
+        api.MapPost(
+            "/formats",
+            (NewFormat format, FormatStore formats, Request request) => request.Ok(formats.Add(new Format(format), request.Once))
+        );
         api.MapPost(
                 "/formats/file",
                 (FormatFileRequest file, FormatStore formats, Request request) => request.Ok(formats.Add(Read(file), request.Once))
@@ -35,7 +38,8 @@ internal static class FormatEndpoints
             .WithMetadata(new RequestSizeLimitAttribute(FormatFile.LongestFile * 2));
         api.MapPost(
             "/formats/tried",
-            (TryRequest tried, FormatStore formats) => TypedResults.Ok(formats.Try(tried.Format ?? new Format(), tried.Piece))
+            (TryRequest tried, FormatStore formats) =>
+                TypedResults.Ok(formats.Try(tried.Format is { } format ? new Format(format) : new Format(), tried.Piece))
         );
         api.MapGet("/formats/{key}", (string key, FormatStore formats) => TypedResults.Ok(formats.Get(key)));
         api.MapPut(

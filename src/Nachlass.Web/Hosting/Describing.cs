@@ -60,7 +60,7 @@ internal static class Describing
                     schema.Required?.Clear();
                 }
                 else if (
-                    type.Assembly == typeof(Maybe<>).Assembly
+                    (type.Assembly == typeof(Maybe<>).Assembly || type == typeof(Nachlass.Store.Bench.FormatOpened))
                     && !typeof(Decision).IsAssignableFrom(type)
                     && !typeof(RuleAct).IsAssignableFrom(type)
                     && schema.Properties is { Count: > 0 } properties

@@ -64,6 +64,12 @@ export const keys = {
   linkOffers: (begun: string) => ['linkOffers', begun],
   topic: (number: number) => ['topic', number],
   formats: ['formats'],
+  format: (key: string) => ['formats', key],
+  tried: (asked: unknown) => ['formats', 'tried', asked],
+  steps: (piece: number) => ['piece', piece, 'steps'],
+  fields: (piece: number) => ['piece', piece, 'fields'],
+  sideTexts: (piece: number) => ['piece', piece, 'side-texts'],
+  folders: (piece: number) => ['piece', piece, 'folders'],
   pieces: (trashed = false) => ['pieces', trashed],
   piece: (number: number) => ['piece', number],
   material: (number: number) => ['material', number],
@@ -90,7 +96,7 @@ export const openedSlip = (number: number) => ({
 export const useTally = () => useQuery({ queryKey: keys.tally, queryFn: () => ask(api.GET('/api/tally')) });
 export const useTopics = () => useQuery({ queryKey: keys.topics, queryFn: () => ask(api.GET('/api/topics')) });
 export const useFormats = () =>
-  useQuery({ queryKey: keys.formats, queryFn: () => ask(api.GET('/api/formats')), staleTime: Infinity });
+  useQuery({ queryKey: keys.formats, queryFn: () => ask(api.GET('/api/formats')), staleTime: 60_000 });
 export const usePieces = (trashed = false) =>
   useQuery({
     queryKey: keys.pieces(trashed),

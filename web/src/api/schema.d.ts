@@ -11414,7 +11414,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "application/json": components["schemas"]["Format"];
+                    "application/json": components["schemas"]["NewFormat"];
                 };
             };
             responses: {
@@ -13617,33 +13617,33 @@ export interface components {
         };
         FormatOpened: {
             /** Format: int32 */
-            pieces?: number;
-            standing?: {
+            pieces: number;
+            standing: {
                 [key: string]: number;
             };
-            key?: string;
-            name?: string;
-            stages?: string[];
-            hours?: number[];
-            skeleton?: components["schemas"]["SkeletonSection"][];
-            later?: components["schemas"]["SkeletonSection"][];
-            beats?: string[];
-            limits?: components["schemas"]["FormatLimits"];
-            fields?: components["schemas"]["OwnField"][];
-            steps?: components["schemas"]["FormatStep"][];
-            sideTexts?: components["schemas"]["SideText"][];
-            titlePattern?: string;
-            template?: string;
-            folders?: string[];
-            isPutAway?: boolean;
+            key: string;
+            name: string;
+            stages: string[];
+            hours: number[];
+            skeleton: components["schemas"]["SkeletonSection"][];
+            later: components["schemas"]["SkeletonSection"][];
+            beats: string[];
+            limits: components["schemas"]["FormatLimits"];
+            fields: components["schemas"]["OwnField"][];
+            steps: components["schemas"]["FormatStep"][];
+            sideTexts: components["schemas"]["SideText"][];
+            titlePattern: string;
+            template: string;
+            folders: string[];
+            isPutAway: boolean;
             /** Format: int32 */
-            version?: number;
+            version: number;
             /** Format: int32 */
-            limit?: null | number;
+            limit: null | number;
             /** Format: int32 */
-            aim?: number;
+            aim: number;
             /** Format: double */
-            usualHours?: number;
+            usualHours: number;
         };
         FormatStep: {
             stage: string;
@@ -14041,6 +14041,31 @@ export interface components {
         };
         /** @enum {unknown} */
         NearReason: "inflected" | "sameWords" | "spelling";
+        NewFormat: {
+            key?: string;
+            name?: string;
+            stages?: string[];
+            hours?: number[];
+            skeleton?: components["schemas"]["SkeletonSection"][];
+            later?: components["schemas"]["SkeletonSection"][];
+            beats?: string[];
+            limits?: components["schemas"]["FormatLimits"];
+            fields?: components["schemas"]["OwnField"][];
+            steps?: components["schemas"]["FormatStep"][];
+            sideTexts?: components["schemas"]["SideText"][];
+            titlePattern?: string;
+            template?: string;
+            folders?: string[];
+            isPutAway?: boolean;
+            /** Format: int32 */
+            version?: number;
+            /** Format: int32 */
+            limit?: null | number;
+            /** Format: int32 */
+            aim?: number;
+            /** Format: double */
+            usualHours?: number;
+        };
         NewKeyRequest: {
             name: null | string;
         };
@@ -14901,7 +14926,7 @@ export interface components {
             unread: components["schemas"]["UnreadLine"][];
         };
         TryRequest: {
-            format: null | components["schemas"]["Format"];
+            format: null | components["schemas"]["NewFormat"];
             /** Format: int32 */
             piece?: number;
         };

@@ -5,6 +5,7 @@ import { api, ask, type Piece } from '../api/client';
 import { keys, useFormats, usePieces } from '../api/queries';
 import { FewIdeas } from '../choosing/Ideas';
 import { Button } from '../ui/Button';
+import { fieldSaid } from './fields';
 import { StartPiece } from './StartPiece';
 import { UsableList } from './Usable';
 import { Empty, Failed, Loading } from '../ui/States';
@@ -27,7 +28,16 @@ export function Bench() {
       <div className="mx-auto max-w-[1160px] px-9 py-7 max-md:px-4">
         <header className="mb-4 flex items-baseline gap-4">
           <h1 className="written text-[26px] font-semibold">On the bench</h1>
-          <Button look="main" className="ml-auto" onClick={() => setStarting(true)}>
+          <Link to="/bench/formats" className="link ml-auto text-[13px]">
+            formats
+          </Link>
+          <Link
+            to="/library?query=in:pieces&as=table&columns=number,text,format,stage,due,words,fields"
+            className="link text-[13px]"
+          >
+            as a table
+          </Link>
+          <Button look="main" onClick={() => setStarting(true)}>
             Start a piece
           </Button>
         </header>
@@ -114,10 +124,23 @@ function PieceTable({ pieces }: { pieces: readonly Piece[] }) {
                 </Link>
                 <span className="mt-0.5 flex flex-wrap items-baseline gap-x-3 text-[12.5px] text-second">
                   {format?.name ?? piece.format} <TopicWords topics={piece.topics} />
+                  {format?.fields
+                    .filter((field) => field.onRow && piece.fields[field.key])
+                    .map((field) => (
+                      <span key={field.key}>
+                        {field.name.toLowerCase()}{' '}
+                        <b className="font-semibold text-ink">{fieldSaid(field, piece.fields[field.key]!)}</b>
+                      </span>
+                    ))}
                 </span>
               </td>
               <td className="px-4 py-3 max-md:hidden">
-                <span className="block whitespace-nowrap">{piece.stage}</span>
+                <span className="block whitespace-nowrap">
+                  {piece.stage}
+                  {piece.openSteps > 0 && !piece.outOn && (
+                    <span className="narrow text-[11.5px] text-second"> · {piece.openSteps} open</span>
+                  )}
+                </span>
                 <span aria-hidden className="mt-1 flex gap-[3px]">
                   {format?.stages.map((stage, i) => (
                     <span

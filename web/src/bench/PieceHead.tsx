@@ -63,11 +63,13 @@ export function PieceHead({
             onChange={(event) => void said({ format: event.target.value }, 'Format changed.')}
             className="field-sizing-content bg-transparent"
           >
-            {formats.map((f) => (
-              <option key={f.key} value={f.key}>
-                {f.name}
-              </option>
-            ))}
+            {formats
+              .filter((f) => !f.isPutAway || f.key === piece.format)
+              .map((f) => (
+                <option key={f.key} value={f.key}>
+                  {f.name}
+                </option>
+              ))}
           </select>
           <span>·</span>
           <div className="min-w-24 flex-1 max-md:basis-3/5">
@@ -97,7 +99,12 @@ export function PieceHead({
           stage={piece.stage}
           isOut={piece.outOn !== null}
           onMove={(stage) => {
-            const go = () => void said({ stage }, `Moved to ${stage}.`);
+            const on = format.stages.indexOf(stage) > format.stages.indexOf(piece.stage);
+            const left =
+              on && piece.openSteps > 0
+                ? ` ${piece.openSteps === 1 ? 'One step' : `${piece.openSteps} steps`} of ${piece.stage} ${piece.openSteps === 1 ? 'is' : 'are'} left open.`
+                : '';
+            const go = () => void said({ stage }, `Moved to ${stage}.${left}`);
             if (stage === format.stages.at(-1) && !piece.outOn) void beforeOut(go, true);
             else go();
           }}

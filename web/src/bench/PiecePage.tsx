@@ -27,7 +27,9 @@ import { KeptWithIt } from './KeptWithIt';
 import { MaterialColumn, type MaterialActs, type Thing } from './MaterialColumn';
 import { OutlineColumn, type OutlineActs } from './OutlineColumn';
 import { PieceHead } from './PieceHead';
-import { PieceParts } from './PieceParts';
+import { PieceParts, pieceParts, type PiecePart } from './PieceParts';
+import { BesidePart } from './BesidePart';
+import { StepsPart } from './StepsPart';
 import { useDraft } from './useDraft';
 
 // A slip goes to the section under the pointer.
@@ -59,7 +61,8 @@ const named = (thing: Thing) => (thing.slip ? `Slip ${thing.slip}` : `Source ${t
 
 function Opened({ number }: { number: number }) {
   const path = useMemo(() => ({ number: String(number) }), [number]);
-  const isKept = useParams().part === 'kept';
+  const asked = useParams().part ?? '';
+  const part: PiecePart = pieceParts.find((one) => one === asked) ?? '';
   const piece = useQuery({
     queryKey: keys.piece(number),
     queryFn: () => ask(api.GET('/api/pieces/{number}', { params: { path } })),
@@ -297,8 +300,10 @@ function Opened({ number }: { number: number }) {
         beforeOut={beforeOut}
         onGoing={flush}
       />
-      <PieceParts number={number} isKept={isKept} gone={draft.gone.length} onStep={(way) => void step(way)} />
-      {isKept && (
+      <PieceParts number={number} part={part} gone={draft.gone.length} onStep={(way) => void step(way)} />
+      {part === 'steps' && <StepsPart piece={piece.data} />}
+      {part === 'beside' && <BesidePart piece={piece.data} />}
+      {part === 'kept' && (
         <KeptWithIt
           number={number}
           gone={draft.gone}
@@ -344,7 +349,7 @@ function Opened({ number }: { number: number }) {
           },
         }}
       >
-        <div className={`flex min-h-0 flex-1 max-md:flex-col ${isKept ? 'hidden' : ''}`}>
+        <div className={`flex min-h-0 flex-1 max-md:flex-col ${part ? 'hidden' : ''}`}>
           <MaterialColumn piece={number} onHand={material.data} sections={sections} acts={materialActs} />
           <OutlineColumn
             piece={number}

@@ -4,15 +4,18 @@ import { api, ask, type Piece } from '../api/client';
 import { keys, usePieces } from '../api/queries';
 import { AddMove, MoveLine } from '../capture/Moves';
 
+export const pieceParts = ['', 'beside', 'steps', 'kept'] as const;
+export type PiecePart = (typeof pieceParts)[number];
+
 /** The parts of a piece's page, steps back and forward, and its next move. */
 export function PieceParts({
   number,
-  isKept,
+  part: here,
   gone,
   onStep,
 }: {
   number: number;
-  isKept: boolean;
+  part: PiecePart;
   gone: number;
   onStep: (way: 'back' | 'forward') => void;
 }) {
@@ -25,7 +28,7 @@ export function PieceParts({
   const beside = (piece: Piece | undefined, sign: string, name: string) =>
     piece ? (
       <Link
-        to={`/bench/${piece.number}${isKept ? '/kept' : ''}`}
+        to={`/bench/${piece.number}${here ? `/${here}` : ''}`}
         aria-label={`${name}: ${piece.title}`}
         title={`${name}: ${piece.title}`}
         className="flex min-h-7 min-w-7 items-center justify-center text-[15px] text-second hover:text-blue"
@@ -35,11 +38,16 @@ export function PieceParts({
     ) : (
       <span className="min-w-7" />
     );
-  const part = (name: string, to: string, here: boolean, count?: number) => (
+  const steps = useQuery({
+    queryKey: keys.steps(number),
+    queryFn: () => ask(api.GET('/api/pieces/{number}/steps', { params: { path: { number: String(number) } } })),
+  }).data;
+  const done = steps?.steps.filter((step) => step.doneAt).length ?? 0;
+  const part = (name: string, key: PiecePart, count?: number | string) => (
     <Link
-      to={to}
-      aria-current={here ? 'page' : undefined}
-      className={`flex min-h-8 items-center gap-1.5 border-b-2 text-[12.5px] font-semibold whitespace-nowrap ${here ? 'border-blue text-ink' : 'border-transparent text-second hover:text-ink'}`}
+      to={`/bench/${number}${key ? `/${key}` : ''}`}
+      aria-current={here === key ? 'page' : undefined}
+      className={`flex min-h-8 items-center gap-1.5 border-b-2 text-[12.5px] font-semibold whitespace-nowrap ${here === key ? 'border-blue text-ink' : 'border-transparent text-second hover:text-ink'}`}
     >
       {name}
       {count ? <span className="narrow figures text-[11px] font-medium">{count}</span> : null}
@@ -47,9 +55,11 @@ export function PieceParts({
   );
   return (
     <div className="relative flex items-stretch gap-6 border-b border-hair px-6 max-md:gap-4 max-md:px-4">
-      <nav aria-label="Parts of the piece" className="flex gap-6 max-md:gap-4">
-        {part('Outline and draft', `/bench/${number}`, !isKept)}
-        {part('Kept with it', `/bench/${number}/kept`, isKept, gone)}
+      <nav aria-label="Parts of the piece" className="flex gap-6 max-md:gap-4 max-md:overflow-x-auto">
+        {part('Outline and draft', '')}
+        {part('Beside it', 'beside')}
+        {part('Steps', 'steps', steps && steps.steps.length > 0 ? `${done} of ${steps.steps.length}` : undefined)}
+        {part('Kept with it', 'kept', gone)}
       </nav>
       <span className="flex items-center gap-1">
         <button

@@ -21,13 +21,13 @@ export function StartPiece({ open, onClose, from }: { open: boolean; onClose: ()
 }
 
 function StartForm({ onClose, from }: { onClose: () => void; from: Beginning }) {
-  const formats = useFormats().data ?? [];
+  const formats = (useFormats().data ?? []).filter((f) => !f.isPutAway);
   const [title, setTitle] = useHeld(`piece.new${'slip' in from ? `.${from.slip}` : ''}`);
   const [format, setFormat] = useState('');
   const [error, setError] = useState('');
   const navigate = useNavigate();
   const isSlip = 'slip' in from;
-  const key = format || 'essay';
+  const key = format || formats[0]?.key || '';
   const start = async () => {
     try {
       const piece = isSlip

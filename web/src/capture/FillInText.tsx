@@ -16,17 +16,22 @@ export function FillInText({
   value,
   placeholder,
   onChange,
+  offers: own,
 }: {
   label: string;
   value: string;
   placeholder: string;
   onChange: (text: string) => void;
+  /** What can be put in; what a day's sheet fills in when left out. */
+  offers?: readonly Offer[];
 }) {
-  const offers = useQuery({
+  const ofDay = useQuery({
     queryKey: keys.fillIns,
     queryFn: () => ask(api.GET('/api/desk/fill-ins')),
     staleTime: 60_000,
+    enabled: own === undefined,
   }).data;
+  const offers = own ?? ofDay;
   const [raw, setRaw] = useState(false);
   const toggle = (
     <button

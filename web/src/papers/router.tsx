@@ -25,6 +25,7 @@ const Review = lazy(() => import('../sources/Review'));
 const Safekeeping = lazy(() => import('./Safekeeping'));
 const WorkLogPage = lazy(() => import('./WorkLogPage'));
 const NextToBegin = lazy(() => import('../choosing/NextToBegin'));
+const FormatsPage = lazy(() => import('../bench/FormatsPage'));
 const DayPlanPage = lazy(() => import('../capture/DayPlanPage'));
 
 /** The screen that opens first: the Desk, or the one the writer chose. */
@@ -109,6 +110,14 @@ export const router = createBrowserRouter([
         ),
       },
       { path: 'bench', element: <Bench /> },
+      {
+        path: 'bench/formats/:key?',
+        element: (
+          <Suspense fallback={<Loading what="Opening the formats" />}>
+            <FormatsPage />
+          </Suspense>
+        ),
+      },
       {
         path: 'bench/begin',
         element: (

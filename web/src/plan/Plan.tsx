@@ -84,14 +84,16 @@ export function Plan() {
         className="w-[400px] shrink-0 overflow-y-auto border-l border-hair bg-quiet px-[26px] py-6 max-lg:w-auto max-lg:border-t max-lg:border-l-0 max-md:px-4"
       >
         <h2 className="label border-b border-hair pb-1.5">Cadences</h2>
-        {formats.map((format) => (
-          <CadenceLine
-            key={format.key}
-            format={format.key}
-            name={format.name}
-            ahead={list.data.find((ahead) => ahead.cadence.format === format.key)}
-          />
-        ))}
+        {formats
+          .filter((format) => !format.isPutAway || list.data.some((a) => a.cadence.format === format.key))
+          .map((format) => (
+            <CadenceLine
+              key={format.key}
+              format={format.key}
+              name={format.name}
+              ahead={list.data.find((ahead) => ahead.cadence.format === format.key)}
+            />
+          ))}
         <p className="mt-3 text-[12.5px] text-second">
           A day sheet can say the next open date with{' '}
           <span className="whitespace-nowrap">{'{{ next_open_date }}'}</span>.

@@ -10,6 +10,8 @@ const orders: Order[] = [
   { sort: 'pull', upward: '', name: 'the highest pull first' },
   { sort: 'effort', upward: 'yes', name: 'the least effort first' },
   { sort: 'worth', upward: '', name: 'the worthiest first' },
+  { sort: 'due', upward: 'yes', name: 'the next due first' },
+  { sort: 'stage', upward: 'yes', name: 'by stage' },
   { sort: 'kind', upward: 'yes', name: 'by kind' },
   { sort: 'state', upward: 'yes', name: 'by state' },
   { sort: 'text', upward: 'yes', name: 'from A to Z' },

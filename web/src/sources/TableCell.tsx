@@ -77,7 +77,7 @@ export function TableCell({
         />
       ) : (
         <span className="block truncate">
-          <TopicWords topics={slip?.topics ?? source?.topics ?? []} />
+          <TopicWords topics={slip?.topics ?? source?.topics ?? entry.piece?.topics ?? []} />
         </span>
       );
     case 'pull':
@@ -100,9 +100,19 @@ export function TableCell({
           value={slip.formats}
           onChange={(formats) => onChange({ formats })}
         />
-      ) : null;
+      ) : (
+        <span className="block truncate text-second">{plainly(entry, 'format')}</span>
+      );
+    case 'due':
+    case 'out':
+      return (
+        <span className="whitespace-nowrap text-second">
+          {plainly(entry, column) && shortDay(plainly(entry, column))}
+        </span>
+      );
     case 'worth':
-      return <span className="figures">{plainly(entry, 'worth')}</span>;
+    case 'words':
+      return <span className="figures">{plainly(entry, column)}</span>;
     case 'caught':
       return <span className="whitespace-nowrap text-second">{shortDay(plainly(entry, 'caught'))}</span>;
     default:

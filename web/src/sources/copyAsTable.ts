@@ -22,6 +22,20 @@ export function plainly(entry: LibraryEntry, column: ViewColumn): string {
       return dayOfEntry(entry);
     case 'worth':
       return entry.worth == null ? '' : String(Math.round(entry.worth));
+    case 'format':
+      return entry.piece?.format ?? slip?.formats.join('; ') ?? '';
+    case 'stage':
+      return entry.piece?.stage ?? '';
+    case 'due':
+      return entry.piece?.due ?? '';
+    case 'out':
+      return entry.piece?.outOn ?? '';
+    case 'words':
+      return entry.piece ? String(entry.piece.words) : '';
+    case 'fields':
+      return Object.entries(entry.piece?.fields ?? {})
+        .map(([key, value]) => `${key.replaceAll('_', ' ')}: ${value}`)
+        .join('; ');
     case 'used':
       return slip ? (slip.used ? 'yes' : 'no') : '';
     default:
