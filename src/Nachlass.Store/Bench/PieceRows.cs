@@ -87,11 +87,11 @@ internal static class PieceRows
 
     public static string LaidWritten(IEnumerable<string> laid) => JsonSerializer.Serialize(laid.Distinct());
 
-    /// <summary>The sections and steps a piece has had or was not to have.</summary>
-    public static HashSet<string> Laid(SqliteConnection db, PieceNumber piece) =>
+    /// <summary>The sections and steps a piece has had or was not to have; null where that was never said.</summary>
+    public static HashSet<string>? Laid(SqliteConnection db, PieceNumber piece) =>
         db.ExecuteScalar<string?>("SELECT laid FROM piece WHERE number = @piece", new { piece }) is { } kept
             ? [.. JsonSerializer.Deserialize<List<string>>(kept)!]
-            : [];
+            : null;
 
     /// <summary>The next running number of a format: one more than any that it gave or that stands in a title of its pattern.</summary>
     public static int NextRunning(SqliteConnection db, Format format)

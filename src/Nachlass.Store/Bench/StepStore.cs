@@ -50,14 +50,19 @@ public sealed class StepStore(PapersFile papers)
         var piece = PieceRows.Get(db, number);
         var format = FormatRows.Named(db, piece.Format);
         var laid = PieceRows.Laid(db, number);
-        bool IsNew(int of) => !laid.Contains(PieceRows.LaidName(format, of));
+        bool IsNew(int of) => laid?.Contains(PieceRows.LaidName(format, of)) != true;
         return new Checklist(
             number,
             piece.Stage,
             format.Stages,
             StepRows.Of(db, number),
             piece.OutOn is null ? [.. format.Steps.Where(s => IsNew(s.Number))] : [],
-            piece.OutOn is null ? [.. format.Skeleton.Where(s => IsNew(s.Number))] : [],
+            // What a piece that came from elsewhere was laid out by is not known; it has an outline of its own.
+            piece.OutOn
+                is null
+            && laid is not null
+                ? [.. format.Skeleton.Where(s => IsNew(s.Number))]
+                : [],
             format.Later
         );
     }
@@ -217,7 +222,8 @@ public sealed class StepStore(PapersFile papers)
             {
                 var piece = PieceRows.Get(change.Db, number);
                 var format = FormatRows.Named(change.Db, piece.Format);
-                var (offered, laid) = (Of(change.Db, number), PieceRows.Laid(change.Db, number));
+                var offered = Of(change.Db, number);
+                var laid = PieceRows.Laid(change.Db, number) ?? [.. format.Skeleton.Select(s => PieceRows.LaidName(format, s.Number))];
                 bool IsMeant(int of) => laying.Numbers is null || laying.Numbers.Contains(of);
                 var steps = offered.Offered.Where(s => IsMeant(s.Number)).ToList();
                 var sections = offered.OfferedSections.Where(s => IsMeant(s.Number)).ToList();

@@ -77,7 +77,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                     .Of(db, piece.Number)
                     .Select(s => new StepImage(s.Stage, s.Text, s.Instructions, s.Address, s.Who, s.DoneAt, s.Move)),
             ],
-            Laid = PieceRows.Laid(db, piece.Number) is { Count: > 0 } laid ? [.. laid] : null,
+            Laid = PieceRows.Laid(db, piece.Number) is { Count: > 0 } laid ? [.. laid.Order(StringComparer.Ordinal)] : null,
             SideTexts = SideTextRows.Of(db, piece.Number),
         };
     }

@@ -126,7 +126,7 @@ export function FormatEditor({ format: key }: { format: string }) {
         <p className="max-w-prose text-second">
           {loaded.data.pieces === 0
             ? 'No piece has it yet.'
-            : `${loaded.data.pieces === 1 ? 'One piece has' : `${loaded.data.pieces} pieces have`} it. They keep their sections and steps; what is new is offered to those in work.`}
+            : `${loaded.data.pieces === 1 ? 'One piece has it and keeps its' : `${loaded.data.pieces} pieces have it and keep their`} sections and steps; what is new is offered to those in work.`}
         </p>
         {error && (
           <p role="alert" className="mt-3 border-l-[3px] border-red pl-3">
@@ -144,13 +144,18 @@ export function FormatEditor({ format: key }: { format: string }) {
             }))}
             labelOf={(row) => row.stage}
             blank={() => ({ stage: '', hours: 0, was: '' })}
-            onChange={(rows) =>
+            onChange={(rows) => {
+              const stages = rows.map((row) => row.stage);
+              // Steps of a stage that goes are those of the one in its place.
+              const gone = format.stages.findIndex((stage) => !stages.includes(stage));
+              const instead = stages[Math.min(gone, stages.length - 1)] ?? '';
               setStages(
-                rows.map((row) => row.stage),
+                stages,
                 rows.map((row) => row.hours),
                 rows.map((row) => row.was),
-              )
-            }
+                format.steps.map((step) => (stages.includes(step.stage) ? step : { ...step, stage: instead })),
+              );
+            }}
           >
             {(row, change, at) => (
               <>
@@ -471,17 +476,14 @@ export function FormatEditor({ format: key }: { format: string }) {
 const text =
   'written min-w-0 flex-1 border-b border-transparent bg-transparent text-[15px] outline-none placeholder:italic hover:border-hair focus:border-blue';
 
-/** What goes to the server of what is edited. */
-function bare({
-  was: _was,
-  standing: _standing,
-  pieces: _pieces,
-  limit: _limit,
-  aim: _aim,
-  usualHours: _hours,
-  ...format
-}: Edited) {
-  return format;
+/** What goes to the server of what is edited: all but what is computed. */
+function bare(edited: Edited) {
+  const { key, name, stages, hours, skeleton, later, beats, limits, fields, steps, sideTexts } = edited;
+  const { titlePattern, template, folders, isPutAway, version } = edited;
+  return {
+    ...{ key, name, stages, hours, skeleton, later, beats, limits, fields, steps, sideTexts },
+    ...{ titlePattern, template, folders, isPutAway, version },
+  };
 }
 
 function Part({ title, note, children }: { title: string; note: string; children: React.ReactNode }) {

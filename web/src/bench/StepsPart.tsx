@@ -227,13 +227,16 @@ function AddStep({ piece, stage }: { piece: number; stage: string }) {
 /** What the format has got since the piece was started. */
 function Offered({ piece, list }: { piece: number; list: Checklist }) {
   const { offered, offeredSections } = list;
+  const [without, setWithout] = useState<readonly number[]>([]);
+  const all = [...offeredSections, ...offered].map((one) => one.number);
+  const chosen = all.filter((number) => !without.includes(number));
   if (offered.length + offeredSections.length === 0) return null;
   const lay = (refuse: boolean) =>
     void carryOut(
       done(
         api.POST('/api/pieces/{number}/steps/offered', {
           params: { path: { number: String(piece) } },
-          body: { numbers: null, refuse },
+          body: { numbers: refuse ? all : chosen, refuse },
         }),
       ),
       refuse ? 'Not for this piece.' : 'Laid in.',
@@ -246,25 +249,65 @@ function Offered({ piece, list }: { piece: number; list: Checklist }) {
       <h2 className="label text-second">In its format, and not in this piece</h2>
       <ul className="mt-1.5">
         {offeredSections.map((section) => (
-          <li key={section.number} className="written text-[15px]">
-            {section.title} <span className="font-sans text-[12px] text-second">a section</span>
-          </li>
+          <OfferedLine
+            key={section.number}
+            text={section.title}
+            note="a section"
+            number={section.number}
+            without={without}
+            onChange={setWithout}
+          />
         ))}
         {offered.map((step) => (
-          <li key={step.number} className="written text-[15px]">
-            {step.text} <span className="font-sans text-[12px] text-second">{step.stage}</span>
-          </li>
+          <OfferedLine
+            key={step.number}
+            text={step.text}
+            note={step.stage}
+            number={step.number}
+            without={without}
+            onChange={setWithout}
+          />
         ))}
       </ul>
       <div className="mt-2.5 flex gap-3">
-        <Button look="main" onClick={() => lay(false)}>
-          Lay {offered.length + offeredSections.length === 1 ? 'it' : 'them'} in
+        <Button look="main" disabled={chosen.length === 0} onClick={() => lay(false)}>
+          Lay {chosen.length === 1 ? 'it' : 'them'} in
         </Button>
         <Button look="quiet" onClick={() => lay(true)}>
           Not for this piece
         </Button>
       </div>
     </section>
+  );
+}
+
+function OfferedLine({
+  text,
+  note,
+  number,
+  without,
+  onChange,
+}: {
+  text: string;
+  note: string;
+  number: number;
+  without: readonly number[];
+  onChange: (without: readonly number[]) => void;
+}) {
+  const isIn = !without.includes(number);
+  return (
+    <li>
+      <label className="flex cursor-pointer items-baseline gap-2.5 py-0.5">
+        <input
+          type="checkbox"
+          checked={isIn}
+          onChange={() => onChange(isIn ? [...without, number] : without.filter((one) => one !== number))}
+          className="translate-y-[1px] accent-(--blue)"
+        />
+        <span className="written text-[15px] leading-snug">{text}</span>
+        <span className="text-[12px] whitespace-nowrap text-second">{note}</span>
+      </label>
+    </li>
   );
 }
 
