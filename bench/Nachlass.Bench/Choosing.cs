@@ -90,7 +90,8 @@ internal static class Choosing
             void Line(string what, (double Median, double P95) took) =>
                 table.AppendLine(
                     CultureInfo.InvariantCulture,
-                    $"| {what} | {took.Median:0.0} ms | {took.P95:0.0} ms | the fifty slips of most pull, bare SQLite | {plain.Median:0.0} ms | "
+                    $"| {what} | {took.Median:0.0} ms | {took.P95:0.0} ms | the fifty slips of most pull, bare SQLite | "
+                        + $"{plain.Median:0.0} ms | "
                         + $"×{took.Median / plain.Median:0.0} |"
                 );
         }

@@ -59,15 +59,9 @@ public sealed class ChoosingTests : IDisposable
         writer.Press("How ideas are weighed");
         writer.Press("by what draws me");
         writer.Sees("Weighed by what draws me now.");
-        writer.Until(
-            () => writer.Driver.FindElement(By.CssSelector("main ol")).Text.StartsWith("2", StringComparison.Ordinal),
-            "the weir keepers first"
-        );
+        writer.Until(() => writer.Driver.FindElement(By.CssSelector("main ol")).Text.StartsWith('2'), "the weir keepers first");
         writer.UndoOf("Weighed by what draws me now.");
-        writer.Until(
-            () => writer.Driver.FindElement(By.CssSelector("main ol")).Text.StartsWith("1", StringComparison.Ordinal),
-            "the ferrymen first"
-        );
+        writer.Until(() => writer.Driver.FindElement(By.CssSelector("main ol")).Text.StartsWith('1'), "the ferrymen first");
         // One's own weight, by key.
         var asks = writer.Driver.FindElement(By.CssSelector("[aria-label='How much pull counts']"));
         asks.SendKeys("1");

@@ -29,7 +29,8 @@ public sealed class Screenshots
                     ("digest", "/topics/4/digest", "speaks against it"),
                     ("coverage", "/topics?as=coverage", "in work"),
                     ("table", $"/library?view={view}&query=in%3Aslips+pull%3E%3D4+used%3Ano&sort=pull&as=table", "copy as table"),
-                    ("sifting", "/sift/flow", "What follows by itself"),
+                    ("begin", "/bench/begin?open=slip%20200", "Beside slip"),
+                    ("format", "/bench/formats/audio", "Tried on a piece"),
                     ("bench", "/bench", "Next move"),
                     ("plan", "/plan", "Letter 40"),
                     ("piece", "/bench/4", "The bread column"),
@@ -71,7 +72,7 @@ public sealed class Screenshots
         writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", "phone.png"));
     }
 
-    /// <summary>A little work on a piece: words, a move, a section that goes, and another tab that writes in the same line.</summary>
+    /// <summary>A little work on a piece: words, a move, and a section that goes.</summary>
     private static void WhatIsKept(App app, Writer writer)
     {
         var path = new Uri(app.Url + "/api/pieces/4/draft");
@@ -97,15 +98,5 @@ public sealed class Screenshots
         writer.Open("/bench/4/kept");
         writer.Sees("bring back");
         writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", "kept.png"));
-        writer.Open("/bench/4");
-        writer.Press("Go to section 2 in the draft");
-        writer.Keys("Nobody explains it. ");
-        Put(text => text.Replace("The account book of the Ostrey ferry has", "The Ostrey account book has", StringComparison.Ordinal));
-        writer.Sees("This text was changed in two places");
-        writer.Part("Place 1");
-        writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", "two-tabs.png"));
-        writer.Press("All as saved elsewhere");
-        writer.Press("Keep it so");
-        writer.Sees("kept ");
     }
 }

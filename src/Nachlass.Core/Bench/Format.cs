@@ -129,7 +129,8 @@ public record Format
 
     public IReadOnlyList<SideText> SideTexts { get; init; } = [];
 
-    /// <summary>What a new one is called, with fill-ins: <c>Letter {{ number }}: {{ title }}</c>. Empty to leave the title as it is.</summary>
+    /// <summary>What a new one is called, with fill-ins: <c>Letter {{ number }}: {{ title }}</c>. Empty to leave its title as it
+    /// is.</summary>
     public string TitlePattern { get; init; } = "";
 
     /// <summary>The text a new one begins with, before its first section, with fill-ins.</summary>

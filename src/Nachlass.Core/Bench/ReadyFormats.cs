@@ -37,7 +37,7 @@ public static class ReadyFormats
             new(
                 "Gather",
                 "Look for what speaks against it",
-                "An essay that nobody could disagree with is a description. Find the best person who would say no, and what they would say.",
+                "An essay that nobody could disagree with is a description. Find the best person who would say no, and what they say.",
                 Number: 10
             ),
             new(
@@ -88,7 +88,7 @@ public static class ReadyFormats
             new(
                 "Ready",
                 "See to the picture: right to use it, credit, description",
-                "- May it be used, and for how long?\n- Who is to be named, and how?\n- What would somebody need to be told who can’t see it?",
+                "- May it be used, and for how long?\n- Who is to be named, and how?\n- What has somebody to be told who can’t see it?",
                 Number: 20
             ),
         ],

@@ -502,7 +502,15 @@ public static class PapersFiles
                     TrashedAt = Instant(f, "trashed"),
                     Topics = marks,
                     Running = f.Number("running"),
-                    Fields = f.Records("fields").ToDictionary(v => v.Word("field"), v => v.Word("value")),
+                    Fields = f.Records("fields")
+                        .ToDictionary(
+                            v => v.Word("field"),
+                            v =>
+                                format.Fields.Any(own => own.Key == v.Word("field") && own.Kind == FieldKind.Date)
+                                && Day(v, "value") is { } day
+                                    ? day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)
+                                    : v.Word("value")
+                        ),
                 },
                 f.Text,
                 sections,

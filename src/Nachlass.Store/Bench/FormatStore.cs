@@ -127,7 +127,9 @@ public sealed class FormatStore(PapersFile papers)
                     if (to is null || !after.Stages.Contains(to))
                         throw new BadInputException(
                             "moved",
-                            $"{(count == 1 ? "A piece stands" : $"{count} pieces stand")} at “{stage}”; say where {(count == 1 ? "it goes" : "they go")}."
+                            count == 1
+                                ? $"A piece stands at “{stage}”; say where it goes."
+                                : $"{count} pieces stand at “{stage}”; say where they go."
                         );
                     Move(change, key, stage, to, before.IsOut(stage), after.IsOut(to));
                 }
@@ -138,7 +140,8 @@ public sealed class FormatStore(PapersFile papers)
                 foreach (var (stage, to) in edit.Moved ?? new Dictionary<string, string>())
                     if (!after.Stages.Contains(stage) && after.Stages.Contains(to))
                         change.Db.Execute(
-                            "UPDATE piece_step SET stage = @to WHERE stage = @stage AND piece IN (SELECT number FROM piece WHERE format = @key)",
+                            "UPDATE piece_step SET stage = @to WHERE stage = @stage "
+                                + "AND piece IN (SELECT number FROM piece WHERE format = @key)",
                             new
                             {
                                 to,
@@ -200,7 +203,8 @@ public sealed class FormatStore(PapersFile papers)
                 if (pieces > 0)
                     throw new BadInputException(
                         "format",
-                        $"{(pieces == 1 ? "A piece has" : $"{pieces} pieces have")} this format, in the trash or out of it; put it away instead."
+                        (pieces == 1 ? "A piece has" : $"{pieces} pieces have")
+                            + " this format, in the trash or out of it; put it away instead."
                     );
                 var slips = change.Db.ExecuteScalar<int>(
                     "SELECT count(*) FROM slip WHERE instr(' ' || coalesce(format, '') || ' ', ' ' || @key || ' ') > 0",

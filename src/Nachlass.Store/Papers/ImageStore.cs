@@ -217,7 +217,8 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
     private static void Put(SqliteConnection db, Topic topic)
     {
         db.Execute(
-            "INSERT INTO topic (number, name, colour, wider, merged_into, wish) VALUES (@Number, @Name, @colour, @Wider, @MergedInto, @Wish)",
+            "INSERT INTO topic (number, name, colour, wider, merged_into, wish) "
+                + "VALUES (@Number, @Name, @colour, @Wider, @MergedInto, @Wish)",
             new
             {
                 topic.Number,

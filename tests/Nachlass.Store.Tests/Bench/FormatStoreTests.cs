@@ -35,7 +35,7 @@ public sealed class FormatStoreTests : IDisposable
     private Piece Edit(PieceNumber piece, PieceChange edit) =>
         desk.Pieces.Edit(piece, edit with { Version = desk.Pieces.Get(piece).Version }, Once.Unkeyed).Answer;
 
-    private FormatEdit Changed(Format format) => new(new Format(format)) { Version = format.Version };
+    private static FormatEdit Changed(Format format) => new(new Format(format)) { Version = format.Version };
 
     [Fact]
     public void Papers_begin_with_the_ready_formats_and_get_their_own()

@@ -149,7 +149,8 @@ public sealed class WorthStoreTests : IDisposable
             Origin.Import,
             null,
             () => [("a.ics", new Found.OfOccasion(1, "The night of lights", desk.Today.AddDays(14), desk.Today.AddDays(14)))],
-            Once.Unkeyed
+            Once.Unkeyed,
+            stop: TestContext.Current.CancellationToken
         );
         Term(idea, WorthTerm.Timeliness).ShouldBeNull("the occasion is on no topic yet");
         var occasion = desk.Occasions.All().Single().Number;
@@ -169,7 +170,8 @@ public sealed class WorthStoreTests : IDisposable
             Origin.Import,
             null,
             () => [("a.ics", new Found.OfOccasion(1, "A hundred years since the flood", desk.Today.AddDays(20), desk.Today.AddDays(20)))],
-            Once.Unkeyed
+            Once.Unkeyed,
+            stop: TestContext.Current.CancellationToken
         );
         Term(idea, WorthTerm.Timeliness)!.Value.ShouldBeInRange(0.5, 1);
     }
@@ -273,9 +275,8 @@ public sealed class WorthStoreTests : IDisposable
             }
         );
         desk.Weighing.Weigh(new WeighingChange(0, Weights: Weighing.ByPull.Weights), Once.Unkeyed);
-        Order().First().ShouldBe(heavy.Value);
-        desk.Worth.Best(new WorthAsked(Hours: 1))
-            .First()
+        Order()[0].ShouldBe(heavy.Value);
+        desk.Worth.Best(new WorthAsked(Hours: 1))[0]
             .ShouldSatisfyAllConditions(
                 l => l.Slip.ShouldBe(light),
                 l => l.Terms.Single(t => t.Term == WorthTerm.Effort).Value.ShouldBe(1)
@@ -367,9 +368,9 @@ public sealed class WorthStoreTests : IDisposable
                 Formats = ["essay"],
             }
         );
-        Order().First().ShouldNotBe(light15.Value);
+        Order()[0].ShouldNotBe(light15.Value);
         var taken = desk.Weighing.Weigh(new WeighingChange(0, Weights: offered), Once.Unkeyed);
-        Order().First().ShouldBe(light15.Value);
+        Order()[0].ShouldBe(light15.Value);
         desk.Undo(taken.Command);
         desk.Worth.About().Weighing.ShouldBe(Weighing.Evenly);
     }

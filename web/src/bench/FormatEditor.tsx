@@ -474,7 +474,7 @@ export function FormatEditor({ format: key }: { format: string }) {
 }
 
 const text =
-  'written min-w-0 flex-1 border-b border-transparent bg-transparent text-[15px] outline-none placeholder:italic hover:border-hair focus:border-blue';
+  'written min-w-0 flex-1 max-md:min-w-[60%] border-b border-transparent bg-transparent text-[15px] outline-none placeholder:italic hover:border-hair focus:border-blue';
 
 /** What goes to the server of what is edited: all but what is computed. */
 function bare(edited: Edited) {
@@ -517,7 +517,10 @@ function Sections({
     >
       {(section, change, at) => (
         <>
-          <span className="flex min-w-0 flex-1 items-baseline" style={{ paddingLeft: (section.depth - 1) * 18 }}>
+          <span
+            className="flex min-w-0 flex-1 items-baseline max-md:min-w-full"
+            style={{ paddingLeft: (section.depth - 1) * 18 }}
+          >
             <input
               aria-label={`Section ${at + 1}`}
               value={section.title}

@@ -54,8 +54,8 @@ export function PieceParts({
     </Link>
   );
   return (
-    <div className="relative flex items-stretch gap-6 border-b border-hair px-6 max-md:gap-4 max-md:px-4">
-      <nav aria-label="Parts of the piece" className="flex gap-6 max-md:gap-4 max-md:overflow-x-auto">
+    <div className="relative flex items-stretch gap-6 border-b border-hair px-6 max-md:flex-wrap max-md:gap-x-4 max-md:px-4">
+      <nav aria-label="Parts of the piece" className="flex gap-6 max-md:w-full max-md:justify-between max-md:gap-2">
         {part('Outline and draft', '')}
         {part('Beside it', 'beside')}
         {part('Steps', 'steps', steps && steps.steps.length > 0 ? `${done} of ${steps.steps.length}` : undefined)}

@@ -40,7 +40,7 @@ export function IdeaOpened({ idea, ideas, beside }: { idea: Idea; ideas: readonl
               .sort((a, b) => b.points - a.points)
               .map((term) => (
                 <tr key={term.term} className="border-b border-rule last:border-0">
-                  <th scope="row" title={terms[term.term].about} className="w-[82px] py-1 text-left font-semibold">
+                  <th scope="row" title={terms[term.term].about} className="w-[82px] py-1 pr-2 text-left font-semibold">
                     {terms[term.term].name}
                   </th>
                   <td className="w-[122px] py-1 max-md:w-[54px]">
@@ -53,7 +53,7 @@ export function IdeaOpened({ idea, ideas, beside }: { idea: Idea; ideas: readonl
                       <span className={`block h-full ${inkOf(term.term)}`} style={{ width: `${term.value * 100}%` }} />
                     </span>
                   </td>
-                  <td className="py-1 pr-3">
+                  <td className="py-1 pr-3 max-md:pl-2.5">
                     {term.evidence}
                     <Things things={term.things.filter(({ title }) => !term.evidence.includes(title))} />
                   </td>

@@ -116,7 +116,7 @@ public static partial class QueryFields
             QueryField.Stage or QueryField.Due => null,
             QueryField.Field => OwnField().IsMatch(value)
                 ? null
-                : "A field of a piece is asked by its name, with a value if that matters: field:venue, field:venue=Harnsby, field:minutes<20.",
+                : "A field of a piece is asked by its name, or with a value: field:venue, field:venue=Harnsby, field:minutes<20.",
             _ => Values(field).Contains(value) ? null : $"“{value}” is no {name}; it can be {List(Values(field))}.",
         };
     }

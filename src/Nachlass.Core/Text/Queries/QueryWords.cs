@@ -72,14 +72,7 @@ public static class QueryWords
             {
                 "none" => "without a due date",
                 "any" => "with a due date",
-                _ =>
-                    $"due {(field.Comparison == Comparison.Is ? "on" : field.Comparison is Comparison.Below or Comparison.AtMost ? "before" : "after")} "
-                        + $"{(field.Comparison is Comparison.AtMost or Comparison.AtLeast ? "or on " : "")}"
-                        + (
-                            QueryFields.DueDay(value, field.Comparison is Comparison.AtMost or Comparison.Above, today) is { } day
-                                ? day.ToString("d MMMM yyyy", CultureInfo.InvariantCulture)
-                                : value
-                        ),
+                _ => Due(field, today),
             },
             QueryField.Field => QueryFields.OwnFieldOf(value) switch
             {
@@ -88,6 +81,22 @@ public static class QueryWords
             },
             _ => value == "none" ? "with no format" : $"to become: {value}",
         };
+    }
+
+    private static string Due(Query.Field field, DateOnly today)
+    {
+        var way = field.Comparison switch
+        {
+            Comparison.Is => "on",
+            Comparison.Below => "before",
+            Comparison.AtMost => "before or on",
+            Comparison.Above => "after",
+            _ => "after or on",
+        };
+        var isEnd = field.Comparison is Comparison.AtMost or Comparison.Above;
+        return QueryFields.DueDay(field.Value, isEnd, today) is { } day
+            ? $"due {way} {day.ToString("d MMMM yyyy", CultureInfo.InvariantCulture)}"
+            : $"due {way} {field.Value}";
     }
 
     private static string Compared(Comparison comparison, string value) =>
