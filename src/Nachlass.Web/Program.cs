@@ -194,6 +194,7 @@ namespace Nachlass.Web
             services.AddSingleton<CoverageStore>();
             services.AddSingleton<MentionStore>();
             services.AddSingleton<PieceStore>();
+            services.AddSingleton<StartStore>();
             services.AddSingleton<FormatStore>();
             services.AddSingleton<StepStore>();
             services.AddSingleton<BesideStore>();

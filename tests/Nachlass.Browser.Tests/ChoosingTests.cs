@@ -121,4 +121,45 @@ public sealed class ChoosingTests : IDisposable
         writer.Button("A great idea").Click();
         writer.Sees("tolls: 0 % of what went out, 70 % wished");
     }
+
+    [Fact]
+    public void A_piece_from_a_topic_says_first_that_it_has_been_said()
+    {
+        const string said = "Ferrymen at Ostrey were paid in bread whenever the river stood over the stage.";
+        writer.Catch(said + " #tolls", "A board, repainted #tolls");
+        writer.Send("/api/slips/several", new { slips = new[] { 1 }, pull = 5 });
+        writer.Send("/api/slips/several", new { slips = new[] { 1, 2 }, decision = new { decision = "keep" } });
+        writer.Send("/api/pieces", new { title = "Bread for coin", format = "essay" });
+        writer.Open("/bench/1");
+        writer.Press("Go to section 1 in the draft");
+        writer.Keys(said);
+        writer.Sees("13 of");
+        writer.Until(
+            () => writer.Server("/api/pieces/1/draft").Contains("stood over the stage", StringComparison.Ordinal),
+            "the draft kept"
+        );
+        writer.Open("/topics/1");
+        writer.Press("Start a piece…");
+        var dialog = writer.Part("Start a piece");
+        writer.Part("Said already").Text.ShouldContain("Bread for coin");
+        writer.Part("Said already").Text.ShouldContain("whenever the river stood");
+        writer.Part("What comes along").Text.ShouldContain("draws you 5 of 5");
+        // Put there instead: nothing new is begun.
+        writer.Press("Add it there instead");
+        writer.IsAt("/bench/1");
+        writer.Server("/api/pieces/1/material").ShouldContain("\"number\":1");
+        writer.Server("/api/pieces").Split("\"startedAt\"").Length.ShouldBe(2);
+        // From the slip that is left, with a title of its own words and what comes along.
+        writer.Open("/library/slip/2");
+        writer.Press("Decide");
+        writer.Press("Start a piece…");
+        writer.Part("What comes along").Text.ShouldContain("the idea itself");
+        writer.Driver.FindElement(By.CssSelector("input[value=letter]")).Click();
+        writer.Sees("It gets the number 1");
+        writer.Press("Start", writer.Part("Start a piece"));
+        writer.IsAt("/bench/2");
+        writer.Sees("Letter 1: A board, repainted");
+        writer.UndoOf("Started P 2.");
+        writer.Until(() => !writer.Server("/api/pieces").Contains("\"number\":2,", StringComparison.Ordinal), "the piece to be gone");
+    }
 }

@@ -62,6 +62,7 @@ public sealed class Desk : IDisposable
         Mentions = new MentionStore(Papers);
         Pieces = new PieceStore(Papers, History, Advice, Worth);
         Drafts = new DraftStore(Papers, History);
+        Starting = new StartStore(Papers, Find, Worth, Nearby);
         Formats = new FormatStore(Papers);
         Steps = new StepStore(Papers);
         Beside = new BesideStore(Papers);
@@ -106,6 +107,7 @@ public sealed class Desk : IDisposable
     public MentionStore Mentions { get; }
     public PieceStore Pieces { get; }
     public DraftStore Drafts { get; }
+    public StartStore Starting { get; }
     public FormatStore Formats { get; }
     public StepStore Steps { get; }
     public BesideStore Beside { get; }

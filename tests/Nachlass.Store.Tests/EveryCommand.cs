@@ -111,6 +111,7 @@ internal sealed class EveryCommand(Desk desk, Random random)
         );
         desk.Catch("The far bank was bread to them, and ferries.");
         desk.Days.AddMove("ask Pell", null, piece, null, Once.Unkeyed);
+        desk.Steps.MakeMove(piece, desk.Steps.Of(piece).Steps[0].Number, null, Once.Unkeyed);
         desk.Feeds.Watch("http://127.0.0.1:1/feed", 60, Once.Unkeyed);
         desk.Rules.Add(
             new Store.Sift.RuleChange

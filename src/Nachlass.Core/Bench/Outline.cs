@@ -45,6 +45,16 @@ public sealed record Outline(string Lead, IReadOnlyList<Section> Sections)
     public static Outline From(Format format) =>
         new("", [.. format.Skeleton.Select(s => new Section(null, DraftPart.Empty(s.Title, s.Depth), s.Aim, s.Beat))]);
 
+    /// <summary>The same outline with a text at the beginning of its first section.</summary>
+    public Outline BeginWith(string text)
+    {
+        var first = Sections[0];
+        return this with
+        {
+            Sections = [first with { Part = first.Part.With(text.TrimEnd() + "\n\n" + first.Part.Body.TrimStart()) }, .. Sections.Skip(1)],
+        };
+    }
+
     /// <summary>The same outline behind a text, whose headings are sections too.</summary>
     public Outline Behind(string text)
     {

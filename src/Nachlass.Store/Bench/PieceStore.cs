@@ -16,12 +16,22 @@ using Nachlass.Store.Topics;
 namespace Nachlass.Store.Bench;
 
 /// <summary>A piece to be started.</summary>
+/// <param name="Slip">The idea it is begun from.</param>
+/// <param name="Slips">Slips that come along as material.</param>
+/// <param name="Sources">Sources that come along.</param>
+/// <param name="Usable">A marked paragraph that it is begun with; it stands in its draft.</param>
+/// <param name="From">The piece that it follows.</param>
 public sealed record NewPiece(
     string? Title,
     string? Format = null,
     string? Brief = null,
     SlipNumber? Slip = null,
-    IReadOnlyList<string>? Topics = null
+    IReadOnlyList<string>? Topics = null,
+    IReadOnlyList<SlipNumber>? Slips = null,
+    IReadOnlyList<SourceNumber>? Sources = null,
+    UsableNumber? Usable = null,
+    PieceNumber? From = null,
+    DateOnly? Due = null
 );
 
 /// <summary>A change to a piece; what is not set stays.</summary>
@@ -70,7 +80,10 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
     {
         var title = Check.Text("title", made.Title, Piece.LongestTitle);
         var brief = Check.Length("brief", made.Brief, Source.LongestField);
-        var stood = made.Slip is { } from ? worth.Standing(from.Value) : null;
+        var stood =
+            made.Slip is { } idea ? worth.Standing(idea.Value)
+            : made.Usable is { } marked ? worth.Standing(-marked.Value)
+            : null;
         return papers.Run(
             "started a piece",
             once,
@@ -79,12 +92,31 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
                 var formats = FormatRows.All(change.Db);
                 var format = made.Format is null ? formats.First : formats.Named(made.Format);
                 var piece = PieceRows.Start(change, title, format, brief, TopicRows.NumbersFor(change.Db, made.Topics ?? []));
-                if (made.Slip is { } slip)
-                    MaterialRows.Add(change, piece, Reference.To(slip), null);
+                var slips = (made.Slips ?? []).Prepend(made.Slip ?? default).Where(s => s.Value > 0).Distinct().ToList();
+                foreach (var thing in slips.Select(Reference.To).Concat((made.Sources ?? []).Select(Reference.To)))
+                    MaterialRows.Add(change, piece, thing, null);
+                foreach (var slip in slips)
+                    MaterialRows.Settle(change, slip);
+                if (made.Usable is { } usable)
+                    Usables.Into(change, piece, usable);
+                if (made.From is { } follows)
+                    Follow(change, piece, follows);
+                if (made.Due is { } due)
+                    change.Db.Execute("UPDATE piece SET due = @due WHERE number = @piece", new { due, piece });
                 ChoiceRows.Remember(change, stood, piece);
                 change.What = $"started P {piece} “{PieceRows.Get(change.Db, piece).Title}”";
                 return PieceRows.Get(change.Db, piece);
             }
+        );
+    }
+
+    /// <summary>Says in its brief which piece it follows, where the writer has said nothing else.</summary>
+    private static void Follow(Change change, PieceNumber piece, PieceNumber follows)
+    {
+        PieceRows.Get(change.Db, follows);
+        change.Db.Execute(
+            "UPDATE piece SET brief = @brief WHERE number = @piece AND brief = ''",
+            new { piece, brief = $"after P {follows}" }
         );
     }
 

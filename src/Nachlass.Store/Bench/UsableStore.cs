@@ -30,6 +30,30 @@ public sealed record Usable(
 /// <summary>A paragraph of a text, and whether it is marked.</summary>
 public sealed record ParagraphOffered(string Text, UsableNumber? Marked, string? Format);
 
+/// <summary>Marked paragraphs inside other commands.</summary>
+internal static class Usables
+{
+    /// <summary>Begins a piece's draft with a marked paragraph, in its wording now; it leaves the list.</summary>
+    public static void Into(Change change, PieceNumber piece, UsableNumber number)
+    {
+        var now =
+            UsableStore.Find(change.Db, number)
+            ?? throw new BadInputException("usable", $"There is no marked paragraph {number} any more.");
+        var (outline, _, _) = DraftRows.Read(change.Db, piece);
+        DraftRows.Write(change, piece, outline.Sections.Count == 0 ? outline with { Lead = now.Text + "\n" } : outline.BeginWith(now.Text));
+        change.Db.Execute(
+            "UPDATE usable SET used_at = @Now, piece = @piece, paragraph = @Text WHERE number = @Value",
+            new
+            {
+                change.Now,
+                piece,
+                now.Text,
+                number.Value,
+            }
+        );
+    }
+}
+
 /// <summary>Paragraphs of any text that are worth using by themselves.</summary>
 public sealed class UsableStore(PapersFile papers, WorthStore worth)
 {
@@ -137,6 +161,10 @@ public sealed class UsableStore(PapersFile papers, WorthStore worth)
             }
         );
     }
+
+    /// <summary>One that is not used yet, as it is worded now; null when there is none.</summary>
+    internal static Usable? Find(SqliteConnection db, UsableNumber number) =>
+        Rows(db, "number = @Value AND used_at IS NULL", new { number.Value }).SingleOrDefault() is { } row ? Now(db, row) : null;
 
     private static Usable Now(SqliteConnection db, Row row)
     {

@@ -37,6 +37,22 @@ internal static class Links
                     AND p.trashed_at IS NULL AND {besides}))
             """;
 
+    /// <summary>Whether one slip or source stands in a piece that is not in the trash.</summary>
+    public static bool IsInAPiece(SqliteConnection db, Reference thing) =>
+        db.ExecuteScalar<int>(
+            $"SELECT count(*) FROM {thing.Kind.Kept()} s WHERE s.number = @Number AND {StandsInAPiece(thing.Kind)}",
+            new { thing.Number }
+        ) > 0;
+
+    /// <summary>Whether a slip or source is there, and neither dropped nor in the trash.</summary>
+    public static bool IsInSight(SqliteConnection db, Reference thing) =>
+        db.ExecuteScalar<int>(
+            thing.Kind == ThingKind.Slip
+                ? "SELECT count(*) FROM slip WHERE number = @Number AND state <> 'dropped'"
+                : "SELECT count(*) FROM source WHERE number = @Number AND trashed_at IS NULL",
+            new { thing.Number }
+        ) > 0;
+
     /// <summary>Writes down the references of a text in place of those it had.</summary>
     public static void Write(SqliteConnection db, Reference from, string text, bool isNew = false)
     {

@@ -195,7 +195,7 @@ public sealed class DigestStore(PapersFile papers)
             }
         );
 
-    private static CompiledDigest Compile(SqliteConnection db, TopicNumber topic)
+    internal static CompiledDigest Compile(SqliteConnection db, TopicNumber topic)
     {
         var (name, merged) = db.QuerySingleOrDefault<(string?, int?)>(
             "SELECT name, merged_into FROM topic WHERE number = @topic",

@@ -87,6 +87,18 @@ internal static class BenchEndpoints
         );
         api.MapPost("/usable/{number}/use", Use);
         api.MapGet("/pieces", (PieceStore pieces, bool trashed = false) => TypedResults.Ok(pieces.List(trashed)));
+        api.MapGet(
+            "/starting",
+            (
+                StartStore starting,
+                string? slips = null,
+                TopicNumber? topic = null,
+                UsableNumber? usable = null,
+                PieceNumber? piece = null,
+                string? format = null,
+                bool digest = false
+            ) => TypedResults.Ok(starting.Offer(new Beginning(Numbered(slips), topic, usable, piece, format, digest)))
+        );
         api.MapPost("/pieces", Start);
         api.MapGet("/pieces/{number}", Get);
         api.MapPatch(
@@ -202,6 +214,21 @@ internal static class BenchEndpoints
             drafts.AddSection(number, section with { Version = request.Based(section.Version) }, request.Once),
             $"/api/pieces/{number}/outline"
         );
+
+    /// <summary>Numbers of slips with commas between.</summary>
+    private static List<SlipNumber>? Numbered(string? slips) =>
+        string.IsNullOrWhiteSpace(slips)
+            ? null
+            :
+            [
+                .. slips
+                    .Split(',', 101)
+                    .Select(s =>
+                        SlipNumber.TryParse(s.Trim(), out var number)
+                            ? number
+                            : throw new BadInputException("slips", $"“{s}” is no number of a slip; they are given as 29,31.")
+                    ),
+            ];
 
     private static Ok<PieceStarted> Use(UsableNumber number, UsableStore usable, Request request)
     {

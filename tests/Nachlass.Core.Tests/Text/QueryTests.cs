@@ -44,7 +44,7 @@ public class QueryTests
     [InlineData("pull:9", 5, 1, "it can be 1, 2, 3, 4, 5 or none")]
     [InlineData("pull>", 0, 5, "needs a value")]
     [InlineData("pull>none", 5, 4, "from 1 to 5")]
-    [InlineData("kind>idea", 5, 4, "only effort and pull")]
+    [InlineData("kind>idea", 5, 4, "only effort, pull, worth and due")]
     [InlineData("state:gone", 6, 4, "waiting, kept, held, dropped or any")]
     [InlineData("since:someday", 6, 7, "A day is written")]
     [InlineData("used:maybe", 5, 5, "it can be yes or no")]

@@ -72,7 +72,7 @@ public sealed class SiftTests : IDisposable
         var settled = Decide(slip, new Decision.StartPiece("letter"));
         var piece = desk.Pieces.Get(settled.Piece!.Value);
         piece.ShouldSatisfyAllConditions(
-            p => p.Title.ShouldBe("Ferrymen paid in bread"),
+            p => p.Title.ShouldBe("Letter 1: Ferrymen paid in bread"),
             p => p.Format.ShouldBe("letter"),
             p => p.Stage.ShouldBe("Gather"),
             p => p.Topics.Single().Name.ShouldBe("tolls")

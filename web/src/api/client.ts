@@ -58,6 +58,7 @@ export type FieldShown = Schemas['FieldShown'];
 export type SideTextShown = Schemas['SideTextShown'];
 export type FormatOpened = Schemas['FormatOpened'];
 export type OwnField = Schemas['OwnField'];
+export type StartOffer = Schemas['StartOffer'];
 export type Idea = Schemas['WorthLine'];
 export type WorthTerm = Schemas['WorthTerm'];
 export type Weights = Schemas['Weights'];

@@ -80,6 +80,7 @@ export const keys = {
   worthAbout: ['worth', 'about'],
   beside: (of: unknown) => ['worth', 'beside', of],
   choices: ['worth', 'choices'],
+  starting: (from: unknown) => ['starting', from],
   find: (query: string) => ['find', query],
   understood: (text: string, caret: number) => ['understood', text, caret],
   table: (asked: unknown) => ['library', 'table', asked],

@@ -9805,6 +9805,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/starting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    slips?: string;
+                    topic?: string;
+                    usable?: string;
+                    piece?: string;
+                    format?: string;
+                    digest?: boolean;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StartOffer"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pieces/{number}": {
         parameters: {
             query?: never;
@@ -13916,6 +13985,12 @@ export interface components {
             section: null | components["schemas"]["SectionNumber"];
             referred: boolean;
         };
+        MaterialOffer: {
+            thing: components["schemas"]["Reference"];
+            title: string;
+            why: string;
+            ticked: boolean;
+        };
         MaterialOnHand: {
             piece: components["schemas"]["PieceNumber"];
             items: components["schemas"]["Material"][];
@@ -14081,6 +14156,14 @@ export interface components {
             /** Format: int32 */
             slip?: number;
             topics?: null | string[];
+            slips?: null | unknown[];
+            sources?: null | unknown[];
+            /** Format: int32 */
+            usable?: number;
+            /** Format: int32 */
+            from?: number;
+            /** Format: date */
+            due?: null | string;
         };
         NewSection: {
             title: null | string;
@@ -14769,6 +14852,17 @@ export interface components {
         };
         /** @enum {unknown} */
         StandingWay: "loose" | "placed" | "text";
+        StartOffer: {
+            about: string;
+            said: components["schemas"]["SaidAlready"][];
+            titles: components["schemas"]["TitleOffer"][];
+            format: string;
+            topics: string[];
+            material: components["schemas"]["MaterialOffer"][];
+            numbers: {
+                [key: string]: number;
+            };
+        };
         StepChange: {
             stage?: null | string;
             text?: null | string;
@@ -14826,6 +14920,10 @@ export interface components {
         };
         /** @enum {unknown} */
         ThingKind: "slip" | "source" | "piece" | "topic" | "day";
+        TitleOffer: {
+            title: string;
+            shape: string;
+        };
         ToCatch: {
             text: string;
             overruling?: null | components["schemas"]["Overruling"];

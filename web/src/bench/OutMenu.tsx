@@ -3,6 +3,7 @@ import type { Piece } from '../api/client';
 import { complain, say } from '../papers/notices';
 import { BibliographyDialog } from '../sources/BibliographyDialog';
 import { ActionMenu } from '../ui/ActionMenu';
+import { StartPiece } from './StartPiece';
 import { UsableDialog } from './Usable';
 
 const address = (piece: number, as: 'markdown' | 'html', fragment = false) =>
@@ -58,8 +59,10 @@ export function OutMenu({
   };
   const [citing, setCiting] = useState(false);
   const [marking, setMarking] = useState(false);
+  const [starting, setStarting] = useState(false);
   return (
     <>
+      <StartPiece open={starting} onClose={() => setStarting(false)} from={{ piece: piece.number }} />
       {marking && <UsableDialog kind="piece" number={piece.number} onClose={() => setMarking(false)} />}
       {citing && <BibliographyDialog piece={piece.number} onClose={() => setCiting(false)} />}
       <ActionMenu
@@ -110,6 +113,12 @@ export function OutMenu({
             key: 'usable',
             label: 'Paragraphs usable by themselves…',
             onChoose: () => void onGoing().then(() => setMarking(true), complain),
+          },
+          {
+            key: 'next',
+            label: 'Start a piece from it…',
+            note: 'a sequel, another format',
+            onChoose: () => void onGoing().then(() => setStarting(true), complain),
           },
           { key: 'trash', label: piece.trashedAt ? 'Take out of the trash' : 'Put into the trash', onChoose: onTrash },
         ]}

@@ -1,84 +1,159 @@
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { useNavigate } from 'react-router';
-import { api, done, type Format } from '../api/client';
-import { queryClient, useFormats } from '../api/queries';
+import { Link, useNavigate } from 'react-router';
+import { api, ask, done, type Format, type StartOffer } from '../api/client';
+import { keys, queryClient, useFormats } from '../api/queries';
+import { hoursSaid } from '../choosing/terms';
 import { carryOut } from '../papers/notices';
 import { Button } from '../ui/Button';
+import { DateField } from '../ui/DateField';
 import { Dialog } from '../ui/Dialog';
+import { Mark } from '../ui/Mark';
+import { Failed, Loading } from '../ui/States';
+import { shortDay } from '../ui/dates';
 import { useHeld } from '../ui/useField';
 
-/** What a piece is begun from. */
-export type Beginning =
-  { slip: number } | { usable: number; title: string; format: string | undefined } | Record<string, never>;
+/** What a piece is begun from: slips, a topic, a marked paragraph, another piece, or nothing. */
+export type Beginning = {
+  slips?: readonly number[];
+  topic?: number;
+  /** The lines of the topic's digest. */
+  digest?: boolean;
+  usable?: number;
+  piece?: number;
+  format?: string;
+};
 
-/** Begins a piece. */
+const placeOf = (from: Beginning) =>
+  [
+    'piece.new',
+    from.slips?.join('+'),
+    from.topic && `topic ${from.topic}`,
+    from.usable && `usable ${from.usable}`,
+    from.piece && `P${from.piece}`,
+  ]
+    .filter(Boolean)
+    .join('.');
+
+/** Begins a piece; first of all it says whether it has been said, or is in work, already. */
 export function StartPiece({ open, onClose, from }: { open: boolean; onClose: () => void; from: Beginning }) {
+  const isFree = Object.values(from).every((value) => value === undefined);
   return (
-    <Dialog title="Start a piece" open={open} onClose={onClose}>
-      <StartForm from={from} onClose={onClose} />
+    <Dialog title="Start a piece" open={open} onClose={onClose} wide={!isFree}>
+      <Offered from={from} onClose={onClose} />
     </Dialog>
   );
 }
 
-function StartForm({ onClose, from }: { onClose: () => void; from: Beginning }) {
+function Offered({ from, onClose }: { from: Beginning; onClose: () => void }) {
+  const text = (number: number | undefined) => (number === undefined ? undefined : String(number));
+  const query = {
+    slips: from.slips?.join(','),
+    topic: text(from.topic),
+    digest: from.digest,
+    usable: text(from.usable),
+    piece: text(from.piece),
+    format: from.format,
+  };
+  const offer = useQuery({
+    queryKey: keys.starting(query),
+    queryFn: () => ask(api.GET('/api/starting', { params: { query } })),
+    staleTime: 0,
+  });
   const formats = (useFormats().data ?? []).filter((f) => !f.isPutAway);
-  const [title, setTitle] = useHeld(`piece.new${'slip' in from ? `.${from.slip}` : ''}`);
-  const [format, setFormat] = useState('');
+  if (offer.error) return <Failed error={offer.error} onRetry={() => void offer.refetch()} />;
+  if (!offer.data || formats.length === 0) return <Loading />;
+  return <StartForm from={from} offer={offer.data} formats={formats} onClose={onClose} />;
+}
+
+const refresh = () => queryClient.invalidateQueries({ predicate: (query) => query.queryKey[0] !== 'draft' });
+const keyOf = (thing: { kind: string; number: number }) => `${thing.kind} ${thing.number}`;
+
+function StartForm({
+  from,
+  offer,
+  formats,
+  onClose,
+}: {
+  from: Beginning;
+  offer: StartOffer;
+  formats: readonly Format[];
+  onClose: () => void;
+}) {
+  const [title, setTitle] = useHeld(placeOf(from));
+  const [format, setFormat] = useState(offer.format);
+  const [due, setDue] = useState<string | null>(null);
+  const [taken, setTaken] = useState(() => new Set(offer.material.filter((m) => m.ticked).map((m) => keyOf(m.thing))));
   const [error, setError] = useState('');
   const navigate = useNavigate();
-  const isSlip = 'slip' in from;
-  const key = format || formats[0]?.key || '';
+  const first = offer.titles[0]?.title ?? '';
+  const called = title.trim() || first;
+  const things = offer.material.filter((m) => taken.has(keyOf(m.thing))).map((m) => m.thing);
+  const numbers = (kind: string) => things.filter((thing) => thing.kind === kind).map((thing) => thing.number);
+  const chosen = formats.find((f) => f.key === format);
+  const number = offer.numbers[format];
+
   const start = async () => {
     try {
-      const piece = isSlip
-        ? (
-            await carryOut(
-              done(
-                api.POST('/api/slips/{number}/decision', {
-                  params: { path: { number: String(from.slip) } },
-                  body: { decision: 'start', format: format || null, title: title.trim() || null },
-                }),
-              ),
-              (settled) => `Started P ${settled.piece}.`,
-            )
-          ).piece
-        : 'usable' in from
-          ? (
-              await carryOut(
-                done(api.POST('/api/usable/{number}/use', { params: { path: { number: String(from.usable) } } })),
-                (made) => `It is P ${made.piece} now.`,
-              )
-            ).piece
-          : (
-              await carryOut(
-                done(api.POST('/api/pieces', { body: { title, format: key } })),
-                (made) => `Started P ${made.number}.`,
-              )
-            ).number;
-      await queryClient.invalidateQueries();
+      const piece = await carryOut(
+        done(
+          api.POST('/api/pieces', {
+            body: {
+              title: called,
+              format,
+              topics: [...offer.topics],
+              slip: from.slips?.[0],
+              slips: numbers('slip'),
+              sources: numbers('source'),
+              usable: from.usable,
+              from: from.piece,
+              due,
+            },
+          }),
+        ),
+        (made) => `Started P ${made.number}.`,
+      );
+      await refresh();
       setTitle('');
       onClose();
-      void navigate(`/bench/${piece}`);
+      void navigate(`/bench/${piece.number}`);
     } catch (problem) {
       setError((problem as Error).message);
     }
   };
-  const chosen = formats.find((f) => f.key === key);
-  return (
-    <form
-      onSubmit={(event) => {
-        event.preventDefault();
-        void start();
-      }}
-    >
+  /** What would have come along goes into a piece that is in work already. */
+  const addThere = async (piece: number, called: string) => {
+    const slips = [...new Set([...(from.slips ?? []), ...numbers('slip')])];
+    if (slips.length > 0)
+      await carryOut(
+        done(api.POST('/api/slips/several', { body: { slips, decision: { decision: 'put', piece } } })),
+        `Put into P ${piece}, ${called}.`,
+      );
+    for (const source of numbers('source'))
+      await carryOut(
+        done(
+          api.PUT('/api/pieces/{number}/material', { params: { path: { number: String(piece) } }, body: { source } }),
+        ),
+        `Source ${source} lies beside P ${piece}.`,
+      );
+    await refresh();
+    onClose();
+    void navigate(`/bench/${piece}`);
+  };
+
+  const fields = (
+    <>
       <label className="block">
         <span className="label block text-second">Title</span>
         <input
           autoFocus
           value={title}
-          placeholder={isSlip ? 'as the slip begins' : ''}
-          onChange={(event) => setTitle(event.target.value)}
-          className="written w-full border-b border-ink bg-transparent py-1 text-[18px] outline-none focus:border-blue"
+          placeholder={first}
+          onChange={(event) => {
+            setTitle(event.target.value);
+            setError('');
+          }}
+          className="written w-full border-b border-ink bg-transparent py-1 text-[18px] outline-none placeholder:text-faint focus:border-blue"
         />
       </label>
       {error && (
@@ -86,52 +161,162 @@ function StartForm({ onClose, from }: { onClose: () => void; from: Beginning }) 
           {error}
         </p>
       )}
-      <FormatChoice formats={formats} chosen={key} onChoose={setFormat} />
-      {chosen && (
-        <p className="mt-3 text-second">
-          It begins with: {chosen.skeleton.map((section) => section.title.toLowerCase()).join(', ')}.
+      {number !== undefined && called && (
+        <p className="mt-1 text-[12.5px] text-second">
+          It gets the number {number}
+          {chosen?.titlePattern ? ' in its title' : ''}.
         </p>
       )}
+      {offer.titles.length > 1 && (
+        <ul aria-label="Titles from its own words" className="mt-2">
+          {offer.titles
+            .filter((one) => one.title !== called)
+            .slice(0, 4)
+            .map((one) => (
+              <li key={one.title} className="flex items-baseline gap-3">
+                <button
+                  type="button"
+                  className="written min-h-6 min-w-0 truncate text-left text-[14.5px] hover:text-blue"
+                  onClick={() => setTitle(one.title)}
+                >
+                  {one.title}
+                </button>
+                <span className="shrink-0 text-[11.5px] text-second">{one.shape}</span>
+              </li>
+            ))}
+        </ul>
+      )}
+      <fieldset className="mt-5">
+        <legend className="label text-second">Format</legend>
+        <div className="max-h-[232px] overflow-y-auto border-t border-rule">
+          {formats.map((f) => (
+            <label
+              key={f.key}
+              className={`flex cursor-pointer items-baseline gap-3 border-b border-rule py-1.5 ${f.key === format ? 'bg-wash' : ''}`}
+            >
+              <input
+                type="radio"
+                name="format"
+                value={f.key}
+                checked={f.key === format}
+                onChange={() => setFormat(f.key)}
+                className="ml-2 accent-(--blue)"
+              />
+              <span className="w-28 shrink-0 font-semibold">{f.name}</span>
+              <span className="min-w-0 truncate text-second">
+                {[
+                  f.skeleton.length === 1 ? '1 section' : `${f.skeleton.length} sections`,
+                  f.aim > 0 && `${f.aim.toLocaleString('en')} words`,
+                  f.usualHours > 0 && hoursSaid(f.usualHours),
+                ]
+                  .filter(Boolean)
+                  .join(', ')}
+              </span>
+            </label>
+          ))}
+        </div>
+      </fieldset>
+      <p className="mt-3 flex items-baseline gap-2 text-second">
+        due <DateField label="Due date" empty="no day yet" value={due} onChange={setDue} />
+        {chosen && chosen.steps.length > 0 && (
+          <span className="ml-auto text-[12.5px]">{chosen.steps.length} steps come along</span>
+        )}
+      </p>
       <div className="mt-5 text-right">
-        <Button type="submit" look="main" disabled={!isSlip && !('usable' in from) && !title.trim()}>
+        <Button type="submit" look="main" disabled={!called}>
           Start
         </Button>
       </div>
-    </form>
+    </>
   );
-}
-
-function FormatChoice({
-  formats,
-  chosen,
-  onChoose,
-}: {
-  formats: readonly Format[];
-  chosen: string;
-  onChoose: (key: string) => void;
-}) {
+  const isAlone = offer.about === '';
   return (
-    <fieldset className="mt-5">
-      <legend className="label text-second">Format</legend>
-      {formats.map((f) => (
-        <label
-          key={f.key}
-          className={`flex cursor-pointer items-baseline gap-3 border-b border-rule py-2 ${f.key === chosen ? 'bg-wash' : ''}`}
-        >
-          <input
-            type="radio"
-            name="format"
-            value={f.key}
-            checked={f.key === chosen}
-            onChange={() => onChoose(f.key)}
-            className="ml-2 accent-(--blue)"
-          />
-          <span className="w-28 font-semibold">{f.name}</span>
-          <span className="text-second">
-            {f.skeleton.length} sections, {f.aim.toLocaleString('en')} words
-          </span>
-        </label>
-      ))}
-    </fieldset>
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        void start();
+      }}
+    >
+      {offer.said.length > 0 && (
+        <section aria-label="Said already" className="mb-5 border-l-[3px] border-red bg-quiet px-4 py-3">
+          <h3 className="label text-second">
+            {offer.said.every((said) => said.outOn === null) ? 'It is in work already' : 'It has been said already'}
+          </h3>
+          {offer.said.map((said) => (
+            <div key={said.piece} className="mt-2 flex items-baseline gap-4 max-md:flex-wrap">
+              <div className="min-w-0 flex-1">
+                <p>
+                  <Link
+                    to={`/bench/${said.piece}`}
+                    onClick={onClose}
+                    className="written text-[15.5px] font-semibold hover:text-blue"
+                  >
+                    {said.title}
+                  </Link>{' '}
+                  <span className="text-[12px] text-second">
+                    {said.outOn ? `out ${shortDay(said.outOn)}` : `in work, ${said.stage}`} ·{' '}
+                    {Math.round(said.saying.share * 100)} % of it
+                  </span>
+                </p>
+                <p className="written line-clamp-2 text-[14px] text-second">{said.saying.passage}</p>
+              </div>
+              {said.outOn === null && (
+                <Button
+                  onClick={() =>
+                    void addThere(said.piece, said.title).catch((problem: Error) => setError(problem.message))
+                  }
+                >
+                  Add it there instead
+                </Button>
+              )}
+            </div>
+          ))}
+        </section>
+      )}
+      {isAlone ? (
+        fields
+      ) : (
+        <div className="flex gap-9 max-md:flex-col">
+          <div className="min-w-0 flex-1">{fields}</div>
+          <section aria-label="What comes along" className="min-w-0 flex-1">
+            <h3 className="label flex border-b border-hair pb-1 text-second">
+              What comes along
+              <span className="figures ml-auto font-medium normal-case">
+                {taken.size} of {offer.material.length}
+              </span>
+            </h3>
+            {offer.material.length === 0 && <p className="mt-2 text-second">Nothing lies ready for it yet.</p>}
+            <div className="max-h-[420px] overflow-y-auto">
+              {offer.material.map((one) => {
+                const key = keyOf(one.thing);
+                return (
+                  <label key={key} className="flex cursor-pointer items-baseline gap-2.5 border-b border-rule py-1.5">
+                    <input
+                      type="checkbox"
+                      checked={taken.has(key)}
+                      onChange={() => {
+                        const next = new Set(taken);
+                        if (!next.delete(key)) next.add(key);
+                        setTaken(next);
+                      }}
+                      className="translate-y-[1px] accent-(--blue)"
+                    />
+                    <span className="translate-y-[2px] text-second">
+                      <Mark kind={one.thing.kind === 'source' ? 'source' : 'note'} size={12} />
+                    </span>
+                    <span className="min-w-0 flex-1">
+                      <span className="written line-clamp-2 text-[14.5px] leading-snug">{one.title}</span>
+                      <span className="block text-[12px] text-second">
+                        {key} · {one.why}
+                      </span>
+                    </span>
+                  </label>
+                );
+              })}
+            </div>
+          </section>
+        </div>
+      )}
+    </form>
   );
 }

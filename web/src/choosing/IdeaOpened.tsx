@@ -123,11 +123,7 @@ export function IdeaOpened({ idea, ideas, beside }: { idea: Idea; ideas: readonl
       <StartPiece
         open={starting}
         onClose={() => setStarting(false)}
-        from={
-          idea.slip === null
-            ? { usable: idea.usable!, title: idea.title, format: idea.formats[0] }
-            : { slip: idea.slip }
-        }
+        from={idea.slip === null ? { usable: idea.usable! } : { slips: [idea.slip] }}
       />
     </div>
   );

@@ -2,6 +2,7 @@ import { useState, type ReactNode } from 'react';
 import { api, done, type Decision, type SeveralChange, type SlipKind } from '../api/client';
 import { usePieces } from '../api/queries';
 import { carryOut } from '../papers/notices';
+import { StartPiece } from '../bench/StartPiece';
 import { HoldDialog, IntoPieceDialog, MergeDialog } from '../sift/DecisionDialogs';
 import { ActionMenu } from '../ui/ActionMenu';
 import { Mark } from '../ui/Mark';
@@ -17,7 +18,7 @@ export function SeveralBar({ chosen, onAll, children }: { chosen: Chosen; onAll:
   const total = chosen.entries.length;
   const onClear = chosen.none;
   const onChange = (fields: Partial<SeveralChange>) => changeSeveral(slips, fields);
-  const [dialog, setDialog] = useState<'hold' | 'merge' | 'piece' | null>(null);
+  const [dialog, setDialog] = useState<'hold' | 'merge' | 'piece' | 'start' | null>(null);
   const pieces = usePieces().data ?? [];
   const decide = (decision: Decision) => {
     setDialog(null);
@@ -71,8 +72,8 @@ export function SeveralBar({ chosen, onAll, children }: { chosen: Chosen; onAll:
                   { key: 'keep', label: 'Keep', onChoose: () => decide({ decision: 'keep' }) },
                   {
                     key: 'start',
-                    label: 'Start one piece from them',
-                    onChoose: () => decide({ decision: 'start', format: null, title: null }),
+                    label: 'Start one piece from them…',
+                    onChoose: () => setDialog('start'),
                   },
                   {
                     key: 'put',
@@ -108,6 +109,7 @@ export function SeveralBar({ chosen, onAll, children }: { chosen: Chosen; onAll:
         </>
       )}
       {children}
+      <StartPiece open={dialog === 'start'} onClose={() => setDialog(null)} from={{ slips: slips.slice(0, 100) }} />
       <HoldDialog open={dialog === 'hold'} onClose={() => setDialog(null)} onHold={(hold) => decide(hold)} />
       <MergeDialog
         open={dialog === 'merge'}

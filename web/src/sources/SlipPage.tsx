@@ -3,12 +3,13 @@ import { heldFor } from '../ui/held';
 import { caught } from '../ui/caught';
 import { FormatsField } from '../ui/FormatsField';
 import { useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { Link } from 'react-router';
 import { api, ask, done, type Decision, type SlipChange, type SlipKind } from '../api/client';
 import { keys, openedSlip } from '../api/queries';
 import { Attachments } from '../papers/Attachments';
 import { carryOut } from '../papers/notices';
 import { HoldDialog, IntoPieceDialog, MergeDialog } from '../sift/DecisionDialogs';
+import { StartPiece } from '../bench/StartPiece';
 import { UsableDialog } from '../bench/Usable';
 import { ClaimPart } from '../sift/ClaimPart';
 import { ActionMenu, type Action } from '../ui/ActionMenu';
@@ -40,8 +41,7 @@ function numberIn(typed: string): number | null {
 /** One slip, to read and to change. */
 export function SlipPage({ number }: { number: number }) {
   const client = useQueryClient();
-  const navigate = useNavigate();
-  const [dialog, setDialog] = useState<'hold' | 'piece' | 'merge' | 'split' | 'usable' | null>(null);
+  const [dialog, setDialog] = useState<'hold' | 'piece' | 'merge' | 'split' | 'usable' | 'start' | null>(null);
   const path = { number: String(number) };
   const opened = useQuery(openedSlip(number));
   const advice = useQuery({
@@ -98,11 +98,8 @@ export function SlipPage({ number }: { number: number }) {
       : []),
     {
       key: 'start',
-      label: 'Start a piece',
-      onChoose: () =>
-        void decide({ decision: 'start' }, 'Piece started.').then(
-          (answer) => answer?.piece && navigate(`/bench/${answer.piece}`),
-        ),
+      label: 'Start a piece…',
+      onChoose: () => setDialog('start'),
     },
     { key: 'put', label: 'Put into a piece…', onChoose: () => setDialog('piece') },
     { key: 'hold', label: 'Hold…', onChoose: () => setDialog('hold') },
@@ -243,6 +240,7 @@ export function SlipPage({ number }: { number: number }) {
         onClose={() => setDialog(null)}
         onHold={(hold, said) => void decide(hold, said)}
       />
+      <StartPiece open={dialog === 'start'} onClose={() => setDialog(null)} from={{ slips: [number] }} />
       {dialog === 'usable' && <UsableDialog kind="slip" number={number} onClose={() => setDialog(null)} />}
       {dialog === 'split' && (
         <SplitDialog

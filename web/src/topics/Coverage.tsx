@@ -4,6 +4,7 @@ import { Link } from 'react-router';
 import { api, ask, done, type LibraryEntry, type Topic } from '../api/client';
 import type { components } from '../api/schema';
 import { keys, queryClient, useTopics } from '../api/queries';
+import { StartPiece } from '../bench/StartPiece';
 import { say } from '../papers/notices';
 import { Button } from '../ui/Button';
 import { Dialog } from '../ui/Dialog';
@@ -188,6 +189,8 @@ function OpenedCell({
   onClose: () => void;
   onBegin: () => void;
 }) {
+  const [starting, setStarting] = useState(false);
+  const topic = useTopics().data?.find((one) => one.name === place.topic);
   const on = `topic:"${place.topic}" ${isFormat ? `format:${place.column.key}` : `topic:"${place.column.name}"`}`;
   const slips = useEntries(`in:slips state:kept used:no ${on}`);
   const pieces = useEntries(`in:pieces ${on}`);
@@ -219,9 +222,15 @@ function OpenedCell({
         <Button look="quiet" onClick={onClose}>
           Close
         </Button>
+        {isFormat && topic && <Button onClick={() => setStarting(true)}>Start a piece…</Button>}
         <Button look="main" onClick={onBegin}>
           Begin another
         </Button>
+        <StartPiece
+          open={starting}
+          onClose={() => setStarting(false)}
+          from={{ topic: topic?.number, format: place.column.key }}
+        />
       </div>
     </Dialog>
   );

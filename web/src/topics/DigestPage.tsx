@@ -1,5 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
+import { StartPiece } from '../bench/StartPiece';
 import { api, ask, done } from '../api/client';
 import type { components } from '../api/schema';
 import { keys, usePieces } from '../api/queries';
@@ -19,6 +21,7 @@ export default function DigestPage() {
   const path = { number: String(number) };
   const client = useQueryClient();
   const navigate = useNavigate();
+  const [starting, setStarting] = useState(false);
   const pieces = (usePieces().data ?? []).filter((piece) => !piece.outOn);
   const digest = useQuery({
     queryKey: keys.digest(number),
@@ -35,16 +38,16 @@ export default function DigestPage() {
     );
     client.setQueryData(keys.digest(number), answer);
   };
-  const into = (piece: number | null) =>
+  const into = (piece: number) =>
     void carryOut(
-      done(api.POST('/api/topics/{number}/digest/piece', { params: { path }, body: piece === null ? {} : { piece } })),
+      done(api.POST('/api/topics/{number}/digest/piece', { params: { path }, body: { piece } })),
       (placed) => `Its passages lie beside P ${placed.piece}.`,
     ).then(
       (placed) => navigate(`/bench/${placed.piece}`),
       () => undefined,
     );
   const actions: Action[] = [
-    { key: 'new', label: 'A new essay', onChoose: () => into(null) },
+    { key: 'new', label: 'A new piece…', onChoose: () => setStarting(true) },
     ...pieces.map((piece) => ({
       key: String(piece.number),
       label: piece.title,
@@ -56,6 +59,7 @@ export default function DigestPage() {
 
   return (
     <div className="h-full overflow-y-auto">
+      <StartPiece open={starting} onClose={() => setStarting(false)} from={{ topic: number, digest: true }} />
       <div className="mx-auto max-w-[860px] px-9 py-7 max-md:px-4">
         <Link to={`/topics/${number}`} className="link text-[12.5px]">
           ‹ {name}

@@ -5,6 +5,7 @@ import { api, ask, done, type TopicColour } from '../api/client';
 import type { components } from '../api/schema';
 import { keys, useTopics } from '../api/queries';
 import { carryOut } from '../papers/notices';
+import { StartPiece } from '../bench/StartPiece';
 import { FewIdeas } from '../choosing/Ideas';
 import { BibliographyDialog } from '../sources/BibliographyDialog';
 import { History, LinkedFrom } from '../sources/Connections';
@@ -109,6 +110,7 @@ export function TopicPage() {
   const client = useQueryClient();
   const navigate = useNavigate();
   const [merging, setMerging] = useState(false);
+  const [starting, setStarting] = useState(false);
   const [citing, setCiting] = useState(false);
   const path = { number: String(number) };
   const opened = useQuery({
@@ -209,6 +211,8 @@ export function TopicPage() {
             Digest
           </Link>
           <Button onClick={() => setMerging(true)}>Merge…</Button>
+          <Button onClick={() => setStarting(true)}>Start a piece…</Button>
+          <StartPiece open={starting} onClose={() => setStarting(false)} from={{ topic: number }} />
         </div>
         <header className="mt-1 flex items-end gap-6 border-b border-ink pb-4 max-md:block">
           <div className="min-w-0 flex-1">
