@@ -133,7 +133,7 @@ public sealed class ChoosingTests : IDisposable
         writer.Open("/bench/1");
         writer.Press("Go to section 1 in the draft");
         writer.Keys(said);
-        writer.Sees("13 of");
+        writer.Sees("14 of");
         writer.Until(
             () => writer.Server("/api/pieces/1/draft").Contains("stood over the stage", StringComparison.Ordinal),
             "the draft kept"

@@ -51,7 +51,14 @@ public sealed record Outline(string Lead, IReadOnlyList<Section> Sections)
         var first = Sections[0];
         return this with
         {
-            Sections = [first with { Part = first.Part.With(text.TrimEnd() + "\n\n" + first.Part.Body.TrimStart()) }, .. Sections.Skip(1)],
+            Sections =
+            [
+                first with
+                {
+                    Part = first.Part.With("\n" + text.TrimEnd() + "\n\n" + first.Part.Body.TrimStart()),
+                },
+                .. Sections.Skip(1),
+            ],
         };
     }
 
