@@ -179,7 +179,9 @@ internal sealed class EveryCommand(Desk desk, Random random)
         if (type == typeof(string))
             return Text(name);
         if (type == typeof(int))
-            return name.Equals("version", StringComparison.OrdinalIgnoreCase) ? version ?? 1 : random.Next(0, name == "block" ? 10 : 6);
+            return name.Equals("version", StringComparison.OrdinalIgnoreCase) ? version ?? 1
+                : name == "block" ? Pick([.. desk.Plans.Plan().Blocks.Select(b => b.Number), 7])
+                : random.Next(0, 6);
         if (type == typeof(bool))
             return random.Next(2) == 0;
         if (type == typeof(DateOnly))
