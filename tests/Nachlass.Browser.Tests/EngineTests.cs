@@ -129,8 +129,10 @@ public sealed class EngineTests : IDisposable
         writer.Sees("3 passages of 3 sources");
         writer.Until(() => writer.Value("Line of slip 1") == "Brandt has it doubled in flood.", "the edit to stay");
         writer.Press("Into a piece");
-        writer.Press("A new essay");
-        writer.Sees("Its passages lie beside P 1.");
+        writer.Press("A new piece…");
+        writer.Part("What comes along").Text.ShouldContain("3 of 3");
+        writer.Press("Start", writer.Part("Start a piece"));
+        writer.Sees("Started P 1.");
         writer.Part("Material").Text.ShouldContain("3 loose");
     }
 
