@@ -100,7 +100,7 @@ public sealed class WeighingStore(PapersFile papers)
             var all = ChoiceRows.All(db);
             var chosen = ChoiceRows.ForLearning(db);
             var present = Of(db).Weights;
-            var learnt = Learning.From(chosen, present);
+            var learnt = Learn(db, chosen, present);
             var presentHeld = chosen.Count(choice => Learning.IsHeld(choice, present));
             return new WhatChoicesSay(
                 Record.Of(all),
@@ -111,6 +111,21 @@ public sealed class WeighingStore(PapersFile papers)
                 [.. all.Reverse().Take(MostShown).Select(choice => Made(db, choice))]
             );
         });
+
+    private sealed record Lesson(int Last, int Count, Weights From, Learnt? Learnt);
+
+    private Lesson? lesson;
+
+    /// <summary>What was learnt holds until another choice is made or taken back, or the weights are changed.</summary>
+    private Learnt? Learn(SqliteConnection db, IReadOnlyList<Chosen> chosen, Weights present)
+    {
+        var last = db.ExecuteScalar<int?>("SELECT max(number) FROM choice") ?? 0;
+        if (lesson is { } held && (held.Last, held.Count) == (last, chosen.Count) && held.From == present)
+            return held.Learnt;
+        var learnt = Learning.From(chosen, present);
+        lesson = new Lesson(last, chosen.Count, present, learnt);
+        return learnt;
+    }
 
     private ChoiceMade Made(SqliteConnection db, ChoiceImage choice)
     {

@@ -221,7 +221,7 @@ internal sealed partial class Asked
                 System.Globalization.NumberStyles.Float,
                 System.Globalization.CultureInfo.InvariantCulture,
                 out var number
-            )
+            ) && double.IsFinite(number)
                 ? $"CAST(x.value AS REAL) {sign} {number.ToString("R", System.Globalization.CultureInfo.InvariantCulture)}"
             : sign == "=" ? $"instr(lower(x.value), {Value(value.ToLowerInvariant())}) > 0"
             : $"x.value {sign} {Value(value)}";

@@ -57,6 +57,9 @@ public sealed class PieceQueryTests : IDisposable
         Found("field:\"venue=harnsby\"").ShouldBe([1]);
         Found("field:minutes<10").ShouldBe([4]);
         Found("field:minutes>=12").ShouldBe([3]);
+        // What only looks like a number is a word, and never an expression.
+        foreach (var no in (string[])["NaN", "Infinity", "1e999", "-Infinity", "1;DROP", "'"])
+            Found($"field:\"minutes={no}\"").ShouldBeEmpty();
         Found("field:held_on>2026-12-01").ShouldBe([1]);
         Found("field:\"Held on\"").ShouldBe([1]);
         Found("in:pieces format:talk field:held_on=none").ShouldBe([2]);
