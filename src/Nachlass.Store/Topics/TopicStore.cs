@@ -293,6 +293,8 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history, SlipColu
                 var topic = Get(change.Db, number);
                 if (topic.Version != based)
                     throw new StaleException($"The topic {topic.Name}", topic);
+                if (change.Db.ExecuteScalar<int?>("SELECT merged_into FROM topic WHERE number = @number", new { number }) is { } into)
+                    throw new ClashException($"{topic.Name} became part of {Get(change.Db, TopicNumber.Of(into)).Name}; change that one.");
                 var after = Apply(change, topic, edit);
                 change.What =
                     after.Name == topic.Name ? $"changed the topic {topic.Name}" : $"renamed the topic {topic.Name} to {after.Name}";

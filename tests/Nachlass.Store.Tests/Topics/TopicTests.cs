@@ -45,6 +45,7 @@ public sealed class TopicTests : IDisposable
     {
         desk.Catch("one #ferries #boats");
         desk.Catch("two #boats");
+        var old = Named("boats");
         var piece = desk.Pieces.Start(new Store.Bench.NewPiece("Bread", Topics: ["boats"]), Once.Unkeyed).Answer;
         desk.Topics.Add(new TopicChange { Name = "oars", Wider = Named("boats").Number }, Once.Unkeyed);
         var merged = desk.Topics.Merge(Named("boats").Number, Named("ferries").Number, Once.Unkeyed).Answer;
@@ -53,6 +54,10 @@ public sealed class TopicTests : IDisposable
         Named("oars").Wider.ShouldBe(merged.Number);
         desk.Pieces.Get(piece.Number).Topics.ShouldHaveSingleItem().Name.ShouldBe("ferries");
         desk.Catch("three #boats").Topics.ShouldHaveSingleItem().Name.ShouldBe("ferries");
+        // Nothing can be wished of one that is part of another; the refusal names that other.
+        Should
+            .Throw<ClashException>(() => desk.Topics.Edit(old.Number, new TopicChange { Version = 2, Wish = 20 }, Once.Unkeyed))
+            .Message.ShouldContain("ferries");
     }
 
     [Fact]
