@@ -199,6 +199,10 @@ namespace Nachlass.Web
             services.AddSingleton<StepStore>();
             services.AddSingleton<BesideStore>();
             services.AddSingleton<PieceFolders>();
+            services.AddSingleton<BriefStore>();
+            services.AddSingleton<TitleStore>();
+            services.AddSingleton<FindOutStore>();
+            services.AddSingleton<ReferenceStore>();
             services.AddSingleton<DraftStore>();
             services.AddSingleton<FindStore>();
             services.AddSingleton<FileShelf>();
@@ -253,6 +257,7 @@ namespace Nachlass.Web
             api.MapChoosing();
             api.MapBench();
             api.MapFormats();
+            api.MapBeforeWriting();
             app.Services.GetRequiredService<Doorkeeper>().Map(api);
             Safety.MapFrontEnd(app, frontEnd);
         }

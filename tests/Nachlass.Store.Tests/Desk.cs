@@ -66,6 +66,10 @@ public sealed class Desk : IDisposable
         Formats = new FormatStore(Papers);
         Steps = new StepStore(Papers);
         Beside = new BesideStore(Papers);
+        Briefs = new BriefStore(Papers);
+        Titles = new TitleStore(Papers);
+        Finding = new FindOutStore(Papers);
+        References = new ReferenceStore(Papers);
         Views = new ViewStore(Papers, Library);
         Shelf = new FileShelf(Papers);
         ReadFile look = (name, path) => new FileReading(FileKinds.TypeOf(name, path), FileKinds.WordsOf(name, path));
@@ -108,6 +112,10 @@ public sealed class Desk : IDisposable
     public PieceStore Pieces { get; }
     public DraftStore Drafts { get; }
     public StartStore Starting { get; }
+    public BriefStore Briefs { get; }
+    public TitleStore Titles { get; }
+    public FindOutStore Finding { get; }
+    public ReferenceStore References { get; }
     public FormatStore Formats { get; }
     public StepStore Steps { get; }
     public BesideStore Beside { get; }

@@ -112,6 +112,12 @@ internal sealed class EveryCommand(Desk desk, Random random)
         desk.Catch("The far bank was bread to them, and ferries.");
         desk.Days.AddMove("ask Pell", null, piece, null, Once.Unkeyed);
         desk.Steps.MakeMove(piece, desk.Steps.Of(piece).Steps[0].Number, null, Once.Unkeyed);
+        desk.Pieces.Start(new Store.Bench.NewPiece("A talk of ferries", "talk"), Once.Unkeyed);
+        desk.Briefs.Edit(piece, new Store.Bench.BriefChange { ForWhom = "bakers", Heap = "loaf\n\ncoin\ntoll\n" }, Once.Unkeyed);
+        desk.Titles.Add(piece, new Store.Bench.TitleChange("Bread for a crossing"), Once.Unkeyed);
+        desk.Finding.Add(piece, new Store.Bench.NewToFind("Who paid in coin?"), Once.Unkeyed);
+        desk.Finding.Add(piece, new Store.Bench.NewToFind("the toll table", Get: true), Once.Unkeyed);
+        desk.References.Add(piece, new Store.Bench.ReferenceChange { Slip = passage, Why = "the price" }, Once.Unkeyed);
         desk.Feeds.Watch("http://127.0.0.1:1/feed", 60, Once.Unkeyed);
         desk.Rules.Add(
             new Store.Sift.RuleChange
@@ -235,7 +241,7 @@ internal sealed class EveryCommand(Desk desk, Random random)
                 [Number("StepNumber").ToString(System.Globalization.CultureInfo.InvariantCulture)] = random.Next(2) == 0,
             };
         if (items.Length == 2 && name == "Values")
-            return new Dictionary<string, string> { [Pick("subject", "place", "minutes")] = Pick("8", "") };
+            return new Dictionary<string, string> { [Pick("place", "minutes", "venue")] = Pick("8", "") };
         if (items.Length == 2)
             return new Dictionary<string, string> { ["accessed"] = "2026-11-24", ["note"] = Pick(Words) };
         if (items[0] == typeof(Anchor))
@@ -314,6 +320,9 @@ internal sealed class EveryCommand(Desk desk, Random random)
         {
             "View" => "saved_view",
             "Step" => "piece_step",
+            "Title" => "other_title",
+            "ToFind" => "to_find",
+            "PieceReference" => "piece_reference",
             "Command" => "command",
             var name => name.ToLowerInvariant(),
         };

@@ -95,7 +95,7 @@ public record Format
     {
         (Key, Name, Stages, Hours, Skeleton, Later) = (other.Key, other.Name, other.Stages, other.Hours, other.Skeleton, other.Later);
         (Beats, Limits, Fields, Steps, SideTexts) = (other.Beats, other.Limits, other.Fields, other.Steps, other.SideTexts);
-        (TitlePattern, Template, Folders) = (other.TitlePattern, other.Template, other.Folders);
+        (TitlePattern, Template, Folders, TitlePlaces) = (other.TitlePattern, other.Template, other.Folders, other.TitlePlaces);
         (IsPutAway, Version) = (other.IsPutAway, other.Version);
     }
 
@@ -138,6 +138,9 @@ public record Format
 
     /// <summary>Folders for its files, under the piece's own.</summary>
     public IReadOnlyList<string> Folders { get; init; } = [];
+
+    /// <summary>Where titles are shown, with how many characters; the usual places when there are none.</summary>
+    public IReadOnlyList<TitlePlace> TitlePlaces { get; init; } = [];
 
     /// <summary>Whether it is put away: no new piece is offered it.</summary>
     public bool IsPutAway { get; init; }

@@ -31,6 +31,7 @@ public static partial class FormatRules
             Steps = format.Steps ?? [],
             SideTexts = format.SideTexts ?? [],
             Folders = format.Folders ?? [],
+            TitlePlaces = format.TitlePlaces ?? [],
         };
         var name = Check.Text("name", format.Name, LongestName);
         var stages = Stages(format.Stages);
@@ -68,7 +69,7 @@ public static partial class FormatRules
                                 ),
                             Text = Check.Text("steps", step.Text, 500),
                             Instructions = Check.Length("steps", step.Instructions, LongestText).Trim(),
-                            Address = Address("steps", step.Address),
+                            Address = Check.WebAddress("steps", step.Address),
                             Who = Check.Length("steps", step.Who, 200).Trim(),
                             Number = Number(step.Number),
                         }
@@ -78,6 +79,21 @@ public static partial class FormatRules
             TitlePattern = Pattern("titlePattern", format.TitlePattern, 300, fields),
             Template = Pattern("template", format.Template, LongestText, fields),
             Folders = Folders(format.Folders),
+            TitlePlaces =
+            [
+                .. Few("titlePlaces", format.TitlePlaces)
+                    .Select(place =>
+                        place.Most is > 0 and <= TitleLook.Longest
+                            ? place with
+                            {
+                                Name = Check.Text("titlePlaces", place.Name, LongestName),
+                            }
+                            : throw new BadInputException(
+                                "titlePlaces",
+                                $"“{place.Name}” shows from 1 to {TitleLook.Longest} characters of a title."
+                            )
+                    ),
+            ],
         };
     }
 
@@ -205,14 +221,6 @@ public static partial class FormatRules
         return made.Length == 0 ? "field"
             : char.IsAsciiDigit(made[0]) ? "n" + made
             : made;
-    }
-
-    private static string Address(string field, string address)
-    {
-        var trimmed = Check.Length(field, address, 2_000).Trim();
-        return trimmed.Length == 0 || (Uri.TryCreate(trimmed, UriKind.Absolute, out var uri) && uri.Scheme is "http" or "https")
-            ? trimmed
-            : throw new BadInputException(field, $"“{trimmed}” is no web address; one begins with https://.");
     }
 
     private static string Pattern(string field, string? pattern, int longest, IReadOnlyList<OwnField> fields)

@@ -57,6 +57,9 @@ public sealed record PieceImage(Piece Piece, string Draft, IReadOnlyList<Section
     /// <summary>Texts beside the draft, by their keys.</summary>
     public IReadOnlyList<(string Key, string Text)> SideTexts { get; init; } = [];
 
+    /// <summary>What stands beside it from before it was written.</summary>
+    public BeforeImage Before { get; init; } = BeforeImage.Nothing;
+
     /// <summary>The sections kept beside it, the latest first.</summary>
     public IReadOnlyList<GoneImage> Gone { get; init; } = [];
 }

@@ -56,6 +56,16 @@ public static class Check
         return text ?? "";
     }
 
+    /// <summary>The address of a page on the web, or nothing.</summary>
+    /// <exception cref="BadInputException">It is something else.</exception>
+    public static string WebAddress(string field, string? address)
+    {
+        var trimmed = Length(field, address, 2_000).Trim();
+        return trimmed.Length == 0 || (Uri.TryCreate(trimmed, UriKind.Absolute, out var uri) && uri.Scheme is "http" or "https")
+            ? trimmed
+            : throw new BadInputException(field, $"“{trimmed}” is no web address; one begins with https://.");
+    }
+
     /// <summary>Whether a date is one a writer could mean, so that counting days from it never leaves the calendar: years 1000 to
     /// 8999.</summary>
     public static bool IsDay(DateOnly day) => day.Year is >= 1000 and < 9000;

@@ -195,60 +195,67 @@ public static class PapersFiles
             var p = piece.Piece;
             yield return (
                 $"pieces/{p.Number.Value:0000} {PieceFile.Name(p.Title)}.md",
-                new FrontMatterWriter()
-                    .Add("piece", p.Number.Value)
-                    .Add("title", p.Title)
-                    .Add("format", p.Format)
-                    .Add("stage", p.Stage)
-                    .Add("brief", p.Brief)
-                    .Add("topics", p.Topics.Select(t => t.Name))
-                    .Add("due", p.Due)
-                    .Add("out", p.OutOn)
-                    .Add("started", p.StartedAt)
-                    .Add("changed", p.ChangedAt)
-                    .Add("trashed", p.TrashedAt)
-                    .Add("running", p.Running)
-                    .Add(
-                        "fields",
-                        p.Fields.OrderBy(f => f.Key, StringComparer.Ordinal)
-                            .Select(f => new FrontMatterWriter().Add("field", f.Key).Add("value", f.Value))
-                    )
-                    .Add(
-                        "steps",
-                        piece.Steps.Select(s =>
-                            new FrontMatterWriter()
-                                .Add("stage", s.Stage)
-                                .Add("text", s.Text)
-                                .Add("how", s.Instructions)
-                                .Add("address", s.Address)
-                                .Add("who", s.Who)
-                                .Add("done", s.DoneAt)
-                                .Add("move", s.Move?.Value)
-                        )
-                    )
-                    .Add("laid", piece.Laid ?? [])
-                    .Add("side-texts", piece.SideTexts.Select(t => new FrontMatterWriter().Add("side-text", t.Key).Add("text", t.Text)))
-                    .Add("sections", piece.Sections.Select(s => new FrontMatterWriter().Add("aim", s.Aim).Add("beat", s.Beat)))
-                    .Add(
-                        "material",
-                        piece.Material.Select(m =>
-                            new FrontMatterWriter()
-                                .Add(m.Thing.Kind.ToString().ToLowerInvariant(), m.Thing.Number)
-                                .Add("section", m.Section)
-                                .Add("was-in", m.WasIn)
-                        )
-                    )
-                    .Add(
-                        "gone",
-                        piece.Gone.Select(g =>
-                            new FrontMatterWriter()
-                                .Add("title", g.Title)
-                                .Add("depth", g.Depth)
-                                .Add("aim", g.Aim)
-                                .Add("beat", g.Beat)
-                                .Add("at", g.At)
-                                .Add("text", g.Body)
-                        )
+                BeforeFile
+                    .AddTo(
+                        new FrontMatterWriter()
+                            .Add("piece", p.Number.Value)
+                            .Add("title", p.Title)
+                            .Add("format", p.Format)
+                            .Add("stage", p.Stage)
+                            .Add("brief", p.Brief)
+                            .Add("topics", p.Topics.Select(t => t.Name))
+                            .Add("due", p.Due)
+                            .Add("out", p.OutOn)
+                            .Add("started", p.StartedAt)
+                            .Add("changed", p.ChangedAt)
+                            .Add("trashed", p.TrashedAt)
+                            .Add("running", p.Running)
+                            .Add(
+                                "fields",
+                                p.Fields.OrderBy(f => f.Key, StringComparer.Ordinal)
+                                    .Select(f => new FrontMatterWriter().Add("field", f.Key).Add("value", f.Value))
+                            )
+                            .Add(
+                                "steps",
+                                piece.Steps.Select(s =>
+                                    new FrontMatterWriter()
+                                        .Add("stage", s.Stage)
+                                        .Add("text", s.Text)
+                                        .Add("how", s.Instructions)
+                                        .Add("address", s.Address)
+                                        .Add("who", s.Who)
+                                        .Add("done", s.DoneAt)
+                                        .Add("move", s.Move?.Value)
+                                )
+                            )
+                            .Add("laid", piece.Laid ?? [])
+                            .Add(
+                                "side-texts",
+                                piece.SideTexts.Select(t => new FrontMatterWriter().Add("side-text", t.Key).Add("text", t.Text))
+                            )
+                            .Add("sections", piece.Sections.Select(s => new FrontMatterWriter().Add("aim", s.Aim).Add("beat", s.Beat)))
+                            .Add(
+                                "material",
+                                piece.Material.Select(m =>
+                                    new FrontMatterWriter()
+                                        .Add(m.Thing.Kind.ToString().ToLowerInvariant(), m.Thing.Number)
+                                        .Add("section", m.Section)
+                                        .Add("was-in", m.WasIn)
+                                )
+                            )
+                            .Add(
+                                "gone",
+                                piece.Gone.Select(g =>
+                                    new FrontMatterWriter()
+                                        .Add("title", g.Title)
+                                        .Add("depth", g.Depth)
+                                        .Add("aim", g.Aim)
+                                        .Add("beat", g.Beat)
+                                        .Add("at", g.At)
+                                        .Add("text", g.Body)
+                                )
+                            ),
+                        piece.Before
                     )
                     .Write(piece.Draft)
             );
@@ -539,6 +546,7 @@ public static class PapersFiles
                             s.Number("move") is { } move ? MoveNumber.Of(move) : null
                         )),
                 ],
+                Before = BeforeFile.Read(f),
                 Laid = f.Words("laid") is { Count: > 0 } laid ? laid : null,
                 SideTexts = [.. f.Records("side-texts").Select(t => (t.Word("side-text"), t.Word("text")))],
                 Gone =

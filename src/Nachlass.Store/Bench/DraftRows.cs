@@ -106,6 +106,7 @@ internal static class DraftRows
                 """
                 UPDATE material SET section = NULL WHERE section = @number;
                 UPDATE material SET was_in = NULL WHERE was_in = @number;
+                UPDATE piece_reference SET section = NULL WHERE section = @number;
                 DELETE FROM section WHERE number = @number;
                 """,
                 new { number }

@@ -70,7 +70,7 @@ public sealed class DraftStore(PapersFile papers, HistoryStore history)
 
     public Draft Get(PieceNumber piece) => papers.Read(db => Of(db, piece));
 
-    private static Draft Of(SqliteConnection db, PieceNumber piece)
+    internal static Draft Of(SqliteConnection db, PieceNumber piece)
     {
         var (outline, version, changedAt) = DraftRows.Read(db, piece);
         var counts = Counts.Of(outline.Lead);

@@ -84,7 +84,7 @@ public sealed class StepStore(PapersFile papers)
                     stage,
                     text,
                     Check.Length("instructions", made.Instructions, FormatRules.LongestText).Trim(),
-                    Address(made.Address),
+                    Check.WebAddress("address", made.Address),
                     Check.Length("who", made.Who, 200).Trim(),
                     null,
                     null
@@ -99,14 +99,6 @@ public sealed class StepStore(PapersFile papers)
     {
         var stages = FormatRows.Named(db, piece.Format).Stages;
         return stages.Contains(stage) ? stage : throw new BadInputException("stage", $"The stages are {string.Join(", ", stages)}.");
-    }
-
-    private static string Address(string? address)
-    {
-        var trimmed = Check.Length("address", address, 2_000).Trim();
-        return trimmed.Length == 0 || (Uri.TryCreate(trimmed, UriKind.Absolute, out var uri) && uri.Scheme is "http" or "https")
-            ? trimmed
-            : throw new BadInputException("address", $"“{trimmed}” is no web address; one begins with https://.");
     }
 
     /// <summary>Changes a step, or ticks it; the move it became is ticked with it.</summary>
@@ -131,7 +123,7 @@ public sealed class StepStore(PapersFile papers)
                         instructions = edit.Instructions is null
                             ? before.Instructions
                             : Check.Length("instructions", edit.Instructions, FormatRules.LongestText).Trim(),
-                        address = edit.Address is null ? before.Address : Address(edit.Address),
+                        address = edit.Address is null ? before.Address : Check.WebAddress("address", edit.Address),
                         who = edit.Who is null ? before.Who : Check.Length("who", edit.Who, 200).Trim(),
                     }
                 );

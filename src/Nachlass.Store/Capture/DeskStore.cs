@@ -343,6 +343,7 @@ public sealed class DeskStore(PapersFile papers)
                 Lifting.Release(change.Db, number);
                 // The step that it was made of is a step again.
                 change.Db.Execute("UPDATE piece_step SET move = NULL WHERE move = @number", new { number });
+                change.Db.Execute("DELETE FROM to_find WHERE move = @number", new { number });
                 change.Db.Execute("DELETE FROM move WHERE number = @number", new { number });
                 change.What = $"removed the move “{move.Text}”";
                 return move;

@@ -247,6 +247,7 @@ internal sealed class Ground
                 UNION ALL SELECT l.from_kind, l.from_number, 'source', o.number FROM link l JOIN source o ON lower(o.title) = l.to_name
                     WHERE l.to_kind IS NULL AND l.from_kind = 'slip'
                 UNION ALL SELECT 'slip', claim, thing_kind, thing_number FROM evidence
+                UNION ALL SELECT 'slip', slip, 'slip', answer FROM to_find WHERE answer IS NOT NULL
                 """
             )
         )

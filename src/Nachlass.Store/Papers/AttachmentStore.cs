@@ -122,7 +122,14 @@ public sealed class AttachmentStore(PapersFile papers, FileShelf shelf, ReadFile
             change =>
             {
                 var attachment = Get(change.Db, number);
-                change.Db.Execute("DELETE FROM attachment WHERE number = @number", new { number });
+                change.Db.Execute(
+                    """
+                    UPDATE piece_brief SET cover = NULL, version = version + 1 WHERE cover = @number;
+                    DELETE FROM piece_reference WHERE attachment = @number;
+                    DELETE FROM attachment WHERE number = @number;
+                    """,
+                    new { number }
+                );
                 change.What = $"took “{attachment.Name}” away from {attachment.To}";
                 return attachment;
             }

@@ -79,6 +79,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
             ],
             Laid = PieceRows.Laid(db, piece.Number) is { Count: > 0 } laid ? [.. laid.Order(StringComparer.Ordinal)] : null,
             SideTexts = SideTextRows.Of(db, piece.Number),
+            Before = BeforeRows.Read(db, piece.Number, places),
         };
     }
 
@@ -361,6 +362,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                 new { piece.Number }
             )
             .ToList();
+        BeforeRows.Put(db, piece.Number, image.Before, sections);
         var gone = image.Gone.Select(g => DraftRows.PutGone(db, piece.Number, g)).ToList();
         foreach (var material in image.Material)
         {

@@ -37,6 +37,9 @@ internal static class Mapping
         Number<RuleNumber>();
         Number<UsableNumber>();
         Number<StepNumber>();
+        Number<TitleNumber>();
+        Number<ToFindNumber>();
+        Number<PieceReferenceNumber>();
         // Dapper asks its own table before the handlers, so these two have to leave it first.
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset));
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset?));

@@ -56,6 +56,10 @@ internal static class UndoLog
         "piece_step",
         "piece_field",
         "side_text",
+        "piece_brief",
+        "other_title",
+        "to_find",
+        "piece_reference",
     ];
 
     private static readonly TimeSpan KeptFor = TimeSpan.FromDays(400);

@@ -393,6 +393,37 @@ export function FormatEditor({ format: key }: { format: string }) {
 
         <Patterns format={format} onChange={set} />
 
+        <Part title="Where its title is shown" note="with how many characters; the usual places when there are none">
+          <Rows
+            name="place"
+            items={format.titlePlaces}
+            labelOf={(row) => row.name}
+            blank={() => ({ name: '', most: 60 })}
+            onChange={(titlePlaces) => set({ titlePlaces })}
+          >
+            {(row, change, at) => (
+              <span className="flex min-w-0 flex-1 items-baseline gap-3">
+                <input
+                  aria-label={`Place ${at + 1}`}
+                  value={row.name}
+                  placeholder="a mail on a phone …"
+                  onChange={(event) => change({ ...row, name: event.target.value })}
+                  className={text}
+                />
+                <input
+                  type="number"
+                  min={1}
+                  aria-label={`Characters that ${row.name || `place ${at + 1}`} shows`}
+                  value={row.most}
+                  onChange={(event) => change({ ...row, most: Number(event.target.value) })}
+                  className="figures w-16 border-b border-hair bg-transparent text-right outline-none focus:border-blue"
+                />
+                <span className="text-second">characters</span>
+              </span>
+            )}
+          </Rows>
+        </Part>
+
         <Part title="Folders" note="made on the disk for each piece, under its own">
           <Rows
             name="folder"

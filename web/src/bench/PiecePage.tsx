@@ -28,6 +28,7 @@ import { MaterialColumn, type MaterialActs, type Thing } from './MaterialColumn'
 import { OutlineColumn, type OutlineActs } from './OutlineColumn';
 import { PieceHead } from './PieceHead';
 import { PieceParts, pieceParts, type PiecePart } from './PieceParts';
+import { BeforeWriting } from './before/BeforeWriting';
 import { BesidePart } from './BesidePart';
 import { StepsPart } from './StepsPart';
 import { useDraft } from './useDraft';
@@ -301,6 +302,13 @@ function Opened({ number }: { number: number }) {
         onGoing={flush}
       />
       <PieceParts number={number} part={part} gone={draft.gone.length} onStep={(way) => void step(way)} />
+      {part === 'before' && (
+        <BeforeWriting
+          piece={piece.data}
+          sections={sections}
+          onDraft={(run) => onNewest(run, (answer) => answer.draft)}
+        />
+      )}
       {part === 'steps' && <StepsPart piece={piece.data} />}
       {part === 'beside' && <BesidePart piece={piece.data} />}
       {part === 'kept' && (

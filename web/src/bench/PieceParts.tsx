@@ -4,7 +4,7 @@ import { api, ask, type Piece } from '../api/client';
 import { keys, usePieces } from '../api/queries';
 import { AddMove, MoveLine } from '../capture/Moves';
 
-export const pieceParts = ['', 'beside', 'steps', 'kept'] as const;
+export const pieceParts = ['', 'before', 'beside', 'steps', 'kept'] as const;
 export type PiecePart = (typeof pieceParts)[number];
 
 /** The parts of a piece's page, steps back and forward, and its next move. */
@@ -55,7 +55,11 @@ export function PieceParts({
   );
   return (
     <div className="relative flex items-stretch gap-6 border-b border-hair px-6 max-md:flex-wrap max-md:gap-x-4 max-md:px-4">
-      <nav aria-label="Parts of the piece" className="flex gap-6 max-md:w-full max-md:justify-between max-md:gap-2">
+      <nav
+        aria-label="Parts of the piece"
+        className="flex gap-6 max-md:-mx-4 max-md:w-screen max-md:gap-4 max-md:overflow-x-auto max-md:px-4"
+      >
+        {part('Before writing', 'before')}
         {part('Outline and draft', '')}
         {part('Beside it', 'beside')}
         {part('Steps', 'steps', steps && steps.steps.length > 0 ? `${done} of ${steps.steps.length}` : undefined)}

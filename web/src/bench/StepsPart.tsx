@@ -55,7 +55,8 @@ export function StepsPart({ piece }: { piece: Piece }) {
   );
 }
 
-function Stage({
+/** The steps of one stage. */
+export function Stage({
   name,
   isHere,
   isPast,

@@ -1,0 +1,201 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { api, ask, done, type TitleLine } from '../../api/client';
+import { keys } from '../../api/queries';
+import { carryOut } from '../../papers/notices';
+import { Button } from '../../ui/Button';
+import { Failed, Loading } from '../../ui/States';
+import { TextField } from '../../ui/TextField';
+import { useHeld } from '../../ui/useField';
+import { refreshPiece } from './refreshPiece';
+
+/** Titles side by side: the one the piece has, and those that are kept beside it. */
+export function Titles({ piece }: { piece: number }) {
+  const path = { number: String(piece) };
+  const [text, setText] = useHeld(`piece.${piece}.title.new`);
+  const [error, setError] = useState('');
+  const titles = useQuery({
+    queryKey: keys.titles(piece),
+    queryFn: () => ask(api.GET('/api/pieces/{number}/titles', { params: { path } })),
+  });
+  if (titles.error) return <Failed error={titles.error} />;
+  if (!titles.data) return <Loading />;
+  const add = async () => {
+    try {
+      await carryOut(
+        done(api.POST('/api/pieces/{number}/titles', { params: { path }, body: { text } })),
+        'Title noted.',
+      );
+      setText('');
+      setError('');
+      await refreshPiece();
+    } catch (problem) {
+      setError((problem as Error).message);
+    }
+  };
+  return (
+    <section aria-label="Titles" className="mt-8">
+      <h2 className="label border-b border-ink pb-1">Titles</h2>
+      <Title line={titles.data.chosen} piece={piece} />
+      {titles.data.others.map((line) => (
+        <Title key={line.number} line={line} piece={piece} />
+      ))}
+      <form
+        className="mt-2 flex items-baseline gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (text.trim()) void add();
+        }}
+      >
+        <input
+          aria-label="Another title"
+          value={text}
+          placeholder="another title"
+          onChange={(event) => setText(event.target.value)}
+          className="written min-w-0 flex-1 border-b border-hair bg-transparent py-1 text-[16px] outline-none placeholder:italic focus:border-blue"
+        />
+        <Button type="submit" disabled={!text.trim()}>
+          Lay beside
+        </Button>
+      </form>
+      {error && (
+        <p role="alert" className="mt-1 text-red">
+          {error}
+        </p>
+      )}
+    </section>
+  );
+}
+
+function Title({ line, piece }: { line: TitleLine; piece: number }) {
+  const { look, number } = line;
+  const path = { number: String(piece), title: String(number) };
+  const act = (asked: Parameters<typeof carryOut>[0], said: string) => carryOut(asked, said).then(refreshPiece);
+  const quietly = (asked: Parameters<typeof carryOut>[0], said: string) => void act(asked, said).catch(() => undefined);
+  return (
+    <article
+      aria-label={number === null ? `The piece’s title: ${line.text}` : `Title: ${line.text}`}
+      className={`border-b border-rule py-2.5 ${number === null ? '' : 'pl-5'}`}
+    >
+      <div className="flex items-baseline gap-4">
+        <div className="min-w-0 flex-1">
+          {number === null ? (
+            <p className="written text-[18px] leading-snug font-semibold">{line.text}</p>
+          ) : (
+            <TextField
+              label={`Title ${number}`}
+              shown={false}
+              place={`piece.${piece}.title.${number}`}
+              value={line.text}
+              onSave={(text) =>
+                act(
+                  done(api.PATCH('/api/pieces/{number}/titles/{title}', { params: { path }, body: { text } })),
+                  'Title changed.',
+                )
+              }
+              className="written text-[18px] leading-snug"
+            />
+          )}
+        </div>
+        {number === null ? (
+          <span className="text-[12px] font-semibold whitespace-nowrap text-blue">it is called so</span>
+        ) : (
+          <span className="flex items-baseline gap-3 whitespace-nowrap">
+            <button
+              type="button"
+              className="link min-h-6 font-semibold"
+              onClick={() =>
+                quietly(
+                  done(api.POST('/api/pieces/{number}/titles/{title}/take', { params: { path } })),
+                  `It is called “${line.text}” now.`,
+                )
+              }
+            >
+              call it so
+            </button>
+            <button
+              type="button"
+              aria-label={`Take the title “${line.text}” away`}
+              className="min-h-6 min-w-6 text-second hover:text-red"
+              onClick={() =>
+                quietly(
+                  done(api.DELETE('/api/pieces/{number}/titles/{title}', { params: { path } })),
+                  'Title taken away.',
+                )
+              }
+            >
+              ×
+            </button>
+          </span>
+        )}
+      </div>
+      <dl className="mt-1 grid grid-cols-[max-content_minmax(0,1fr)] gap-x-3 text-[12.5px] leading-[1.45]">
+        {look.places.map((place) => (
+          <div key={place.place} className="contents">
+            <dt className="text-second">
+              {place.place} <span className="figures narrow text-[11.5px]">{place.most}</span>
+            </dt>
+            <dd className="min-w-0 truncate">
+              {place.cut ? (
+                <>
+                  {place.shown}
+                  <span aria-hidden className="mx-px border-l-2 border-red" />
+                  <s className="text-second decoration-second/60" title={`cut off there: ${place.cut}`}>
+                    {place.cut}
+                  </s>
+                </>
+              ) : (
+                <span className="text-second">all of it, {look.length} characters</span>
+              )}
+            </dd>
+          </div>
+        ))}
+      </dl>
+      {look.alike.length > 0 && (
+        <p className="mt-1 text-[12.5px] text-red">
+          much like{' '}
+          {look.alike.map((other, at) => (
+            <span key={other.piece}>
+              {at > 0 && ', '}
+              <Link className="underline" to={`/bench/${other.piece}`}>
+                {other.title}
+              </Link>
+            </span>
+          ))}
+        </p>
+      )}
+      {look.shared.length > 0 && (
+        <p className="mt-0.5 text-[12.5px] text-second">
+          {look.shared.map((word, at) => (
+            <span key={word.word}>
+              {at > 0 && ' · '}
+              <i className="written text-ink">{word.word}</i> stands in{' '}
+              <span title={word.titles.map((title) => title.title).join('\n')}>
+                {word.titles.length === 1
+                  ? `“${word.titles[0]!.title}”`
+                  : `${word.titles.length}${word.titles.length === 5 ? ' or more' : ''} titles`}
+              </span>
+            </span>
+          ))}
+        </p>
+      )}
+      {number !== null && (
+        <TextField
+          label={`Note on “${line.text}”`}
+          shown={false}
+          place={`piece.${piece}.title.${number}.note`}
+          value={line.note}
+          placeholder="a note"
+          onSave={(note) =>
+            act(
+              done(api.PATCH('/api/pieces/{number}/titles/{title}', { params: { path }, body: { note } })),
+              'Note kept.',
+            )
+          }
+          className="mt-0.5 text-[12.5px] italic"
+        />
+      )}
+    </article>
+  );
+}
