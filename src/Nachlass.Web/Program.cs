@@ -203,6 +203,7 @@ namespace Nachlass.Web
             services.AddSingleton<TitleStore>();
             services.AddSingleton<FindOutStore>();
             services.AddSingleton<ReferenceStore>();
+            services.AddSingleton<RouteStore>();
             services.AddSingleton<DraftStore>();
             services.AddSingleton<FindStore>();
             services.AddSingleton<FileShelf>();
@@ -258,6 +259,7 @@ namespace Nachlass.Web
             api.MapBench();
             api.MapFormats();
             api.MapBeforeWriting();
+            api.MapRoutes();
             app.Services.GetRequiredService<Doorkeeper>().Map(api);
             Safety.MapFrontEnd(app, frontEnd);
         }

@@ -70,6 +70,7 @@ public sealed class Desk : IDisposable
         Titles = new TitleStore(Papers);
         Finding = new FindOutStore(Papers);
         References = new ReferenceStore(Papers);
+        Routes = new RouteStore(Papers, Advice);
         Views = new ViewStore(Papers, Library);
         Shelf = new FileShelf(Papers);
         ReadFile look = (name, path) => new FileReading(FileKinds.TypeOf(name, path), FileKinds.WordsOf(name, path));
@@ -116,6 +117,7 @@ public sealed class Desk : IDisposable
     public TitleStore Titles { get; }
     public FindOutStore Finding { get; }
     public ReferenceStore References { get; }
+    public RouteStore Routes { get; }
     public FormatStore Formats { get; }
     public StepStore Steps { get; }
     public BesideStore Beside { get; }

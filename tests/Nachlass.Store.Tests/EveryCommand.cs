@@ -118,6 +118,7 @@ internal sealed class EveryCommand(Desk desk, Random random)
         desk.Finding.Add(piece, new Store.Bench.NewToFind("Who paid in coin?"), Once.Unkeyed);
         desk.Finding.Add(piece, new Store.Bench.NewToFind("the toll table", Get: true), Once.Unkeyed);
         desk.References.Add(piece, new Store.Bench.ReferenceChange { Slip = passage, Why = "the price" }, Once.Unkeyed);
+        desk.Routes.Mark(piece, new Store.Bench.NewMark(desk.Drafts.Get(piece).Version, 9), Once.Unkeyed);
         desk.Feeds.Watch("http://127.0.0.1:1/feed", 60, Once.Unkeyed);
         desk.Rules.Add(
             new Store.Sift.RuleChange
@@ -257,6 +258,8 @@ internal sealed class EveryCommand(Desk desk, Random random)
     /// <summary>A record: what its constructor asks for, and some of what can be set besides.</summary>
     private object Thing(Type type, int? version)
     {
+        if (type == typeof(Store.Bench.ProposalTaken))
+            return new Store.Bench.ProposalTaken(version, Pick(null, new[] { "section:" + Number("SectionNumber") }));
         if (type == typeof(Store.Choosing.WeighingChange))
             return new Store.Choosing.WeighingChange(null, Pick("pull", "readers"));
         if (type.IsAssignableTo(typeof(Format)))
@@ -321,6 +324,7 @@ internal sealed class EveryCommand(Desk desk, Random random)
             "View" => "saved_view",
             "Step" => "piece_step",
             "Title" => "other_title",
+            "Mark" => "piece_mark",
             "ToFind" => "to_find",
             "PieceReference" => "piece_reference",
             "Command" => "command",

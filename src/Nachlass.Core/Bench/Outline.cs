@@ -1,4 +1,5 @@
 using Nachlass.Core.Papers;
+using Nachlass.Core.Text;
 
 namespace Nachlass.Core.Bench;
 
@@ -12,11 +13,28 @@ public sealed record Section(SectionNumber? Number, DraftPart Part, int? Aim = n
 {
     public const int LongestTitle = 300;
     public const int MostAim = 1_000_000;
+    public const int LongestNote = 5_000;
+
+    /// <summary>What its writer notes about it; it never goes out.</summary>
+    public string Note { get; init; } = "";
+
+    /// <summary>Whether its writer says that it is settled.</summary>
+    public bool IsSettled { get; init; }
+
     public string Title => Part.Title;
     public int Depth => Part.Depth;
 
     /// <summary>Whether nothing hangs on it but its heading and text.</summary>
-    public bool IsBare => Aim is null && Beat.Length == 0 && Material == 0;
+    public bool IsBare => Aim is null && Beat.Length == 0 && Material == 0 && Note.Length == 0 && !IsSettled;
+}
+
+/// <summary>A step in an outline.</summary>
+public enum OutlineWay
+{
+    Up,
+    Down,
+    In,
+    Out,
 }
 
 /// <summary>Where an editor, which followed a section through every keystroke, says its heading begins.</summary>
@@ -130,13 +148,28 @@ public sealed record Outline(string Lead, IReadOnlyList<Section> Sections)
         return Joined(list);
     }
 
-    /// <summary>The outline with a section's title, aim or beat changed.</summary>
-    public Outline Change(SectionNumber number, string title, int? aim, string beat)
+    /// <summary>The outline with one more section before another; at the end when null.</summary>
+    public Outline AddBefore(Section section, SectionNumber? before)
+    {
+        var list = Sections.ToList();
+        list.Insert(before is { } number ? Find(number) : Sections.Count, section);
+        return Joined(list);
+    }
+
+    /// <summary>The outline with a section's title, aim, beat, note or standing changed.</summary>
+    public Outline Change(SectionNumber number, string title, int? aim, string beat, string? note = null, bool? settled = null)
     {
         var list = Sections.ToList();
         var at = Find(number);
         var part = title == list[at].Title ? list[at].Part : list[at].Part.WithHeading(title, list[at].Depth);
-        list[at] = list[at] with { Part = part, Aim = aim, Beat = beat };
+        list[at] = list[at] with
+        {
+            Part = part,
+            Aim = aim,
+            Beat = beat,
+            Note = note ?? list[at].Note,
+            IsSettled = settled ?? list[at].IsSettled,
+        };
         return this with { Sections = list };
     }
 
@@ -167,6 +200,108 @@ public sealed record Outline(string Lead, IReadOnlyList<Section> Sections)
             )
         );
         return Joined(list);
+    }
+
+    /// <summary>The outline with one or several sections, each with its children, one step up, down, in or out. Those that can't go stay,
+    /// and so do those that would only change places among themselves.</summary>
+    public Outline Step(IReadOnlyCollection<SectionNumber> chosen, OutlineWay way)
+    {
+        var places = chosen.Select(Find).Distinct().Order().ToList();
+        // What stands inside a chosen one goes with it.
+        var roots = places.Where(at => !places.Any(p => p < at && at < EndOf(p))).Select(at => Sections[at].Number!.Value).ToList();
+        if (way is OutlineWay.Down or OutlineWay.Out)
+            roots.Reverse();
+        var outline = this;
+        var stuck = new HashSet<SectionNumber>();
+        foreach (var root in roots)
+        {
+            var next = outline.Step(root, way, stuck);
+            if (next is null)
+                stuck.Add(root);
+            else
+                outline = next;
+        }
+        return outline;
+    }
+
+    private Outline? Step(SectionNumber number, OutlineWay way, HashSet<SectionNumber> stuck)
+    {
+        var at = Find(number);
+        var (end, depth) = (EndOf(at), Sections[at].Depth);
+        SectionNumber? At(int index) => index < Sections.Count ? Sections[index].Number : null;
+        switch (way)
+        {
+            case OutlineWay.Up when at > 0:
+                // Before the nearest section above that is not deeper, so that no family is broken up.
+                var above = at - 1;
+                while (above > 0 && Sections[above].Depth > depth)
+                    above--;
+                return stuck.Contains(Sections[above].Number!.Value) ? null : Move(number, At(above), depth);
+            case OutlineWay.Down when end < Sections.Count:
+                return stuck.Contains(Sections[end].Number!.Value) ? null : Move(number, At(EndOf(end)), depth);
+            case OutlineWay.In when at > 0 && depth <= Sections[at - 1].Depth:
+                return Move(number, At(end), depth + 1);
+            case OutlineWay.Out when depth > 1:
+                // Out of its family altogether, behind the last of it.
+                var parent = at - 1;
+                while (parent >= 0 && Sections[parent].Depth >= depth)
+                    parent--;
+                return Move(number, At(parent < 0 ? end : EndOf(parent)), depth - 1);
+            default:
+                return null;
+        }
+    }
+
+    /// <summary>The outline with a section split: what stands behind a place in the draft is a section of its own, as deep as the one it was
+    /// of, with its share of the aim.</summary>
+    /// <param name="at">The place, in UTF-16 units.</param>
+    /// <param name="title">The new section's title.</param>
+    /// <exception cref="BadInputException">The place stands in a heading.</exception>
+    public Outline Split(int at, string title)
+    {
+        var draft = Text;
+        var place = Math.Clamp(at, 0, draft.Length);
+        if (HeadingAt(place) is { } end && place < end)
+            throw new BadInputException("at", "The cursor stands in a heading; put it into the text to split there.");
+        var split = Starts().LastOrDefault(s => s.Start < place);
+        var heading = "\n\n" + DraftText.Heading(title, split.Section?.Depth ?? 1) + "\n\n";
+        var (before, behind) = (draft[..place].TrimEnd(' ', '\n'), draft[place..].TrimStart(' ', '\n'));
+        var text = (before.Length == 0 ? heading.TrimStart('\n') : before + heading) + behind;
+        var shift = text.Length - draft.Length;
+        var anchors = Starts()
+            .Where(s => s.Section.Number is not null)
+            .Select(s => new Anchor(s.Section.Number!.Value, s.Start >= place ? s.Start + shift : s.Start));
+        var outline = Rewrite(text, [.. anchors]);
+        if (split.Section?.Aim is not { } aim)
+            return outline;
+        var first = outline.Sections.ToList().FindIndex(s => s.Number == split.Section.Number);
+        var list = outline.Sections.ToList();
+        var (words, rest) = (Counts.Of(list[first].Part.Body).Words, Counts.Of(list[first + 1].Part.Body).Words);
+        var share = words + rest == 0 ? aim / 2 : (int)Math.Round(aim * (double)words / (words + rest));
+        list[first] = list[first] with { Aim = share };
+        list[first + 1] = list[first + 1] with { Aim = aim - share };
+        return outline with { Sections = list };
+    }
+
+    /// <summary>The outline with a section joined to the one before it: its heading goes, its text and what is inside it stay.</summary>
+    /// <exception cref="BadInputException">There is none before it.</exception>
+    public Outline Join(SectionNumber number)
+    {
+        var at = Find(number);
+        if (at == 0)
+            throw new BadInputException("section", "There is no section before the first that it could be joined to.");
+        var list = Sections.ToList();
+        var (first, second) = (list[at - 1], list[at]);
+        var raw = Spaced(first.Part.Raw.TrimEnd()) + second.Part.Body.TrimStart('\n');
+        list[at - 1] = first with
+        {
+            Part = first.Part with { Raw = raw, BodyStart = Math.Min(first.Part.BodyStart, raw.Length) },
+            Aim = first.Aim is null && second.Aim is null ? null : (first.Aim ?? 0) + (second.Aim ?? 0),
+            Note = string.Join('\n', new[] { first.Note, second.Note }.Where(n => n.Length > 0)),
+            IsSettled = first.IsSettled && second.IsSettled,
+        };
+        list.RemoveAt(at);
+        return Joined(list) with { Gone = [second, .. Gone] };
     }
 
     /// <summary>The outline with a text put in.</summary>

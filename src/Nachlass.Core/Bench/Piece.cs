@@ -64,7 +64,9 @@ public sealed record SectionFigures(
     string Beat,
     Counts Counts,
     int Material,
-    int Start
+    int Start,
+    string Note = "",
+    bool IsSettled = false
 );
 
 /// <summary>A section whose heading is gone from the draft, kept beside the piece.</summary>

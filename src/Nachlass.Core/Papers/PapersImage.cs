@@ -60,12 +60,25 @@ public sealed record PieceImage(Piece Piece, string Draft, IReadOnlyList<Section
     /// <summary>What stands beside it from before it was written.</summary>
     public BeforeImage Before { get; init; } = BeforeImage.Nothing;
 
+    /// <summary>What its route finds and the writer means so, and the places to come back to.</summary>
+    public IReadOnlyList<SetAsideImage> SetAside { get; init; } = [];
+    public IReadOnlyList<MarkImage> Marks { get; init; } = [];
+
     /// <summary>The sections kept beside it, the latest first.</summary>
     public IReadOnlyList<GoneImage> Gone { get; init; } = [];
 }
 
 /// <summary>What a section has besides its heading and text.</summary>
-public sealed record SectionImage(int? Aim, string Beat);
+public sealed record SectionImage(int? Aim, string Beat, string Note = "", bool IsSettled = false);
+
+/// <summary>Something a route finds that is meant so.</summary>
+/// <param name="Key">Its key, with the places of sections, counted from 1, for their numbers.</param>
+public sealed record SetAsideImage(string Key, string Reason);
+
+/// <summary>A place to come back to.</summary>
+/// <param name="Section">Which section it is in, counted from 1; null before the first.</param>
+/// <param name="Place">Where in the section with its heading, in UTF-16 units.</param>
+public sealed record MarkImage(int? Section, int Place);
 
 /// <summary>A line of a piece's checklist.</summary>
 /// <param name="Move">The dated move it became.</param>
@@ -80,7 +93,16 @@ public sealed record StepImage(
 );
 
 /// <summary>A section whose heading is gone from the draft, as it last stood, and when it went.</summary>
-public sealed record GoneImage(string Title, int Depth, string Body, int? Aim, string Beat, DateTimeOffset At);
+public sealed record GoneImage(
+    string Title,
+    int Depth,
+    string Body,
+    int? Aim,
+    string Beat,
+    DateTimeOffset At,
+    string Note = "",
+    bool IsSettled = false
+);
 
 /// <summary>A slip or source beside a piece.</summary>
 /// <param name="Section">Which of its sections it is placed in, counted from 1; null while loose.</param>

@@ -233,7 +233,16 @@ public static class PapersFiles
                                 "side-texts",
                                 piece.SideTexts.Select(t => new FrontMatterWriter().Add("side-text", t.Key).Add("text", t.Text))
                             )
-                            .Add("sections", piece.Sections.Select(s => new FrontMatterWriter().Add("aim", s.Aim).Add("beat", s.Beat)))
+                            .Add(
+                                "sections",
+                                piece.Sections.Select(s =>
+                                    new FrontMatterWriter()
+                                        .Add("aim", s.Aim)
+                                        .Add("beat", s.Beat)
+                                        .Add("note", s.Note)
+                                        .Add("settled", s.IsSettled ? "yes" : "")
+                                )
+                            )
                             .Add(
                                 "material",
                                 piece.Material.Select(m =>
@@ -244,6 +253,11 @@ public static class PapersFiles
                                 )
                             )
                             .Add(
+                                "set-aside",
+                                piece.SetAside.Select(a => new FrontMatterWriter().Add("what", a.Key).Add("reason", a.Reason))
+                            )
+                            .Add("marks", piece.Marks.Select(m => new FrontMatterWriter().Add("section", m.Section).Add("place", m.Place)))
+                            .Add(
                                 "gone",
                                 piece.Gone.Select(g =>
                                     new FrontMatterWriter()
@@ -252,6 +266,8 @@ public static class PapersFiles
                                         .Add("aim", g.Aim)
                                         .Add("beat", g.Beat)
                                         .Add("at", g.At)
+                                        .Add("note", g.Note)
+                                        .Add("settled", g.IsSettled ? "yes" : "")
                                         .Add("text", g.Body)
                                 )
                             ),
@@ -491,7 +507,14 @@ public static class PapersFiles
             var format =
                 formats.Find(f.Word("format")) ?? throw new UnreadableFileException(file, $"there is no format “{f.Word("format")}”.");
             var started = Must(file, "started", Instant(f, "started"));
-            var sections = f.Records("sections").Select(s => new SectionImage(s.Number("aim"), s.Word("beat"))).ToList();
+            var sections = f.Records("sections")
+                .Select(s => new SectionImage(
+                    s.Number("aim"),
+                    s.Word("beat"),
+                    Check.Length("note", s.Word("note"), Section.LongestNote),
+                    s.Word("settled") == "yes"
+                ))
+                .ToList();
             return new PieceImage(
                 new Piece
                 {
@@ -547,6 +570,8 @@ public static class PapersFiles
                         )),
                 ],
                 Before = BeforeFile.Read(f),
+                SetAside = [.. f.Records("set-aside").Select(s => new SetAsideImage(s.Word("what"), s.Word("reason")))],
+                Marks = [.. f.Records("marks").Select(m => new MarkImage(m.Number("section"), Math.Max(0, m.Number("place") ?? 0)))],
                 Laid = f.Words("laid") is { Count: > 0 } laid ? laid : null,
                 SideTexts = [.. f.Records("side-texts").Select(t => (t.Word("side-text"), t.Word("text")))],
                 Gone =
@@ -558,7 +583,9 @@ public static class PapersFiles
                             Check.Length("gone", g.Word("text"), DraftText.Longest),
                             g.Number("aim"),
                             g.Word("beat"),
-                            Must(file, "at", Instant(g, "at"))
+                            Must(file, "at", Instant(g, "at")),
+                            Check.Length("note", g.Word("note"), Section.LongestNote),
+                            g.Word("settled") == "yes"
                         )),
                 ],
             };

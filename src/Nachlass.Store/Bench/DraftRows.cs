@@ -18,7 +18,7 @@ internal static class DraftRows
         var (lead, parts) = DraftText.Split(draft.Text);
         var rows = db.Query<SectionRow>(
                 """
-                SELECT number, aim, beat, gone_at, title, depth, body,
+                SELECT number, aim, beat, note, settled, gone_at, title, depth, body,
                     (SELECT count(*) FROM material m WHERE m.section = s.number OR (m.was_in = s.number AND m.section IS NULL)) AS material
                 FROM section s WHERE piece = @piece ORDER BY gone_at IS NOT NULL, position, gone_at DESC
                 """,
@@ -54,19 +54,23 @@ internal static class DraftRows
             var section = kept.Sections[position];
             db.Execute(
                 section.Number is null
-                    ? "INSERT INTO section (piece, position, aim, beat) VALUES (@piece, @position, @Aim, @Beat)"
-                    : "UPDATE section SET position = @position, aim = @Aim, beat = @Beat, gone_at = NULL, title = '', depth = 1, "
-                        + "body = '' WHERE number = @Number",
+                    ? "INSERT INTO section (piece, position, aim, beat, note, settled) "
+                        + "VALUES (@piece, @position, @Aim, @Beat, @Note, @IsSettled)"
+                    : "UPDATE section SET position = @position, aim = @Aim, beat = @Beat, note = @Note, settled = @IsSettled, "
+                        + "gone_at = NULL, title = '', depth = 1, body = '' WHERE number = @Number",
                 new
                 {
                     piece,
                     position,
                     section.Aim,
                     section.Beat,
+                    section.Note,
+                    section.IsSettled,
                     section.Number,
                 }
             );
         }
+        MarkRows.Follow(db, piece, before, kept);
         SetAside(change, piece, before, kept);
         Links.Write(db, Reference.To(piece), text);
         Renaming.Reheaded(change, Reference.To(piece), before.HeadingsChangedIn(kept));
@@ -107,6 +111,7 @@ internal static class DraftRows
                 UPDATE material SET section = NULL WHERE section = @number;
                 UPDATE material SET was_in = NULL WHERE was_in = @number;
                 UPDATE piece_reference SET section = NULL WHERE section = @number;
+                DELETE FROM piece_mark WHERE section = @number;
                 DELETE FROM section WHERE number = @number;
                 """,
                 new { number }
@@ -117,25 +122,27 @@ internal static class DraftRows
     public static IReadOnlyList<(SectionNumber Number, GoneImage Image)> Gone(SqliteConnection db, PieceNumber piece) =>
         [
             .. db.Query<SectionRow>(
-                    "SELECT number, aim, beat, gone_at, title, depth, body FROM section WHERE piece = @piece AND gone_at IS NOT NULL "
+                    "SELECT number, aim, beat, note, settled, gone_at, title, depth, body FROM section WHERE piece = @piece AND gone_at IS NOT NULL "
                         + "ORDER BY gone_at DESC, position",
                     new { piece }
                 )
-                .Select(r => (r.Number, new GoneImage(r.Title, r.Depth, r.Body, r.Aim, r.Beat, r.GoneAt!.Value))),
+                .Select(r => (r.Number, new GoneImage(r.Title, r.Depth, r.Body, r.Aim, r.Beat, r.GoneAt!.Value, r.Note, r.Settled))),
         ];
 
     /// <summary>Puts a section beside a piece; its number.</summary>
     public static int PutGone(SqliteConnection db, PieceNumber piece, GoneImage gone) =>
         db.ExecuteScalar<int>(
             """
-            INSERT INTO section (piece, position, aim, beat, gone_at, title, depth, body)
-            VALUES (@piece, 0, @Aim, @Beat, @At, @Title, @Depth, @Body) RETURNING number
+            INSERT INTO section (piece, position, aim, beat, note, settled, gone_at, title, depth, body)
+            VALUES (@piece, 0, @Aim, @Beat, @Note, @IsSettled, @At, @Title, @Depth, @Body) RETURNING number
             """,
             new
             {
                 piece,
                 gone.Aim,
                 gone.Beat,
+                gone.Note,
+                gone.IsSettled,
                 gone.At,
                 gone.Title,
                 gone.Depth,
@@ -155,6 +162,8 @@ internal static class DraftRows
         public SectionNumber Number { get; init; }
         public int? Aim { get; init; }
         public string Beat { get; init; } = "";
+        public string Note { get; init; } = "";
+        public bool Settled { get; init; }
         public DateTimeOffset? GoneAt { get; init; }
         public string Title { get; init; } = "";
         public int Depth { get; init; }
@@ -164,6 +173,6 @@ internal static class DraftRows
         /// <summary>The heading and text it had when it went.</summary>
         public DraftPart Part => DraftPart.Empty(Title, Depth).With(Body);
 
-        public Section Under(DraftPart part) => new(Number, part, Aim, Beat, Material);
+        public Section Under(DraftPart part) => new(Number, part, Aim, Beat, Material) { Note = Note, IsSettled = Settled };
     }
 }

@@ -27,7 +27,27 @@ public sealed record SectionChange
     public string? Title { get; init; }
     public Maybe<int?> Aim { get; init; }
     public string? Beat { get; init; }
+    public string? Note { get; init; }
+    public bool? Settled { get; init; }
 }
+
+/// <summary>What becomes of several sections at once.</summary>
+public enum SeveralAct
+{
+    Up,
+    Down,
+    In,
+    Out,
+    Settle,
+    Unsettle,
+    Remove,
+}
+
+/// <summary>Something done to several sections, as one step.</summary>
+public sealed record SeveralSections(int? Version, IReadOnlyList<SectionNumber>? Sections, SeveralAct? Act);
+
+/// <summary>A place in the draft where a section is split, in UTF-16 units, and what the part behind it is called.</summary>
+public sealed record SectionSplit(int? Version, int At, string? Title = null);
 
 /// <summary>Where a section goes: before another one, or to the end; and how deep.</summary>
 public sealed record SectionMove(int? Version, SectionNumber? Before, int Depth);
@@ -89,7 +109,9 @@ public sealed class DraftStore(PapersFile papers, HistoryStore history)
                     section.Beat,
                     own,
                     section.Material,
-                    at
+                    at,
+                    section.Note,
+                    section.IsSettled
                 )
             );
             at += section.Part.Raw.Length;
@@ -239,6 +261,7 @@ public sealed class DraftStore(PapersFile papers, HistoryStore history)
         var title = edit.Title is null ? null : SectionTitle(edit.Title);
         CheckAim(edit.Aim.Value);
         Check.Length("beat", edit.Beat, 80);
+        var note = edit.Note is null ? null : Check.Length("note", edit.Note, Section.LongestNote).Trim();
         return Changed(
             piece,
             edit.Version,
@@ -247,7 +270,14 @@ public sealed class DraftStore(PapersFile papers, HistoryStore history)
             outline =>
             {
                 var section = outline.Family(number)[0];
-                var changed = outline.Change(number, title ?? section.Title, edit.Aim.Or(section.Aim), edit.Beat?.Trim() ?? section.Beat);
+                var changed = outline.Change(
+                    number,
+                    title ?? section.Title,
+                    edit.Aim.Or(section.Aim),
+                    edit.Beat?.Trim() ?? section.Beat,
+                    note,
+                    edit.Settled
+                );
                 // Links to it from within the draft follow too.
                 return outline
                     .HeadingsChangedIn(changed)
@@ -262,6 +292,94 @@ public sealed class DraftStore(PapersFile papers, HistoryStore history)
     /// <summary>Moves a section with its children and all their text.</summary>
     public Done<Draft> MoveSection(PieceNumber piece, SectionNumber number, SectionMove move, Once once) =>
         Changed(piece, move.Version, $"moved a section of P {piece}", once, outline => outline.Move(number, move.Before, move.Depth));
+
+    /// <summary>Does something to several sections at once.</summary>
+    public Done<Draft> Several(PieceNumber piece, SeveralSections asked, Once once)
+    {
+        var act = asked.Act ?? throw new BadInputException("act", "Say what is to be done with them.");
+        var chosen = asked.Sections is { Count: > 0 and <= 2_000 } some
+            ? some
+            : throw new BadInputException("sections", "Name the sections, 2,000 at most.");
+        var what = act switch
+        {
+            SeveralAct.Settle => "settled",
+            SeveralAct.Unsettle => "opened again",
+            SeveralAct.Remove => "deleted",
+            _ => "moved",
+        };
+        return Changed(
+            piece,
+            asked.Version,
+            chosen.Count == 1 ? $"{what} a section of P {piece}" : $"{what} {chosen.Count} sections of P {piece}",
+            once,
+            outline =>
+                act switch
+                {
+                    SeveralAct.Settle or SeveralAct.Unsettle => chosen.Aggregate(
+                        outline,
+                        (next, number) =>
+                            next.Family(number)[0] is var s
+                                ? next.Change(number, s.Title, s.Aim, s.Beat, null, act == SeveralAct.Settle)
+                                : next
+                    ),
+                    SeveralAct.Remove => chosen.Aggregate(
+                        outline,
+                        (next, number) => next.Sections.Any(s => s.Number == number) ? next.Remove(number) : next
+                    ),
+                    SeveralAct.Up => outline.Step([.. chosen], OutlineWay.Up),
+                    SeveralAct.Down => outline.Step([.. chosen], OutlineWay.Down),
+                    SeveralAct.In => outline.Step([.. chosen], OutlineWay.In),
+                    _ => outline.Step([.. chosen], OutlineWay.Out),
+                }
+        );
+    }
+
+    /// <summary>Splits a section at a place in the draft.</summary>
+    public Done<Draft> Split(PieceNumber piece, SectionSplit asked, Once once)
+    {
+        var title = string.IsNullOrWhiteSpace(asked.Title) ? "New section" : SectionTitle(asked.Title);
+        var based = Check.Version(asked.Version);
+        return papers.Run(
+            $"split a section of P {piece}",
+            once,
+            change =>
+            {
+                var (outline, current, _) = DraftRows.Read(change.Db, piece);
+                if (current != based)
+                    throw new StaleException($"The draft of P {piece}", Of(change.Db, piece));
+                change.OnPiece = piece;
+                var marks = MarkRows.Of(change.Db, piece);
+                DraftRows.Write(change, piece, outline.Split(asked.At, title));
+                MarkRows.Split(change.Db, marks, outline, DraftRows.Read(change.Db, piece).Outline, asked.At);
+                return Of(change.Db, piece);
+            }
+        );
+    }
+
+    /// <summary>Joins a section to the one before it, with its text and material.</summary>
+    public Done<Draft> Join(PieceNumber piece, SectionNumber number, int? version, Once once)
+    {
+        var based = Check.Version(version);
+        return papers.Run(
+            $"joined two sections of P {piece}",
+            once,
+            change =>
+            {
+                var (outline, current, _) = DraftRows.Read(change.Db, piece);
+                if (current != based)
+                    throw new StaleException($"The draft of P {piece}", Of(change.Db, piece));
+                change.OnPiece = piece;
+                var next = outline.Join(number);
+                var at = outline.Sections.ToList().FindIndex(s => s.Number == number);
+                var into = outline.Sections[at - 1].Number;
+                foreach (var table in new[] { "material", "piece_reference" })
+                    change.Db.Execute($"UPDATE {table} SET section = @into WHERE section = @number", new { into, number });
+                DraftRows.Write(change, piece, next);
+                MarkRows.Join(change.Db, outline.Sections[at - 1], outline.Sections[at]);
+                return Of(change.Db, piece);
+            }
+        );
+    }
 
     /// <summary>Deletes a section with its children and all their text; their material becomes loose.</summary>
     public Done<Draft> RemoveSection(PieceNumber piece, SectionNumber number, int? version, Once once) =>

@@ -68,7 +68,12 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                 m.Section is { } at ? places[at] : null,
                 m.WasIn is { } was ? goneAt[was] : null
             ));
-        return new PieceImage(piece, outline.Text, [.. outline.Sections.Select(s => new SectionImage(s.Aim, s.Beat))], [.. material])
+        return new PieceImage(
+            piece,
+            outline.Text,
+            [.. outline.Sections.Select(s => new SectionImage(s.Aim, s.Beat, s.Note, s.IsSettled))],
+            [.. material]
+        )
         {
             Gone = [.. gone.Select(g => g.Image)],
             Steps =
@@ -80,6 +85,8 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
             Laid = PieceRows.Laid(db, piece.Number) is { Count: > 0 } laid ? [.. laid.Order(StringComparer.Ordinal)] : null,
             SideTexts = SideTextRows.Of(db, piece.Number),
             Before = BeforeRows.Read(db, piece.Number, places),
+            SetAside = RouteRows.Image(db, piece.Number, places),
+            Marks = MarkRows.Image(db, piece.Number, places),
         };
     }
 
@@ -351,6 +358,10 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                     (part, i) =>
                         i < image.Sections.Count
                             ? new Section(null, part, image.Sections[i].Aim, image.Sections[i].Beat)
+                            {
+                                Note = image.Sections[i].Note,
+                                IsSettled = image.Sections[i].IsSettled,
+                            }
                             : new Section(null, part)
                 ),
             ]
@@ -363,6 +374,8 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
             )
             .ToList();
         BeforeRows.Put(db, piece.Number, image.Before, sections);
+        RouteRows.Put(db, piece.Number, image.SetAside, sections);
+        MarkRows.Put(db, piece.Number, image.Marks, sections);
         var gone = image.Gone.Select(g => DraftRows.PutGone(db, piece.Number, g)).ToList();
         foreach (var material in image.Material)
         {

@@ -38,6 +38,7 @@ internal static class Mapping
         Number<UsableNumber>();
         Number<StepNumber>();
         Number<TitleNumber>();
+        Number<MarkNumber>();
         Number<ToFindNumber>();
         Number<PieceReferenceNumber>();
         // Dapper asks its own table before the handlers, so these two have to leave it first.

@@ -60,6 +60,8 @@ internal static class UndoLog
         "other_title",
         "to_find",
         "piece_reference",
+        "set_aside",
+        "piece_mark",
     ];
 
     private static readonly TimeSpan KeptFor = TimeSpan.FromDays(400);

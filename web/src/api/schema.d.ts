@@ -13898,6 +13898,671 @@ export interface paths {
         };
         trace?: never;
     };
+    "/api/pieces/{number}/route": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RouteShown"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{number}/route/aside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SetAsideRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": boolean;
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{number}/proposal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProposalShown"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{number}/proposal/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ProposalTaken"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Draft"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{number}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MarkShown"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewMark"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MarkShown"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{number}/marks/{mark}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                    mark: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MarkShown"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{number}/outline/several": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SeveralSections"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Draft"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{number}/outline/split": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SectionSplit"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Draft"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{number}/outline/{section}/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path: {
+                    number: string;
+                    section: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BasedOn"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Draft"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sign-in": {
         parameters: {
             query?: never;
@@ -14721,6 +15386,23 @@ export interface components {
             /** Format: int32 */
             unused: number;
         };
+        Fault: {
+            kind: components["schemas"]["FaultKind"];
+            key: string;
+            sections: unknown[];
+            before: string;
+            phrases: string[];
+            after: string;
+            /** Format: int32 */
+            at: null | number;
+            isGrave: boolean;
+            slips: unknown[];
+            /** @default  */
+            beat: string;
+            setAside: null | string;
+        };
+        /** @enum {unknown} */
+        FaultKind: "beatMissing" | "outOfOrder" | "tooLong" | "tooShort" | "saysTwice" | "longStep" | "beforeItsTime" | "noMaterial" | "unused" | "stillOpen" | "noCall";
         FeedAsked: {
             /** Format: int32 */
             slips: number;
@@ -15193,9 +15875,18 @@ export interface components {
             key: components["schemas"]["CaptureKey"];
             secret: string;
         };
+        /** Format: int32 */
+        MarkNumber: number;
         MarkRequest: {
             paragraph: null | string;
             format?: null | string;
+        };
+        MarkShown: {
+            number: components["schemas"]["MarkNumber"];
+            /** Format: int32 */
+            at: number;
+            section: string;
+            words: string;
         };
         Material: {
             slip: null | components["schemas"]["Slip"];
@@ -15286,6 +15977,12 @@ export interface components {
             aside: string[];
             problem: null | string;
         };
+        MissingBeat: {
+            beat: string;
+            before: null | components["schemas"]["SectionNumber"];
+            /** Format: int32 */
+            aim: null | number;
+        };
         MonthOnDesk: {
             /** Format: date */
             first: string;
@@ -15366,6 +16063,12 @@ export interface components {
         };
         NewKeyRequest: {
             name: null | string;
+        };
+        NewMark: {
+            /** Format: int32 */
+            version: null | number;
+            /** Format: int32 */
+            at: number;
         };
         NewPassage: {
             text: null | string;
@@ -15597,6 +16300,12 @@ export interface components {
             section?: number;
             thing?: components["schemas"]["Reference"];
         };
+        Placement: {
+            slip: components["schemas"]["SlipNumber"];
+            words: string[];
+            why: string;
+            isTied: boolean;
+        };
         PlanBlock: {
             /** Format: int32 */
             number: number;
@@ -15633,6 +16342,35 @@ export interface components {
             status?: null | number;
             detail?: null | string;
             instance?: null | string;
+        };
+        Proposal: {
+            sections: components["schemas"]["ProposedSection"][];
+            left: unknown[];
+        };
+        ProposalShown: {
+            piece: components["schemas"]["PieceNumber"];
+            /** Format: int32 */
+            version: number;
+            proposal: components["schemas"]["Proposal"];
+            named: components["schemas"]["SlipNamed"][];
+        };
+        ProposalTaken: {
+            /** Format: int32 */
+            version: null | number;
+            keys?: null | string[];
+            slips?: null | unknown[];
+        };
+        ProposedSection: {
+            key: string;
+            section: null | components["schemas"]["SectionNumber"];
+            title: string;
+            beat: string;
+            /** Format: int32 */
+            aim: null | number;
+            before: null | components["schemas"]["SectionNumber"];
+            isMoved: boolean;
+            slips: components["schemas"]["Placement"][];
+            isAsItIs: boolean;
         };
         Purpose: {
             text: string;
@@ -15721,6 +16459,33 @@ export interface components {
             /** Format: double */
             ideasADay: number;
         };
+        Route: {
+            sections: components["schemas"]["RouteSection"][];
+            missing: components["schemas"]["MissingBeat"][];
+            faults: components["schemas"]["Fault"][];
+        };
+        RouteSection: {
+            number: components["schemas"]["SectionNumber"];
+            place: string;
+            title: string;
+            /** Format: int32 */
+            depth: number;
+            /** Format: int32 */
+            words: number;
+            /** Format: int32 */
+            aim: null | number;
+            /** Format: int32 */
+            breadth: number;
+            beat: string;
+            isAtFault: boolean;
+        };
+        RouteShown: {
+            piece: components["schemas"]["PieceNumber"];
+            /** Format: int32 */
+            version: number;
+            route: components["schemas"]["Route"];
+            named: components["schemas"]["SlipNamed"][];
+        };
         Rule: {
             number: components["schemas"]["RuleNumber"];
             name: string;
@@ -15808,6 +16573,8 @@ export interface components {
             title?: null | string;
             aim?: components["schemas"]["MaybeOfint"];
             beat?: null | string;
+            note?: null | string;
+            settled?: null | boolean;
         };
         SectionFigures: {
             number: components["schemas"]["SectionNumber"];
@@ -15822,6 +16589,10 @@ export interface components {
             material: number;
             /** Format: int32 */
             start: number;
+            /** @default  */
+            note: string;
+            /** @default false */
+            isSettled: boolean;
         };
         SectionMove: {
             /** Format: int32 */
@@ -15832,11 +16603,24 @@ export interface components {
         };
         /** Format: int32 */
         SectionNumber: number;
+        SectionSplit: {
+            /** Format: int32 */
+            version: null | number;
+            /** Format: int32 */
+            at: number;
+            title?: null | string;
+        };
+        SetAsideRequest: {
+            key: null | string;
+            reason: null | string;
+        };
         Settled: {
             slip: components["schemas"]["Slip"];
             piece: null | components["schemas"]["PieceNumber"];
             mergedWith: null | components["schemas"]["Slip"];
         };
+        /** @enum {unknown} */
+        SeveralAct: "up" | "down" | "in" | "out" | "settle" | "unsettle" | "remove" | null;
         SeveralChange: {
             slips?: unknown[];
             kind?: null | components["schemas"]["SlipKind"];
@@ -15846,6 +16630,12 @@ export interface components {
             topics?: string[];
             withoutTopics?: string[];
             decision?: null | components["schemas"]["Decision"];
+        };
+        SeveralSections: {
+            /** Format: int32 */
+            version: null | number;
+            sections: null | unknown[];
+            act: null | components["schemas"]["SeveralAct"];
         };
         SharedWord: {
             word: string;
@@ -15996,6 +16786,10 @@ export interface components {
         };
         /** @enum {unknown} */
         SlipKind: "idea" | "quote" | "question" | "takeaway" | "note" | "ask";
+        SlipNamed: {
+            number: components["schemas"]["SlipNumber"];
+            words: string;
+        };
         /** Format: int32 */
         SlipNumber: number;
         SlipOpened: {
