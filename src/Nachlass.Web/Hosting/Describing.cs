@@ -1,3 +1,4 @@
+using System.Collections;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using Microsoft.AspNetCore.OpenApi;
@@ -30,7 +31,19 @@ internal static class Describing
             async (schema, context, cancel) =>
             {
                 var type = Nullable.GetUnderlyingType(context.JsonTypeInfo.Type) ?? context.JsonTypeInfo.Type;
-                if (Array.Exists(type.GetInterfaces(), i => i.IsGenericType && i.GetGenericTypeDefinition() == typeof(INumber<>)))
+                if (
+                    type.IsGenericType
+                    && type.GetGenericArguments() is [var item]
+                    && IsNumber(item)
+                    && type.IsAssignableTo(typeof(IEnumerable))
+                )
+                    schema.Items = new OpenApiSchema
+                    {
+                        Type = JsonSchemaType.Integer,
+                        Format = "int32",
+                        Minimum = "1",
+                    };
+                else if (IsNumber(type))
                 {
                     schema.Type = JsonSchemaType.Integer;
                     schema.Format = "int32";
@@ -87,4 +100,10 @@ internal static class Describing
             }
         );
     }
+
+    private static bool IsNumber(Type type) =>
+        Array.Exists(
+            (Nullable.GetUnderlyingType(type) ?? type).GetInterfaces(),
+            i => i.IsGenericType && i.GetGenericTypeDefinition() == typeof(INumber<>)
+        );
 }

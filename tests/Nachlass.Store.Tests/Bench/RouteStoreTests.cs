@@ -122,7 +122,7 @@ public sealed class RouteStoreTests : IDisposable
         Stand();
         var gone = desk.Drafts.RemoveSection(piece, Draft.Sections[0].Number, Draft.Version, Once.Unkeyed).Answer;
         desk.Routes.Marks(piece).Count.ShouldBe(1);
-        desk.Drafts.BringBack(piece, gone.Gone[0].Number, gone.Version, Once.Unkeyed);
+        desk.Drafts.BringBack(piece, gone.Gone.First(g => g.Title == "Two").Number, gone.Version, Once.Unkeyed);
         desk.Routes.Marks(piece).Count.ShouldBe(2);
         desk.Routes.Unmark(piece, desk.Routes.Marks(piece)[0].Number, Once.Unkeyed).Answer.Count.ShouldBe(1);
     }

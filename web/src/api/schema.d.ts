@@ -15119,7 +15119,7 @@ export interface components {
             /** Format: double */
             carries: number;
             against: components["schemas"]["Opposition"][];
-            with: unknown[];
+            with: number[];
             shown?: null | string;
         };
         CompiledTheme: {
@@ -15389,14 +15389,14 @@ export interface components {
         Fault: {
             kind: components["schemas"]["FaultKind"];
             key: string;
-            sections: unknown[];
+            sections: number[];
             before: string;
             phrases: string[];
             after: string;
             /** Format: int32 */
             at: null | number;
             isGrave: boolean;
-            slips: unknown[];
+            slips: number[];
             /** @default  */
             beat: string;
             setAside: null | string;
@@ -15769,7 +15769,7 @@ export interface components {
             section?: number;
         };
         JoinRequest: {
-            slips: null | unknown[];
+            slips: null | number[];
         };
         KeysGiven: {
             keys: null | {
@@ -15807,8 +15807,8 @@ export interface components {
             idea?: null | string;
         };
         Lifted: {
-            slips: unknown[];
-            moves: unknown[];
+            slips: number[];
+            moves: number[];
             isNothing?: boolean;
         };
         LikelyEffort: {
@@ -16082,8 +16082,8 @@ export interface components {
             /** Format: int32 */
             slip?: number;
             topics?: null | string[];
-            slips?: null | unknown[];
-            sources?: null | unknown[];
+            slips?: null | number[];
+            sources?: null | number[];
             /** Format: int32 */
             usable?: number;
             /** Format: int32 */
@@ -16345,7 +16345,7 @@ export interface components {
         };
         Proposal: {
             sections: components["schemas"]["ProposedSection"][];
-            left: unknown[];
+            left: number[];
         };
         ProposalShown: {
             piece: components["schemas"]["PieceNumber"];
@@ -16358,7 +16358,7 @@ export interface components {
             /** Format: int32 */
             version: null | number;
             keys?: null | string[];
-            slips?: null | unknown[];
+            slips?: null | number[];
         };
         ProposedSection: {
             key: string;
@@ -16451,7 +16451,7 @@ export interface components {
         };
         ReviewRequest: {
             keep: boolean;
-            without?: null | unknown[];
+            without?: null | number[];
         };
         Rhythm: {
             /** Format: int32 */
@@ -16622,7 +16622,7 @@ export interface components {
         /** @enum {unknown} */
         SeveralAct: "up" | "down" | "in" | "out" | "settle" | "unsettle" | "remove" | null;
         SeveralChange: {
-            slips?: unknown[];
+            slips?: number[];
             kind?: null | components["schemas"]["SlipKind"];
             pull?: components["schemas"]["MaybeOfint"];
             effort?: components["schemas"]["MaybeOfint"];
@@ -16634,7 +16634,7 @@ export interface components {
         SeveralSections: {
             /** Format: int32 */
             version: null | number;
-            sections: null | unknown[];
+            sections: null | number[];
             act: null | components["schemas"]["SeveralAct"];
         };
         SharedWord: {

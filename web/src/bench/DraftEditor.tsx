@@ -53,6 +53,9 @@ export type DraftCalls = {
   onLeave: () => void;
   onBlur: () => void;
   onLift: () => void;
+  onSplit: () => void;
+  onJump: () => void;
+  onMark: () => void;
 };
 
 const snapshotOf = (state: EditorState): Snapshot => ({
@@ -159,6 +162,9 @@ export function DraftEditor({
                 else if (isKey(event, 'bench.forward') || pressed(event) === 'Ctrl+y') step('forward')();
                 else if (isKey(event, 'bench.outline')) now.current.calls.onLeave();
                 else if (isKey(event, 'bench.lift')) now.current.calls.onLift();
+                else if (isKey(event, 'bench.split')) now.current.calls.onSplit();
+                else if (isKey(event, 'bench.jump')) now.current.calls.onJump();
+                else if (isKey(event, 'bench.mark')) now.current.calls.onMark();
                 else return false;
                 event.preventDefault();
                 return true;

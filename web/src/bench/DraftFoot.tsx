@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import { api, ask, type Counts, type Section } from '../api/client';
+import type { ActName } from '../papers/ownKeys';
 import { KeyOf } from '../ui/KeyOf';
 import { minutes } from '../ui/dates';
 
@@ -9,11 +10,17 @@ export function DraftFoot({
   section,
   selected,
   onLift,
+  onSplit,
+  onJump,
+  onMark,
 }: {
   draft: Counts;
   section: Section | undefined;
   selected: string;
   onLift: () => void;
+  onSplit: () => void;
+  onJump: () => void;
+  onMark: () => void;
 }) {
   const counted = useSelectionCounts(selected);
   return (
@@ -26,16 +33,33 @@ export function DraftFoot({
         )}
         <CountLine name="text" counts={draft} />
       </dl>
-      <button
-        type="button"
-        className="link ml-auto flex items-center gap-2 whitespace-nowrap max-lg:hidden"
-        title={selected ? 'The selected words become a slip' : 'The paragraph the cursor is in becomes a slip'}
-        onMouseDown={(event) => event.preventDefault()}
-        onClick={onLift}
-      >
-        lift out as a slip <KeyOf act="bench.lift" />
-      </button>
+      <span className="ml-auto flex flex-wrap justify-end gap-x-4 max-lg:hidden">
+        <FootAct name="go to" act="bench.jump" title="A section or a mark" onPress={onJump} />
+        <FootAct name="mark" act="bench.mark" title="Marks the place at the cursor" onPress={onMark} />
+        <FootAct name="split" act="bench.split" title="Splits the section at the cursor" onPress={onSplit} />
+        <FootAct
+          name="lift out as a slip"
+          act="bench.lift"
+          title={selected ? 'The selected words become a slip' : 'The paragraph the cursor is in becomes a slip'}
+          onPress={onLift}
+        />
+      </span>
     </footer>
+  );
+}
+
+/** Something done to the text, with its key; the cursor stays where it is. */
+function FootAct({ name, act, title, onPress }: { name: string; act: ActName; title: string; onPress: () => void }) {
+  return (
+    <button
+      type="button"
+      className="link flex min-h-6 items-center gap-2 whitespace-nowrap"
+      title={title}
+      onMouseDown={(event) => event.preventDefault()}
+      onClick={onPress}
+    >
+      {name} <KeyOf act={act} />
+    </button>
   );
 }
 

@@ -1,11 +1,11 @@
-import { useRef, useState } from 'react';
-import type { Section } from '../api/client';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import type { Format, Section, SeveralAct } from '../api/client';
 import type { components } from '../api/schema';
 import { useHeld } from '../ui/useField';
 import { endOf, useCarrying } from './carrying';
 import { numbered } from './headings';
 import { SectionLinks } from './SectionLinks';
-import { Landing, SectionRow } from './SectionRow';
+import { Landing, SectionRow, type OutlineWay, type RowActs } from './SectionRow';
 import { linksTo, usePieceLinks } from './pieceLinks';
 
 export type OutlineActs = {
@@ -13,34 +13,12 @@ export type OutlineActs = {
   edit: (section: number, change: components['schemas']['SectionChange']) => Promise<unknown>;
   move: (section: number, before: number | null, depth: number) => Promise<unknown>;
   remove: (section: Section, inside: number) => Promise<unknown>;
+  join: (section: Section) => Promise<unknown>;
+  /** Lays in a section of the format. */
+  lay: (section: Format['later'][number]) => Promise<unknown>;
+  several: (sections: readonly number[], act: SeveralAct) => Promise<unknown>;
   goTo: (at: number) => void;
 };
-
-/** Step of a section by key: up, down, deeper or shallower, its children with it. */
-function step(
-  sections: readonly Section[],
-  at: number,
-  key: string,
-): { before: number | null; depth: number } | undefined {
-  const own = sections[at]!;
-  const end = endOf(sections, at);
-  const number = (index: number) => sections[index]?.number ?? null;
-  if (key === 'ArrowUp' && at > 0) {
-    // Before the nearest section above that is not deeper, so that no family is broken up.
-    let to = at - 1;
-    while (to > 0 && sections[to]!.depth > own.depth) to--;
-    return { before: number(to), depth: own.depth };
-  }
-  if (key === 'ArrowDown' && end < sections.length) return { before: number(endOf(sections, end)), depth: own.depth };
-  if (key === 'ArrowRight' && at > 0 && own.depth <= sections[at - 1]!.depth)
-    return { before: number(end), depth: own.depth + 1 };
-  if (key === 'ArrowLeft' && own.depth > 1) {
-    // Out of its family altogether, behind the last of it.
-    const parent = sections.slice(0, at).findLastIndex((section) => section.depth < own.depth);
-    return { before: number(parent < 0 ? end : endOf(sections, parent)), depth: own.depth - 1 };
-  }
-  return undefined;
-}
 
 function useFolded(piece: number) {
   const place = `nachlass.folded.${piece}`;
@@ -60,12 +38,15 @@ export function OutlineColumn({
   sections,
   current,
   beats,
+  later,
   acts,
 }: {
   piece: number;
   sections: readonly Section[];
   current: number;
   beats: readonly string[];
+  /** Sections of its format that can be laid in. */
+  later: Format['later'];
   acts: OutlineActs;
 }) {
   const [linksOf, setLinksOf] = useState<string | null>(null);
@@ -96,11 +77,92 @@ export function OutlineColumn({
   sections.forEach((section, at) => {
     if (folded.has(section.number)) for (let i = at + 1; i < endOf(sections, at); i++) hidden.add(i);
   });
+  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
+  // A section that is gone is chosen no more.
+  const standing = sections.map((section) => section.number).filter((number) => chosen.has(number));
+  const last = useRef(0);
+  const choose = (at: number, upTo: boolean) => {
+    const next = new Set(upTo ? standing : chosen);
+    if (upTo)
+      for (let i = Math.min(last.current, at); i <= Math.max(last.current, at); i++) next.add(sections[i]!.number);
+    else if (!next.delete(sections[at]!.number)) next.add(sections[at]!.number);
+    last.current = at;
+    setChosen(next);
+  };
+  const several = (act: SeveralAct) => {
+    void acts.several(standing, act).catch(() => undefined);
+    if (act === 'remove') setChosen(new Set());
+  };
   const focusRow = (at: number, by: 1 | -1) => {
     let to = at + by;
     while (hidden.has(to)) to += by;
     list.current?.querySelector<HTMLElement>(`[data-section="${to}"] [data-handle]`)?.focus();
+    return to >= 0 && to < sections.length ? to : at;
   };
+  const own: RowActs = {
+    edit: acts.edit,
+    add: acts.add,
+    remove: acts.remove,
+    join: acts.join,
+    go: (at, event) => {
+      if (carrying.wasDragged()) return;
+      if (event.ctrlKey || event.metaKey || event.shiftKey) return choose(at, event.shiftKey);
+      last.current = at;
+      setChosen(new Set());
+      acts.goTo(at);
+    },
+    enter: acts.goTo,
+    fold,
+    links: setLinksOf,
+    lift: carrying.lift,
+    key: (event, at) => {
+      if (event.altKey || carrying.key(event, at)) return;
+      if (event.key === 'Escape' && standing.length > 0) {
+        event.preventDefault();
+        setChosen(new Set());
+      }
+      if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+        event.preventDefault();
+        if (event.shiftKey && standing.length === 0) {
+          last.current = at;
+        }
+        const to = focusRow(at, event.key === 'ArrowDown' ? 1 : -1);
+        if (event.shiftKey) choose(to, true);
+      }
+      const section = sections[at]!;
+      if (event.key === (folded.has(section.number) ? 'ArrowRight' : 'ArrowLeft') && endOf(sections, at) > at + 1) {
+        event.preventDefault();
+        fold(section.number);
+      }
+    },
+    blur: () => void carrying.cancel(),
+    step: (at: number, way: OutlineWay) => {
+      const number = sections[at]!.number;
+      void acts.several(standing.includes(number) ? standing : [number], way).catch(() => undefined);
+    },
+  };
+  // Rows keep the same acts, which ask what is true at the moment they are used; so a row is drawn again only when it changed.
+  const now = useRef(own);
+  useEffect(() => {
+    now.current = own;
+  });
+  const rowActs = useMemo<RowActs>(
+    () => ({
+      edit: (...asked) => now.current.edit(...asked),
+      add: (...asked) => now.current.add(...asked),
+      remove: (...asked) => now.current.remove(...asked),
+      join: (...asked) => now.current.join(...asked),
+      go: (...asked) => now.current.go(...asked),
+      enter: (...asked) => now.current.enter(...asked),
+      fold: (...asked) => now.current.fold(...asked),
+      links: (...asked) => now.current.links(...asked),
+      lift: (...asked) => now.current.lift(...asked),
+      key: (...asked) => now.current.key(...asked),
+      blur: () => now.current.blur(),
+      step: (...asked) => now.current.step(...asked),
+    }),
+    [],
+  );
   return (
     <section
       ref={list}
@@ -124,35 +186,15 @@ export function OutlineColumn({
               section={section}
               inside={endOf(sections, at) - at - 1}
               isFolded={folded.has(section.number)}
-              onFold={() => fold(section.number)}
               links={linksTo(links, section.title).length}
               number={numbers[at]!}
               isCurrent={at === current}
               isCarried={carried !== null && at >= carried.from && at < endOf(sections, carried.from)}
+              isChosen={chosen.has(section.number)}
               line={carried?.gap === at ? carried : null}
               most={most}
               beats={beats}
-              acts={acts}
-              onGo={() => !carrying.wasDragged() && acts.goTo(at)}
-              onLinks={() => setLinksOf(section.title)}
-              onLift={(event) => carrying.lift(event, at)}
-              onHandleKey={(event) => {
-                if (event.altKey || carrying.key(event, at)) return;
-                if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
-                  event.preventDefault();
-                  focusRow(at, event.key === 'ArrowDown' ? 1 : -1);
-                }
-                const isFolded = folded.has(section.number);
-                if (event.key === (isFolded ? 'ArrowRight' : 'ArrowLeft') && endOf(sections, at) > at + 1) {
-                  event.preventDefault();
-                  fold(section.number);
-                }
-              }}
-              onHandleBlur={() => void carrying.cancel()}
-              onStep={(key) => {
-                const to = step(sections, at, key);
-                if (to) void acts.move(section.number, to.before, to.depth).catch(() => undefined);
-              }}
+              acts={rowActs}
             />
           ),
         )}
@@ -167,6 +209,48 @@ export function OutlineColumn({
           }, at depth ${carried.depth}.`}
       </p>
       {linksOf !== null && <SectionLinks piece={piece} section={linksOf} onClose={() => setLinksOf(null)} />}
+      {standing.length > 1 && (
+        <div
+          role="toolbar"
+          aria-label="Chosen sections"
+          className="sticky bottom-0 z-10 flex flex-wrap items-center gap-x-1 border-y border-blue bg-wash px-4 py-1 text-[12.5px]"
+        >
+          <b className="mr-2">{standing.length} sections</b>
+          {(
+            [
+              ['up', '↑', 'Move them up'],
+              ['down', '↓', 'Move them down'],
+              ['out', '←', 'Nest them less'],
+              ['in', '→', 'Nest them deeper'],
+            ] as const
+          ).map(([act, sign, name]) => (
+            <button
+              key={act}
+              type="button"
+              aria-label={name}
+              title={name}
+              className="min-h-7 min-w-7 hover:text-blue"
+              onClick={() => several(act)}
+            >
+              {sign}
+            </button>
+          ))}
+          <button type="button" className="link min-h-7 px-1" onClick={() => several('settle')}>
+            settled
+          </button>
+          <button type="button" className="min-h-7 px-1 text-second hover:text-red" onClick={() => several('remove')}>
+            delete
+          </button>
+          <button
+            type="button"
+            aria-label="Choose none"
+            className="ml-auto min-h-7 min-w-7 text-second hover:text-ink"
+            onClick={() => setChosen(new Set())}
+          >
+            ×
+          </button>
+        </div>
+      )}
       <div className="px-5 pt-1 pb-6">
         <input
           aria-label="New section"
@@ -182,6 +266,23 @@ export function OutlineColumn({
         {error && (
           <p role="alert" className="mt-1 text-red">
             {error}
+          </p>
+        )}
+        {later.length > 0 && (
+          <p className="mt-2 pl-[34px] text-[12.5px] text-second">
+            lay in{' '}
+            {later.map((one, at) => (
+              <span key={one.number}>
+                {at > 0 && ', '}
+                <button
+                  type="button"
+                  className="min-h-6 text-blue hover:underline"
+                  onClick={() => void acts.lay(one).catch(() => undefined)}
+                >
+                  {one.title}
+                </button>
+              </span>
+            ))}
           </p>
         )}
         {sections.length === 0 && (

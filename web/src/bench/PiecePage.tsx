@@ -14,7 +14,7 @@ import {
 } from '@dnd-kit/core';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { useLocation, useParams } from 'react-router';
+import { useLocation, useNavigate, useParams } from 'react-router';
 import { api, ask, done } from '../api/client';
 import { keys, queryClient, useFormats } from '../api/queries';
 import { carryOut, say } from '../papers/notices';
@@ -23,6 +23,7 @@ import { TwoTexts } from '../ui/TwoTexts';
 import { BeforeOut } from './BeforeOut';
 import { DraftEditor, type DraftCalls } from './DraftEditor';
 import { DraftFoot } from './DraftFoot';
+import { JumpTo } from './JumpTo';
 import { KeptWithIt } from './KeptWithIt';
 import { MaterialColumn, type MaterialActs, type Thing } from './MaterialColumn';
 import { OutlineColumn, type OutlineActs } from './OutlineColumn';
@@ -30,6 +31,7 @@ import { PieceHead } from './PieceHead';
 import { PieceParts, pieceParts, type PiecePart } from './PieceParts';
 import { BeforeWriting } from './before/BeforeWriting';
 import { BesidePart } from './BesidePart';
+import { RoutePart } from './route/RoutePart';
 import { StepsPart } from './StepsPart';
 import { useDraft } from './useDraft';
 
@@ -74,8 +76,10 @@ function Opened({ number }: { number: number }) {
   });
   const format = useFormats().data?.find((f) => f.key === piece.data?.format);
   const { draft, error, clash, settle, write, outline, onNewest, step, attach, flush, editor } = useDraft(number);
+  const navigate = useNavigate();
   const [current, setCurrent] = useState(-1);
   const [selected, setSelected] = useState('');
+  const [jumping, setJumping] = useState(false);
   const [leaving, setLeaving] = useState<(() => void) | null>(null);
   const lifted = useRef('');
   const sensors = useSensors(
@@ -102,6 +106,11 @@ function Opened({ number }: { number: number }) {
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
       if (event.defaultPrevented) return;
+      if (isKey(event, 'bench.jump') && !(event.target as HTMLElement).closest('[role=dialog]')) {
+        event.preventDefault();
+        setJumping(true);
+        return;
+      }
       const way = isKey(event, 'bench.back')
         ? 'back'
         : isKey(event, 'bench.forward') || pressed(event) === 'Ctrl+y'
@@ -137,6 +146,31 @@ function Opened({ number }: { number: number }) {
       },
     ).catch(() => undefined);
   };
+  /** Splits the section at the cursor; what is behind it gets a heading, whose words are to be chosen next. */
+  const splitHere = async () => {
+    const at = editor.current?.cursor();
+    if (at === null || at === undefined) return say('Put the cursor where the section is to be split.');
+    const made = await carryOut(
+      outline((version) =>
+        done(api.POST('/api/pieces/{number}/outline/split', { params: { path }, body: { version, at } })),
+      ),
+      'Split; the rest is a section of its own.',
+    ).catch(() => undefined);
+    const nth = made?.sections.findIndex((section) => section.start >= at - 2) ?? -1;
+    if (nth >= 0)
+      setTimeout(() => document.querySelector<HTMLElement>(`[data-section="${nth}"] textarea`)?.focus(), 60);
+  };
+  const markHere = async () => {
+    const at = editor.current?.cursor();
+    if (at === null || at === undefined) return say('Put the cursor at the place that is to be marked.');
+    await flush();
+    const draft = await ask(api.GET('/api/pieces/{number}/draft', { params: { path } }));
+    await carryOut(
+      done(api.POST('/api/pieces/{number}/marks', { params: { path }, body: { version: draft.version, at } })),
+      'Marked; it stands in the list of sections and marks.',
+    ).catch(() => undefined);
+    await queryClient.invalidateQueries({ queryKey: keys.marks(number) });
+  };
   const calls: DraftCalls = {
     onWrite: write,
     onTurn: () => void flush(),
@@ -148,6 +182,9 @@ function Opened({ number }: { number: number }) {
       const idea = editor.current?.paragraph();
       if (idea) void lift(idea);
     },
+    onSplit: () => void splitHere(),
+    onJump: () => setJumping(true),
+    onMark: () => void markHere(),
     onBlur: () => {
       const text = editor.current?.send().text() ?? '';
       const marked = (text.match(/^.*(?:(?:^|\s)#\p{L}|[-*+] \[[ xX]\] ).*$/gmu) ?? []).join('\n');
@@ -206,6 +243,45 @@ function Opened({ number }: { number: number }) {
             }),
           ),
         `Deleted “${section.title}” with its text${inside === 0 ? '' : inside === 1 ? ' and the section inside it' : ` and the ${inside} sections inside it`}.`,
+      ),
+    join: (section) =>
+      ofOutline(
+        (version) =>
+          done(
+            api.POST('/api/pieces/{number}/outline/{section}/join', {
+              params: outlinePath(section.number),
+              body: { version },
+            }),
+          ),
+        `“${section.title}” is joined to the one before.`,
+      ),
+    several: (numbers, act) =>
+      ofOutline(
+        (version) =>
+          done(
+            api.POST('/api/pieces/{number}/outline/several', {
+              params: { path },
+              body: { version, sections: [...numbers], act },
+            }),
+          ),
+        `${numbers.length === 1 ? 'Section' : `${numbers.length} sections`} ${act === 'settle' ? 'settled' : act === 'unsettle' ? 'open again' : act === 'remove' ? 'deleted with their text' : 'moved'}.`,
+      ),
+    lay: (section) =>
+      ofOutline(
+        (version) =>
+          done(
+            api.POST('/api/pieces/{number}/outline', {
+              params: { path },
+              body: {
+                title: section.title,
+                depth: section.depth,
+                aim: section.aim ?? undefined,
+                beat: section.beat,
+                version,
+              },
+            }),
+          ),
+        `“${section.title}” stands at the end of the outline.`,
       ),
     goTo: (at) => editor.current?.goToSection(at),
   };
@@ -271,6 +347,13 @@ function Opened({ number }: { number: number }) {
     },
   };
 
+  /** Shows a place of the draft from another part of the page; what is below nothing is a section, counted from −1 down. */
+  const showAt = (at: number) => {
+    void navigate(`/bench/${number}`);
+    // The editor has no size while it is out of sight.
+    setTimeout(() => (at < 0 ? editor.current?.goToSection(-1 - at) : editor.current?.goTo(at)), 60);
+  };
+
   /** How a dragged or dropped-on thing is said: its kind and number, or the section's title. */
   const spoken = (id: UniqueIdentifier) => {
     const [what, ...rest] = id.toString().split('-');
@@ -307,6 +390,17 @@ function Opened({ number }: { number: number }) {
           piece={piece.data}
           sections={sections}
           onDraft={(run) => onNewest(run, (answer) => answer.draft)}
+        />
+      )}
+      {part === 'route' && (
+        <RoutePart
+          piece={number}
+          onEnter={flush}
+          acts={{
+            goTo: showAt,
+            move: outlineActs.move,
+            onDraft: (run) => onNewest(run, (answer) => answer),
+          }}
         />
       )}
       {part === 'steps' && <StepsPart piece={piece.data} />}
@@ -364,6 +458,7 @@ function Opened({ number }: { number: number }) {
             sections={sections}
             current={current}
             beats={format?.beats ?? []}
+            later={format?.later ?? []}
             acts={outlineActs}
           />
           <section
@@ -373,10 +468,25 @@ function Opened({ number }: { number: number }) {
             <div className="min-h-0 flex-1">
               <DraftEditor initial={draft} calls={calls} handle={attach} />
             </div>
-            <DraftFoot draft={draft.counts} section={sections[current]} selected={selected} onLift={calls.onLift} />
+            <DraftFoot
+              draft={draft.counts}
+              section={sections[current]}
+              selected={selected}
+              onLift={calls.onLift}
+              onSplit={calls.onSplit}
+              onJump={calls.onJump}
+              onMark={calls.onMark}
+            />
           </section>
         </div>
       </DndContext>
+      <JumpTo
+        piece={number}
+        sections={sections}
+        open={jumping}
+        onClose={() => setJumping(false)}
+        onGo={(to) => showAt('section' in to ? -1 - to.section : to.place)}
+      />
       {leaving && (
         <BeforeOut
           number={number}

@@ -4,7 +4,7 @@ import { api, ask, type Piece } from '../api/client';
 import { keys, usePieces } from '../api/queries';
 import { AddMove, MoveLine } from '../capture/Moves';
 
-export const pieceParts = ['', 'before', 'beside', 'steps', 'kept'] as const;
+export const pieceParts = ['', 'before', 'route', 'beside', 'steps', 'kept'] as const;
 export type PiecePart = (typeof pieceParts)[number];
 
 /** The parts of a piece's page, steps back and forward, and its next move. */
@@ -60,6 +60,7 @@ export function PieceParts({
         className="flex gap-6 max-md:-mx-4 max-md:w-screen max-md:gap-4 max-md:overflow-x-auto max-md:px-4"
       >
         {part('Before writing', 'before')}
+        {part('Route', 'route')}
         {part('Outline and draft', '')}
         {part('Beside it', 'beside')}
         {part('Steps', 'steps', steps && steps.steps.length > 0 ? `${done} of ${steps.steps.length}` : undefined)}

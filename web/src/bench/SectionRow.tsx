@@ -1,6 +1,6 @@
 import { isKey, type ActName } from '../papers/ownKeys';
 import { useDroppable } from '@dnd-kit/core';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import type { Section } from '../api/client';
 import { ActionMenu } from '../ui/ActionMenu';
 import { TextField } from '../ui/TextField';
@@ -20,74 +20,102 @@ export function Landing({ carried }: { carried: Carried }) {
   );
 }
 
+/** A step of a section in the outline. */
+export type OutlineWay = 'up' | 'down' | 'in' | 'out';
+
 /** The ways a section goes by key. */
-const steps: [ActName, string][] = [
-  ['bench.up', 'ArrowUp'],
-  ['bench.down', 'ArrowDown'],
-  ['bench.shallower', 'ArrowLeft'],
-  ['bench.deeper', 'ArrowRight'],
+const steps: [ActName, OutlineWay][] = [
+  ['bench.up', 'up'],
+  ['bench.down', 'down'],
+  ['bench.shallower', 'out'],
+  ['bench.deeper', 'in'],
 ];
 
-/** A section of the outline: its title, what is written of its aim, its beat, and the material placed in it. */
-export function SectionRow({
-  at,
-  section,
-  inside,
-  isFolded,
-  onFold,
-  links,
-  number,
-  isCurrent,
-  isCarried,
-  line,
-  most,
-  beats,
-  acts,
-  onGo,
-  onLinks,
-  onLift,
-  onHandleKey,
-  onHandleBlur,
-  onStep,
-}: {
+/** What a row may ask of the outline; the same object at every render, so that a row is drawn again only when it changed. */
+export type RowActs = {
+  edit: OutlineActs['edit'];
+  add: OutlineActs['add'];
+  remove: OutlineActs['remove'];
+  join: OutlineActs['join'];
+  /** Into its text; with a modifier it is chosen beside others instead. */
+  go: (at: number, event: React.MouseEvent) => void;
+  enter: (at: number) => void;
+  fold: (section: number) => void;
+  links: (title: string) => void;
+  lift: (event: React.PointerEvent, at: number) => void;
+  key: (event: React.KeyboardEvent, at: number) => void;
+  blur: () => void;
+  step: (at: number, way: OutlineWay) => void;
+};
+
+type RowProps = {
   at: number;
   section: Section;
   /** How many sections are inside it. */
   inside: number;
   isFolded: boolean;
-  onFold: () => void;
   /** How many links lead to it. */
   links: number;
   number: string;
   isCurrent: boolean;
   isCarried: boolean;
+  isChosen: boolean;
   /** What would land before it. */
   line: Carried | null;
   most: number;
   beats: readonly string[];
-  acts: OutlineActs;
-  onGo: () => void;
-  onLinks: () => void;
-  onLift: (event: React.PointerEvent) => void;
-  onHandleKey: (event: React.KeyboardEvent) => void;
-  onHandleBlur: () => void;
-  onStep: (key: string) => void;
-}) {
+  acts: RowActs;
+};
+
+/** A section of the outline: its title, what is written of its aim, its beat, its note and the material placed in it. */
+export const SectionRow = memo(Row, (before, after) => {
+  const { section: a, ...rest } = before;
+  const { section: b, ...others } = after;
+  return (
+    (Object.keys(rest) as (keyof typeof rest)[]).every((key) => rest[key] === others[key]) &&
+    a.number === b.number &&
+    a.title === b.title &&
+    a.depth === b.depth &&
+    a.aim === b.aim &&
+    a.beat === b.beat &&
+    a.counts.words === b.counts.words &&
+    a.material === b.material &&
+    a.note === b.note &&
+    a.isSettled === b.isSettled
+  );
+});
+
+function Row({
+  at,
+  section,
+  inside,
+  isFolded,
+  links,
+  number,
+  isCurrent,
+  isCarried,
+  isChosen,
+  line,
+  most,
+  beats,
+  acts,
+}: RowProps) {
+  const [noting, setNoting] = useState(false);
   const { setNodeRef: setDropRef, isOver, active } = useDroppable({ id: `into-${section.number}` });
   const over = section.aim !== null && section.aim > 0 && section.counts.words > section.aim * 1.1;
   const width = (words: number) => `${(100 * words) / most}%`;
   return (
     <li
       data-section={at}
-      className={`relative ${isCurrent ? 'bg-sheet' : ''} ${isCarried ? 'opacity-50' : ''}`}
+      className={`relative ${isChosen ? 'bg-wash' : isCurrent ? 'bg-sheet' : ''} ${isCarried ? 'opacity-50' : ''}`}
       aria-current={isCurrent ? 'true' : undefined}
-      aria-label={`Section ${number}, ${section.title}`}
+      aria-label={`Section ${number}, ${section.title}${isChosen ? ', chosen' : ''}`}
       onKeyDown={(event) => {
         const way = steps.find(([act]) => isKey(event, act))?.[1];
         if (!way) return;
         // Never the browser's own: Alt+← would leave the page.
         event.preventDefault();
-        onStep(way);
+        acts.step(at, way);
       }}
     >
       {line && <Landing carried={line} />}
@@ -102,7 +130,7 @@ export function SectionRow({
               type="button"
               aria-label={`${isFolded ? 'Unfold' : 'Fold'} section ${number}`}
               aria-expanded={!isFolded}
-              onClick={onFold}
+              onClick={() => acts.fold(section.number)}
               className="h-6 w-6 shrink-0 text-[10px] text-second hover:text-blue"
             >
               {isFolded ? '▸' : '▾'}
@@ -114,11 +142,11 @@ export function SectionRow({
             type="button"
             data-handle
             aria-label={`Go to section ${number} in the draft; Space lifts it, dragging moves it`}
-            title="Click to go there, drag to move"
-            onClick={onGo}
-            onPointerDown={onLift}
-            onKeyDown={onHandleKey}
-            onBlur={onHandleBlur}
+            title="Click to go there, drag to move; Ctrl or Shift chooses several"
+            onClick={(event) => acts.go(at, event)}
+            onPointerDown={(event) => acts.lift(event, at)}
+            onKeyDown={(event) => acts.key(event, at)}
+            onBlur={acts.blur}
             className="written min-h-6 min-w-6 shrink-0 cursor-grab touch-none pr-2 text-left text-[15px] leading-6 text-faint hover:text-blue"
           >
             {number}
@@ -133,7 +161,7 @@ export function SectionRow({
                 shown={false}
                 value={section.title}
                 onSave={(title) => acts.edit(section.number, { title })}
-                onEnter={() => acts.goTo(at)}
+                onEnter={() => acts.enter(at)}
                 className="written max-h-[44px] min-h-6 text-[15.5px] leading-6 font-semibold focus:max-h-none"
               />
             </div>
@@ -153,11 +181,24 @@ export function SectionRow({
                   onChoose: () =>
                     void acts.add('New section', section.number, section.depth + 1).catch(() => undefined),
                 },
-                { key: 'up', label: 'Move up', note: 'Alt ↑', onChoose: () => onStep('ArrowUp') },
-                { key: 'down', label: 'Move down', note: 'Alt ↓', onChoose: () => onStep('ArrowDown') },
-                { key: 'in', label: 'Nest deeper', note: 'Alt →', onChoose: () => onStep('ArrowRight') },
-                { key: 'out', label: 'Nest less', note: 'Alt ←', onChoose: () => onStep('ArrowLeft') },
-                { key: 'links', label: 'Links to it…', onChoose: onLinks },
+                { key: 'up', label: 'Move up', note: 'Alt ↑', onChoose: () => acts.step(at, 'up') },
+                { key: 'down', label: 'Move down', note: 'Alt ↓', onChoose: () => acts.step(at, 'down') },
+                { key: 'in', label: 'Nest deeper', note: 'Alt →', onChoose: () => acts.step(at, 'in') },
+                { key: 'out', label: 'Nest less', note: 'Alt ←', onChoose: () => acts.step(at, 'out') },
+                {
+                  key: 'settled',
+                  label: section.isSettled ? 'Open it again' : 'Mark as settled',
+                  onChoose: () =>
+                    void acts.edit(section.number, { settled: !section.isSettled }).catch(() => undefined),
+                },
+                { key: 'note', label: 'A note on it', onChoose: () => setNoting(true) },
+                {
+                  key: 'join',
+                  label: 'Join to the one before',
+                  disabled: at === 0,
+                  onChoose: () => void acts.join(section).catch(() => undefined),
+                },
+                { key: 'links', label: 'Links to it…', onChoose: () => acts.links(section.title) },
                 {
                   key: 'remove',
                   label:
@@ -173,7 +214,24 @@ export function SectionRow({
               ⋯
             </ActionMenu>
           </div>
+          {(section.note || noting) && (
+            <TextField
+              label={`Note on section ${number}`}
+              place={`section.${section.number}.note`}
+              shown={false}
+              lines
+              value={section.note}
+              placeholder="a note; it never goes out"
+              onSave={(note) => acts.edit(section.number, { note })}
+              className="text-[12.5px] leading-snug text-second italic"
+            />
+          )}
           <div className="flex min-h-6 items-center gap-2 pr-1 text-[12px]">
+            {section.isSettled && (
+              <span role="img" aria-label="settled" title="settled" className="shrink-0 font-bold text-done">
+                ✓
+              </span>
+            )}
             <span className="relative h-[7px] w-[34%] shrink-0" aria-hidden>
               {section.aim !== null && (
                 <span
@@ -203,7 +261,7 @@ export function SectionRow({
               <button
                 type="button"
                 aria-label={`${links} ${links === 1 ? 'link' : 'links'} here: what leads to section ${number}`}
-                onClick={onLinks}
+                onClick={() => acts.links(section.title)}
                 className="min-h-6 shrink-0 whitespace-nowrap text-second hover:text-blue"
               >
                 {links} {links === 1 ? 'link' : 'links'} here

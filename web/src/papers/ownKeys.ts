@@ -57,6 +57,9 @@ export const acts = {
   'bench.deeper': act('bench', 'Alt+ArrowRight', 'nest the section more'),
   'bench.outline': act('bench', 'Ctrl+Enter', 'leave the draft for the outline'),
   'bench.lift': act('bench', 'Ctrl+Shift+Enter', 'lift the paragraph or selection out as a slip'),
+  'bench.split': act('bench', 'Alt+Enter', 'split the section at the cursor'),
+  'bench.jump': act('bench', 'Alt+g', 'go to a section or a mark'),
+  'bench.mark': act('bench', 'Alt+m', 'mark the place at the cursor, to come back to'),
   'bench.back': act('bench', 'Ctrl+z', 'step back, over draft, outline and material'),
   'bench.forward': act('bench', 'Ctrl+Shift+z', 'step forward again'),
 } satisfies Record<string, Act>;

@@ -43,7 +43,7 @@ public static partial class Introductions
         ", born ",
     ];
     private static readonly HashSet<string> Naming = ["called", "named", "as"];
-    private static readonly HashSet<string> Placing = ["at", "in", "on", "to", "from", "near", "of", "over", "past", "above", "below"];
+    private static readonly HashSet<string> Placing = ["at", "in", "on", "to", "from", "near", "past", "above", "below"];
 
     /// <param name="Before">The word before it, in small letters.</param>
     private readonly record struct Use(int Section, int At, string Before, bool IsStated, bool IsBeside);
@@ -63,7 +63,7 @@ public static partial class Introductions
             var isPerson = IsPerson(name) && ends[Last(name)].Count() == 1;
             var all = isPerson && uses.TryGetValue(Last(name), out var shorter) ? own.Concat(shorter) : own;
             var first = all.MinBy(u => (u.Section, u.At));
-            var isPlace = own.Count(u => Placing.Contains(u.Before)) * 2 >= own.Count;
+            var isPlace = own.Count(u => Placing.Contains(u.Before)) * 2 > own.Count;
             // Where nothing says who it is, a person is introduced by being named in full.
             var introduced =
                 own.Where(u => u.IsStated || (u.IsBeside && !isPlace)).Select(u => (int?)u.Section).Min()

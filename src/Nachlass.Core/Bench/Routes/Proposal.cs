@@ -53,8 +53,9 @@ public sealed record Proposal(IReadOnlyList<ProposedSection> Sections, IReadOnly
 /// </remarks>
 public static class Proposals
 {
-    /// <summary>From this cosine on a slip goes to a section.</summary>
-    public const double Near = 0.1;
+    /// <summary>From this cosine on a slip goes to a section; what is not of the material has to be nearer.</summary>
+    public const double Near = 0.1,
+        NearFromOutside = 0.14;
 
     /// <summary>Slips nearer to each other than this may be a section together.</summary>
     public const double Together = 0.085;
@@ -87,7 +88,7 @@ public static class Proposals
         var loose = new List<int>();
         for (var i = 0; i < items.Count; i++)
         {
-            var (best, likeness) = (-1, Near);
+            var (best, likeness) = (-1, items[i].IsTied ? Near : NearFromOutside);
             for (var s = 0; s < sections.Count; s++)
                 if (
                     Clusters.Product(vectors[s], vectors[sections.Count + i]) is var near
@@ -229,7 +230,9 @@ public static class Proposals
     {
         var reasons = new List<string>();
         if (beat.Length > 0 && Affinity(item.Kind, beat) >= 0.6)
-            reasons.Add($"a {item.Kind.ToString().ToLowerInvariant()} for the {beat}");
+            reasons.Add(
+                $"{(item.Kind is SlipKind.Idea or SlipKind.Ask ? "an" : "a")} {item.Kind.ToString().ToLowerInvariant()} for the {beat}"
+            );
         if (hasOrder)
             reasons.Add($"in the order of source {item.Source}");
         return string.Join("; ", reasons);

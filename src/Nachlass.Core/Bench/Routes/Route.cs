@@ -85,7 +85,8 @@ public sealed record RouteGround(
 /// <summary>Looks through an outline and its draft for the places where a reader would be lost.</summary>
 public static class RouteFinder
 {
-    /// <summary>A section is too long above so much of its aim, and too short under so much once something is written in it.</summary>
+    /// <summary>A section is too long above so much of its aim, and too short under so much once the draft stands from end to end or
+    /// it is settled.</summary>
     public const double MostOfAim = 1.1,
         LeastOfAim = 2.0 / 3;
 
@@ -292,6 +293,8 @@ public static class RouteFinder
 
         IEnumerable<Fault> Measured()
         {
+            // While it is being written every section is short; that says something only once the draft stands from end to end.
+            var isWhole = Enumerable.Range(0, sections.Count).All(i => counted[i] > 0 || EndOf(sections, i) > i + 1);
             for (var i = 0; i < sections.Count; i++)
             {
                 if (sections[i].Aim is not > 0 || counted[i] == 0)
@@ -307,7 +310,7 @@ public static class RouteFinder
                         "",
                         false
                     );
-                else if (counted[i] < aim * LeastOfAim)
+                else if (counted[i] < aim * LeastOfAim && (isWhole || sections[i].IsSettled))
                     yield return Made(FaultKind.TooShort, "", [i], $"{places[i]} has {counted[i]:N0} words of {aim:N0}", [], "", false);
             }
         }

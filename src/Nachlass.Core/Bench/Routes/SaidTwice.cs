@@ -62,6 +62,8 @@ public static class SaidTwice
                 second,
                 [
                     .. longest
+                        // Two words by themselves say little beside a longer phrase.
+                        .Where((r, at) => at == 0 || r.To - r.From > 1 || longest[0].To - longest[0].From == 1)
                         .Select(r =>
                             texts[second][own[r.From].Start..own[Math.Min(r.To, r.From + MostWords - 1)].End].ReplaceLineEndings(" ")
                         )
