@@ -204,6 +204,7 @@ namespace Nachlass.Web
             services.AddSingleton<FindOutStore>();
             services.AddSingleton<ReferenceStore>();
             services.AddSingleton<RouteStore>();
+            services.AddSingleton<SeriesStore>();
             services.AddSingleton<DraftStore>();
             services.AddSingleton<FindStore>();
             services.AddSingleton<FileShelf>();
@@ -260,6 +261,8 @@ namespace Nachlass.Web
             api.MapFormats();
             api.MapBeforeWriting();
             api.MapRoutes();
+            api.MapTables();
+            api.MapSeries();
             app.Services.GetRequiredService<Doorkeeper>().Map(api);
             Safety.MapFrontEnd(app, frontEnd);
         }

@@ -71,6 +71,7 @@ public sealed class Desk : IDisposable
         Finding = new FindOutStore(Papers);
         References = new ReferenceStore(Papers);
         Routes = new RouteStore(Papers, Advice);
+        Series = new SeriesStore(Papers);
         Views = new ViewStore(Papers, Library);
         Shelf = new FileShelf(Papers);
         ReadFile look = (name, path) => new FileReading(FileKinds.TypeOf(name, path), FileKinds.WordsOf(name, path));
@@ -118,6 +119,7 @@ public sealed class Desk : IDisposable
     public FindOutStore Finding { get; }
     public ReferenceStore References { get; }
     public RouteStore Routes { get; }
+    public SeriesStore Series { get; }
     public FormatStore Formats { get; }
     public StepStore Steps { get; }
     public BesideStore Beside { get; }

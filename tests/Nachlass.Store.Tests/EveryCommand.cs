@@ -118,6 +118,7 @@ internal sealed class EveryCommand(Desk desk, Random random)
         desk.Finding.Add(piece, new Store.Bench.NewToFind("Who paid in coin?"), Once.Unkeyed);
         desk.Finding.Add(piece, new Store.Bench.NewToFind("the toll table", Get: true), Once.Unkeyed);
         desk.References.Add(piece, new Store.Bench.ReferenceChange { Slip = passage, Why = "the price" }, Once.Unkeyed);
+        desk.Series.Add(new Store.Bench.SeriesChange { Name = "Bread", Pieces = [piece] }, Once.Unkeyed);
         desk.Routes.Mark(piece, new Store.Bench.NewMark(desk.Drafts.Get(piece).Version, 9), Once.Unkeyed);
         desk.Feeds.Watch("http://127.0.0.1:1/feed", 60, Once.Unkeyed);
         desk.Rules.Add(

@@ -35,6 +35,7 @@ public sealed record PapersImage
 
     /// <summary>How ideas are weighed, and what was chosen.</summary>
     public ChoosingImage Choosing { get; init; } = ChoosingImage.First;
+    public IReadOnlyList<SeriesImage> Series { get; init; } = [];
 
     /// <summary>The plan of the day sheets; null when it is the one papers begin with.</summary>
     public DayPlan? Plan { get; init; }
@@ -44,6 +45,9 @@ public sealed record PapersImage
 
     public bool IsEmpty => Purpose.Length == 0 && Topics.Count + Sources.Count + Slips.Count + Pieces.Count + Moves.Count + Days.Count == 0;
 }
+
+/// <summary>A series with its pieces, in order.</summary>
+public sealed record SeriesImage(Series Series, IReadOnlyList<PieceNumber> Pieces);
 
 /// <summary>A piece with its draft, its sections in the order of the draft's headings, and its material.</summary>
 public sealed record PieceImage(Piece Piece, string Draft, IReadOnlyList<SectionImage> Sections, IReadOnlyList<MaterialImage> Material)

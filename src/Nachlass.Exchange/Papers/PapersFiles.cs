@@ -96,6 +96,8 @@ public static class PapersFiles
             );
         if (SiftingFile.Write(papers.Sifting) is { } sifting)
             yield return (SiftingFile.Name, sifting);
+        if (SeriesFile.Write(papers.Series) is { } series)
+            yield return (SeriesFile.Name, series);
         if (ChoosingFile.Write(papers.Choosing) is { } choosing)
             yield return (ChoosingFile.Name, choosing);
         if (papers.Sifting.Views is { } views)
@@ -372,6 +374,7 @@ public static class PapersFiles
                 Views = all.Where(f => f.Name == Viewed).Select(f => ViewsFile.Read(f.Content)).FirstOrDefault(),
             },
             Formats = own.Count == 0 ? null : own,
+            Series = SeriesFile.Read(In(SeriesFile.Name).Select(f => f.Fields).FirstOrDefault()),
             Choosing = ChoosingFile.Read(In(ChoosingFile.Name).Select(f => f.Fields).FirstOrDefault(), Instant),
             Topics = topics,
             Sources = [.. In("sources").Select(f => ReadSource(f.Fields, Marks(f.Name, f.Fields)))],

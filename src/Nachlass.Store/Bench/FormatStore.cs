@@ -251,6 +251,7 @@ public sealed class FormatStore(PapersFile papers)
                 : PieceRows.FactsOf(now, on, format) with
                 {
                     Number = on.Running ?? PieceRows.NextRunning(db, format),
+                    Series = SeriesRows.Of(db, on.Number)?.Name ?? "",
                 };
             var title = FillIn.Fill(format.TitlePattern ?? "", facts.ByName());
             var text = FillIn.Fill(format.Template ?? "", facts.ByName());

@@ -49,11 +49,31 @@ internal static class PieceRows
 
     /// <summary>Begins a piece: its format's skeleton and template are its outline and its draft, and its checklist comes along.</summary>
     /// <param name="title">What the writer calls it; the format's pattern makes its title of that.</param>
-    public static PieceNumber Start(Change change, string title, Format format, string brief, IReadOnlyList<TopicNumber> topics)
+    /// <param name="series">The series whose next one it is: its pattern goes before the format's, and it counts in it.</param>
+    public static PieceNumber Start(
+        Change change,
+        string title,
+        Format format,
+        string brief,
+        IReadOnlyList<TopicNumber> topics,
+        Series? series = null
+    )
     {
+        var nth = series is null ? 0 : SeriesRows.NextNumber(SeriesRows.Pieces(change.Db, series.Number).Count);
+        var pattern = series?.TitlePattern is { Length: > 0 } own ? own : format.TitlePattern;
         var running = format.TitlePattern.Contains("number", StringComparison.Ordinal) ? NextRunning(change.Db, format) : (int?)null;
-        var facts = FactsFor(change.Db, change.Now.DateTime, title, format, running ?? 1, topics);
-        var named = facts.TitleBy(format.TitlePattern);
+        var facts = FactsFor(
+            change.Db,
+            change.Now.DateTime,
+            title,
+            format,
+            series?.TitlePattern is { Length: > 0 } ? nth : running ?? 1,
+            topics
+        ) with
+        {
+            Series = series?.Name ?? "",
+        };
+        var named = facts.TitleBy(pattern);
         var number = PieceNumber.Of(
             change.Db.ExecuteScalar<int>(
                 "INSERT INTO piece (title, format, brief, stage, started_at, changed_at, running, laid) "
@@ -78,6 +98,8 @@ internal static class PieceRows
             outline = outline.Behind(filled.Text.TrimEnd() + "\n\n");
         DraftRows.Write(change, number, outline);
         SetTopics(change.Db, number, topics);
+        if (series is not null)
+            SeriesRows.Put(change.Db, series.Number, number, nth);
         StepRows.Lay(change.Db, number, format.Steps);
         return number;
     }

@@ -21,6 +21,7 @@ namespace Nachlass.Store.Bench;
 /// <param name="Sources">Sources that come along.</param>
 /// <param name="Usable">A marked paragraph that it is begun with; it stands in its draft.</param>
 /// <param name="From">The piece that it follows.</param>
+/// <param name="Series">The series whose next piece it is.</param>
 public sealed record NewPiece(
     string? Title,
     string? Format = null,
@@ -31,7 +32,8 @@ public sealed record NewPiece(
     IReadOnlyList<SourceNumber>? Sources = null,
     UsableNumber? Usable = null,
     PieceNumber? From = null,
-    DateOnly? Due = null
+    DateOnly? Due = null,
+    SeriesNumber? Series = null
 );
 
 /// <summary>A change to a piece; what is not set stays.</summary>
@@ -90,8 +92,10 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
             change =>
             {
                 var formats = FormatRows.All(change.Db);
-                var format = made.Format is null ? formats.First : formats.Named(made.Format);
-                var piece = PieceRows.Start(change, title, format, brief, TopicRows.NumbersFor(change.Db, made.Topics ?? []));
+                var series = made.Series is { } of ? SeriesRows.Get(change.Db, of) : null;
+                var key = made.Format ?? (series?.Format is { Length: > 0 } its ? its : null);
+                var format = key is null ? formats.First : formats.Named(key);
+                var piece = PieceRows.Start(change, title, format, brief, TopicRows.NumbersFor(change.Db, made.Topics ?? []), series);
                 var slips = (made.Slips ?? []).Prepend(made.Slip ?? default).Where(s => s.Value > 0).Distinct().ToList();
                 foreach (var thing in slips.Select(Reference.To).Concat((made.Sources ?? []).Select(Reference.To)))
                     MaterialRows.Add(change, piece, thing, null);

@@ -49,6 +49,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
             Keys = OwnKeyStore.All(db),
             Sifting = SiftingRows.Take(db),
             Choosing = WeighingStore.Take(db),
+            Series = SeriesRows.Image(db),
             Formats = FormatRows.AllUnlessReady(db),
             Plan = SheetRows.Plan(db) is { Version: > 0 } plan ? plan : null,
         });
@@ -189,6 +190,8 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                     }
                     SiftingRows.Put(db, image.Sifting);
                     WeighingStore.Put(db, image.Choosing);
+                    foreach (var series in image.Series)
+                        SeriesRows.PutImage(db, series);
                     if (image.Plan is { } plan)
                         db.Execute(
                             "INSERT INTO day_plan (id, blocks, days_off) VALUES (1, @blocks, @daysOff)",

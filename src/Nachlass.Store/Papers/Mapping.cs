@@ -38,6 +38,7 @@ internal static class Mapping
         Number<UsableNumber>();
         Number<StepNumber>();
         Number<TitleNumber>();
+        Number<SeriesNumber>();
         Number<MarkNumber>();
         Number<ToFindNumber>();
         Number<PieceReferenceNumber>();

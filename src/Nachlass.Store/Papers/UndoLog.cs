@@ -62,6 +62,8 @@ internal static class UndoLog
         "piece_reference",
         "set_aside",
         "piece_mark",
+        "series",
+        "series_piece",
     ];
 
     private static readonly TimeSpan KeptFor = TimeSpan.FromDays(400);

@@ -74,6 +74,8 @@ export const keys = {
   toFind: (piece: number) => ['piece', piece, 'to-find'],
   references: (piece: number) => ['piece', piece, 'references'],
   covers: ['covers'],
+  series: ['series'],
+  inSeries: (piece: number) => ['piece', piece, 'series'],
   route: (piece: number) => ['piece', piece, 'route'],
   proposal: (piece: number) => ['piece', piece, 'proposal'],
   marks: (piece: number) => ['piece', piece, 'marks'],

@@ -28,7 +28,10 @@ export function Bench() {
       <div className="mx-auto max-w-[1160px] px-9 py-7 max-md:px-4">
         <header className="mb-4 flex items-baseline gap-4">
           <h1 className="written text-[26px] font-semibold">On the bench</h1>
-          <Link to="/bench/formats" className="link ml-auto text-[13px]">
+          <Link to="/bench/series" className="link ml-auto text-[13px]">
+            series
+          </Link>
+          <Link to="/bench/formats" className="link text-[13px]">
             formats
           </Link>
           <Link

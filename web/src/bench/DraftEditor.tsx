@@ -7,6 +7,8 @@ import { EditorView, drawSelection, dropCursor, highlightActiveLine, keymap, pla
 import { useEffect, useRef } from 'react';
 import { api, ask, type Anchor, type Draft } from '../api/client';
 import { named } from '../sources/Connections';
+import { asParagraph, tableAt } from '../text/tableAt';
+import { tableLines } from './tableLines';
 import { anchorsIn, sending, setSections } from './anchors';
 import { headings } from './headings';
 import { includedSlips } from './included';
@@ -39,6 +41,10 @@ export type DraftHandle = {
   /** Where the cursor stands; null when it was never in the draft. */
   cursor: () => number | null;
   paragraph: () => string;
+  /** The table at the cursor; an empty stretch where there is none. */
+  table: () => { from: number; to: number; text: string };
+  /** Writes a table in place of a stretch. */
+  writeTable: (from: number, to: number, table: string) => void;
   focus: () => void;
 };
 
@@ -178,6 +184,7 @@ export function DraftEditor({
           ]),
           editorLook,
           includedSlips,
+          tableLines,
           EditorView.domEventHandlers({
             'come-back': (event, view) => {
               event.preventDefault();
@@ -297,6 +304,23 @@ export function DraftEditor({
         while (last.number < editor.state.doc.lines && editor.state.doc.line(last.number + 1).text.trim() !== '')
           last = editor.state.doc.line(last.number + 1);
         return editor.state.sliceDoc(first.from, last.to).trim();
+      },
+      table: () => {
+        const text = editor.state.doc.toString();
+        const at = editor.state.selection.main.head;
+        const found = tableAt(text, at);
+        return found ? { ...found, text: text.slice(found.from, found.to) } : { from: at, to: at, text: '' };
+      },
+      writeTable: (from, to, table) => {
+        const insert = from === to ? asParagraph(editor.state.doc.toString(), from, to, table) : table;
+        editor.dispatch({
+          changes: { from, to, insert },
+          selection: { anchor: from + insert.length },
+          scrollIntoView: true,
+          userEvent: 'input.paste',
+        });
+        // Behind the dialog, which gives the focus back to where it was opened.
+        setTimeout(() => editor.focus(), 120);
       },
       focus: () => editor.focus(),
     };

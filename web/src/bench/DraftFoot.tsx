@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { api, ask, type Counts, type Section } from '../api/client';
-import type { ActName } from '../papers/ownKeys';
+import { keyOf, type ActName } from '../papers/ownKeys';
 import { KeyOf } from '../ui/KeyOf';
 import { minutes } from '../ui/dates';
 
@@ -13,6 +13,7 @@ export function DraftFoot({
   onSplit,
   onJump,
   onMark,
+  onTable,
 }: {
   draft: Counts;
   section: Section | undefined;
@@ -21,6 +22,7 @@ export function DraftFoot({
   onSplit: () => void;
   onJump: () => void;
   onMark: () => void;
+  onTable: () => void;
 }) {
   const counted = useSelectionCounts(selected);
   return (
@@ -33,14 +35,18 @@ export function DraftFoot({
         )}
         <CountLine name="text" counts={draft} />
       </dl>
-      <span className="ml-auto flex flex-wrap justify-end gap-x-4 max-lg:hidden">
-        <FootAct name="go to" act="bench.jump" title="A section or a mark" onPress={onJump} />
-        <FootAct name="mark" act="bench.mark" title="Marks the place at the cursor" onPress={onMark} />
-        <FootAct name="split" act="bench.split" title="Splits the section at the cursor" onPress={onSplit} />
+      <span className="ml-auto flex flex-col items-end max-lg:hidden">
+        <span className="flex gap-3.5">
+          <FootAct name="go to" act="bench.jump" title="A section or a mark" onPress={onJump} />
+          <FootAct name="mark" act="bench.mark" title="Marks the place at the cursor" onPress={onMark} />
+          <FootAct name="split" act="bench.split" title="Splits the section at the cursor" onPress={onSplit} />
+          <FootAct name="table" title="Makes a table, or changes the one at the cursor" onPress={onTable} />
+        </span>
         <FootAct
           name="lift out as a slip"
           act="bench.lift"
           title={selected ? 'The selected words become a slip' : 'The paragraph the cursor is in becomes a slip'}
+          isKeyShown
           onPress={onLift}
         />
       </span>
@@ -49,16 +55,28 @@ export function DraftFoot({
 }
 
 /** Something done to the text, with its key; the cursor stays where it is. */
-function FootAct({ name, act, title, onPress }: { name: string; act: ActName; title: string; onPress: () => void }) {
+function FootAct({
+  name,
+  act,
+  title,
+  isKeyShown = false,
+  onPress,
+}: {
+  name: string;
+  act?: ActName;
+  title: string;
+  isKeyShown?: boolean;
+  onPress: () => void;
+}) {
   return (
     <button
       type="button"
       className="link flex min-h-6 items-center gap-2 whitespace-nowrap"
-      title={title}
+      title={act && !isKeyShown ? `${title}: ${keyOf(act).replace('+', ' ')}` : title}
       onMouseDown={(event) => event.preventDefault()}
       onClick={onPress}
     >
-      {name} <KeyOf act={act} />
+      {name} {act && isKeyShown && <KeyOf act={act} />}
     </button>
   );
 }

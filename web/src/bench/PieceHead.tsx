@@ -1,7 +1,8 @@
-import { useNavigate } from 'react-router';
+import { useQuery } from '@tanstack/react-query';
+import { Link, useNavigate } from 'react-router';
 import { DateField } from '../ui/DateField';
-import { api, done, type Piece, type PieceChange } from '../api/client';
-import { queryClient, useFormats } from '../api/queries';
+import { api, ask, done, type Piece, type PieceChange } from '../api/client';
+import { keys, queryClient, useFormats } from '../api/queries';
 import { carryOut } from '../papers/notices';
 import { TextField } from '../ui/TextField';
 import { TopicField } from '../ui/TopicField';
@@ -71,6 +72,7 @@ export function PieceHead({
                 </option>
               ))}
           </select>
+          <InSeries piece={piece.number} />
           <span>·</span>
           <div className="min-w-24 flex-1 max-md:basis-3/5">
             <TextField
@@ -143,5 +145,23 @@ export function PieceHead({
         }
       />
     </header>
+  );
+}
+
+/** Where it stands in its series. */
+function InSeries({ piece }: { piece: number }) {
+  const its = useQuery({
+    queryKey: keys.inSeries(piece),
+    queryFn: () => ask(api.GET('/api/pieces/{number}/series', { params: { path: { number: String(piece) } } })),
+  }).data?.in;
+  if (!its) return null;
+  return (
+    <Link
+      to={`/bench/series/${its.series}`}
+      className="link min-h-6 max-w-40 truncate leading-6 whitespace-nowrap"
+      title={`${its.name}, ${its.nth} of ${its.of}`}
+    >
+      {its.nth} of {its.of} in {its.name}
+    </Link>
   );
 }

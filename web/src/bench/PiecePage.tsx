@@ -18,6 +18,7 @@ import { useLocation, useNavigate, useParams } from 'react-router';
 import { api, ask, done } from '../api/client';
 import { keys, queryClient, useFormats } from '../api/queries';
 import { carryOut, say } from '../papers/notices';
+import { TableDialog } from '../text/TableDialog';
 import { Failed, Loading } from '../ui/States';
 import { TwoTexts } from '../ui/TwoTexts';
 import { BeforeOut } from './BeforeOut';
@@ -80,6 +81,7 @@ function Opened({ number }: { number: number }) {
   const [current, setCurrent] = useState(-1);
   const [selected, setSelected] = useState('');
   const [jumping, setJumping] = useState(false);
+  const [table, setTable] = useState<{ from: number; to: number; text: string }>();
   const [leaving, setLeaving] = useState<(() => void) | null>(null);
   const lifted = useRef('');
   const sensors = useSensors(
@@ -476,10 +478,16 @@ function Opened({ number }: { number: number }) {
               onSplit={calls.onSplit}
               onJump={calls.onJump}
               onMark={calls.onMark}
+              onTable={() => setTable(editor.current?.table())}
             />
           </section>
         </div>
       </DndContext>
+      <TableDialog
+        text={table?.text}
+        onClose={() => setTable(undefined)}
+        onWrite={(written) => editor.current?.writeTable(table!.from, table!.to, written)}
+      />
       <JumpTo
         piece={number}
         sections={sections}

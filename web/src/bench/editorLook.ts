@@ -145,6 +145,7 @@ const theme = EditorView.theme({
   '.cm-scroller': { fontFamily: 'var(--font-serif)', lineHeight: '1.5', overflow: 'auto' },
   '.cm-content': { padding: '22px 36px 40vh', maxWidth: '40rem', caretColor: 'var(--blue)', overflowWrap: 'anywhere' },
   '.cm-line': { padding: '0 10px' },
+  '.cm-table-row': { fontFamily: 'ui-monospace, monospace', fontSize: '13.5px', lineHeight: '1.7', whiteSpace: 'pre' },
   '.cm-included': {
     margin: '2px 10px 8px',
     padding: '6px 14px',

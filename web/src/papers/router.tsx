@@ -26,6 +26,7 @@ const Safekeeping = lazy(() => import('./Safekeeping'));
 const WorkLogPage = lazy(() => import('./WorkLogPage'));
 const NextToBegin = lazy(() => import('../choosing/NextToBegin'));
 const FormatsPage = lazy(() => import('../bench/FormatsPage'));
+const SeriesPage = lazy(() => import('../bench/SeriesPage'));
 const DayPlanPage = lazy(() => import('../capture/DayPlanPage'));
 
 /** The screen that opens first: the Desk, or the one the writer chose. */
@@ -115,6 +116,14 @@ export const router = createBrowserRouter([
         element: (
           <Suspense fallback={<Loading what="Opening the formats" />}>
             <FormatsPage />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'bench/series/:number?',
+        element: (
+          <Suspense fallback={<Loading what="Opening the series" />}>
+            <SeriesPage />
           </Suspense>
         ),
       },

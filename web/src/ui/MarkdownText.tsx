@@ -1,5 +1,7 @@
 import { useEffect, useRef, useState, type MouseEvent } from 'react';
 import { useNavigate } from 'react-router';
+import { TableDialog } from '../text/TableDialog';
+import { asParagraph, tableAt } from '../text/tableAt';
 import { Button } from './Button';
 import { TwoTexts } from './TwoTexts';
 import { useField } from './useField';
@@ -38,6 +40,7 @@ export function MarkdownText(props: Props) {
 function Written({ label, text, html, onSave, large = false, placeholder = '', place }: Props & { place: string }) {
   const field = useField(place, text, onSave, true);
   const [isOpen, setOpen] = useState(field.isChanged);
+  const [table, setTable] = useState<{ from: number; to: number; text: string }>();
   const area = useRef<HTMLTextAreaElement>(null);
   const { enter } = field;
   const open = () => {
@@ -93,8 +96,31 @@ function Written({ label, text, html, onSave, large = false, placeholder = '', p
           >
             Put it back as it was
           </Button>
+          <Button
+            look="quiet"
+            onMouseDown={(event) => event.preventDefault()}
+            onClick={() => {
+              const at = area.current?.selectionStart ?? field.text.length;
+              const found = tableAt(field.text, at);
+              setTable(
+                found ? { ...found, text: field.text.slice(found.from, found.to) } : { from: at, to: at, text: '' },
+              );
+            }}
+          >
+            Table
+          </Button>
           <span className="text-[12px] text-second">It saves itself.</span>
         </div>
+        <TableDialog
+          text={table?.text}
+          onClose={() => setTable(undefined)}
+          onWrite={(written) => {
+            const { from, to, text: stood } = table!;
+            const put = stood ? written : asParagraph(field.text, from, to, written);
+            field.change(field.text.slice(0, from) + put + field.text.slice(to));
+            void field.flush();
+          }}
+        />
         {field.clash && <TwoTexts {...field.clash} onChoose={field.settle} />}
       </div>
     );
