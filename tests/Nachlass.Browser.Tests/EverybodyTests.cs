@@ -94,6 +94,10 @@ public sealed class EverybodyTests : IDisposable
             "/bench/begin?open=slip%2086",
             "/bench/4",
             "/bench/4/kept",
+            "/bench/4/before",
+            "/bench/4/route",
+            "/bench/series",
+            "/bench/series/1",
             "/bench/3/steps",
             "/bench/3/beside",
             "/bench/formats",
@@ -240,6 +244,8 @@ public sealed class EveryDialogTests : IDisposable
             }
         );
         Dialog("/bench/4", "find more", () => writer.Press("find more"));
+        Dialog("/bench/4", "go to", () => writer.Press("go to"));
+        Dialog("/bench/4", "a table", () => writer.Press("table"));
         foreach (var entry in (string[])["Copy as Markdown", "Bibliography…", "Paragraphs usable by themselves…"])
             Look(
                 "/bench/4",

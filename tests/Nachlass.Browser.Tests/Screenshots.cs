@@ -20,7 +20,6 @@ public sealed class Screenshots
             var (name, path, words) in ((string, string, string)[])
                 [
                     ("desk", "/desk", "Caught through the day"),
-                    ("day-plan", "/desk/plan", "12 minutes of free writing"),
                     ("sift", "/sift/86", "Would fit"),
                     ("library", "/library/source/1", "Passages"),
                     ("source", "/library/source/10", "The river stopped"),
@@ -32,7 +31,8 @@ public sealed class Screenshots
                     ("begin", "/bench/begin?open=slip%20200", "Beside slip"),
                     ("format", "/bench/formats/audio", "Tried on a piece"),
                     ("bench", "/bench", "Next move"),
-                    ("plan", "/plan", "Letter 40"),
+                    ("before-writing", "/bench/4/before", "To settle first"),
+                    ("route", "/bench/4/route", "new, for the"),
                     ("piece", "/bench/4", "The bread column"),
                 ]
         )

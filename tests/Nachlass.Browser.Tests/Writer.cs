@@ -175,8 +175,8 @@ public sealed class Writer : IDisposable
                     found = Driver
                         .FindElements(
                             By.XPath(
-                                "//*[self::section or self::article or self::nav or self::aside or self::form or self::ul "
-                                    + "or @role='dialog' or @role='list' or @role='group' or self::li]"
+                                "//*[self::section or self::article or self::nav or self::aside or self::form or self::ul or self::ol "
+                                    + "or @role='dialog' or @role='list' or @role='group' or @role='toolbar' or self::li]"
                                     + $"[@aria-label='{name}' or contains(@aria-label,'{name}')]"
                             )
                         )

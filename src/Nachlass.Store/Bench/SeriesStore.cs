@@ -14,7 +14,14 @@ public sealed record SeriesPiece(int Nth, Piece Piece, SaidInShort Said);
 /// <summary>A series with its pieces.</summary>
 /// <param name="NextNumber">The number its next piece has.</param>
 /// <param name="NextTitle">What that would be called, with … for its own title.</param>
-public sealed record SeriesShown(Series Series, IReadOnlyList<SeriesPiece> Pieces, int NextNumber, string NextTitle)
+/// <param name="Offers">What its title pattern can fill in.</param>
+public sealed record SeriesShown(
+    Series Series,
+    IReadOnlyList<SeriesPiece> Pieces,
+    int NextNumber,
+    string NextTitle,
+    IReadOnlyList<FillInOffer> Offers
+)
 {
     /// <summary>How many of it went out.</summary>
     public int Out => Pieces.Count(p => p.Piece.OutOn is not null);
@@ -68,17 +75,15 @@ public sealed class SeriesStore(PapersFile papers)
         var format = FormatRows.All(db).Find(series.Format) ?? FormatRows.All(db).First;
         var pattern = series.TitlePattern.Length > 0 ? series.TitlePattern : format.TitlePattern;
         var next = SeriesRows.NextNumber(numbers.Count);
+        // By the format's pattern it has the format's number.
+        var number = series.TitlePattern.Length > 0 ? next : PieceRows.NextRunning(db, format);
+        var facts = PieceRows.FactsFor(db, now, "…", format, number, []) with { Series = series.Name };
         return new SeriesShown(
             series,
             [.. numbers.Select((n, at) => new SeriesPiece(at + 1, pieces[n], SaidInShort.Of(texts.GetValueOrDefault(n.Value, ""))))],
             next,
-            // By the format's pattern it has the format's number.
-            (
-                PieceRows.FactsFor(db, now, "…", format, series.TitlePattern.Length > 0 ? next : PieceRows.NextRunning(db, format), []) with
-                {
-                    Series = series.Name,
-                }
-            ).TitleBy(pattern)
+            facts.TitleBy(pattern),
+            facts.Offers()
         );
     }
 

@@ -17146,6 +17146,7 @@ export interface components {
             /** Format: int32 */
             nextNumber: number;
             nextTitle: string;
+            offers: components["schemas"]["FillInOffer"][];
             /** Format: int32 */
             out?: number;
         };

@@ -13,7 +13,7 @@ import {
   type UniqueIdentifier,
 } from '@dnd-kit/core';
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useLocation, useNavigate, useParams } from 'react-router';
 import { api, ask, done } from '../api/client';
 import { keys, queryClient, useFormats } from '../api/queries';
@@ -84,6 +84,17 @@ function Opened({ number }: { number: number }) {
   const [table, setTable] = useState<{ from: number; to: number; text: string }>();
   const [leaving, setLeaving] = useState<(() => void) | null>(null);
   const lifted = useRef('');
+  const goal = useRef<number | null>(null);
+  const show = useCallback(
+    (at: number) => (at < 0 ? editor.current?.goToSection(-1 - at) : editor.current?.goTo(at)),
+    [editor],
+  );
+  useEffect(() => {
+    if (part !== '' || goal.current === null) return;
+    const at = goal.current;
+    goal.current = null;
+    requestAnimationFrame(() => show(at));
+  }, [part, show]);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
     useSensor(KeyboardSensor, { coordinateGetter: stepByKey }),
@@ -351,9 +362,10 @@ function Opened({ number }: { number: number }) {
 
   /** Shows a place of the draft from another part of the page; what is below nothing is a section, counted from −1 down. */
   const showAt = (at: number) => {
-    void navigate(`/bench/${number}`);
+    if (part === '') return show(at);
     // The editor has no size while it is out of sight.
-    setTimeout(() => (at < 0 ? editor.current?.goToSection(-1 - at) : editor.current?.goTo(at)), 60);
+    goal.current = at;
+    void navigate(`/bench/${number}`);
   };
 
   /** How a dragged or dropped-on thing is said: its kind and number, or the section's title. */

@@ -8,7 +8,8 @@ import { Button } from '../ui/Button';
 import { Empty, Failed, Loading } from '../ui/States';
 import { TextField } from '../ui/TextField';
 import { nearDay } from '../ui/dates';
-import { useHeld } from '../ui/useField';
+import { FillInText } from '../capture/FillInText';
+import { useField, useHeld } from '../ui/useField';
 
 const refresh = () => queryClient.invalidateQueries({ predicate: (query) => query.queryKey[0] !== 'draft' });
 
@@ -267,7 +268,7 @@ function Opened({ shown }: { shown: SeriesShown }) {
           <input
             aria-label={`Title of number ${shown.nextNumber}`}
             value={title}
-            placeholder={`what number ${shown.nextNumber} is called`}
+            placeholder="what it is called"
             onChange={(event) => setTitle(event.target.value)}
             className="written min-w-48 flex-1 border-b border-hair bg-transparent py-0.5 text-[17px] outline-none placeholder:italic focus:border-blue"
           />
@@ -283,18 +284,12 @@ function Opened({ shown }: { shown: SeriesShown }) {
       </form>
       <div className="mt-6 grid gap-x-10 gap-y-3 md:grid-cols-2">
         <div>
-          <TextField
-            label="What the next one is called"
+          <Pattern
             place={`series.${series.number}.pattern`}
             value={series.titlePattern}
-            placeholder="{{ series }} {{ number }}: {{ title }}"
+            offers={shown.offers}
             onSave={(titlePattern) => change({ titlePattern }, 'Pattern kept.')}
-            className="text-[14px]"
           />
-          <p className="mt-1 text-[12.5px] text-second">
-            {'{{ series }}'}, {'{{ number }}'} and {'{{ title }}'} are filled in; empty leaves it, and the number, to
-            the format.
-          </p>
           <label className="mt-3 flex items-baseline gap-2">
             <span className="label text-second">Format of the next one</span>
             <select
@@ -352,5 +347,37 @@ function Opened({ shown }: { shown: SeriesShown }) {
         </div>
       </div>
     </>
+  );
+}
+
+/** What the next one is called; it saves itself. */
+function Pattern({
+  place,
+  value,
+  offers,
+  onSave,
+}: {
+  place: string;
+  value: string;
+  offers: SeriesShown['offers'];
+  onSave: (pattern: string) => Promise<unknown>;
+}) {
+  const field = useField(place, value, onSave, true);
+  return (
+    <div onBlur={() => void field.flush()}>
+      <span className="label mb-1 block text-second">What the next one is called</span>
+      <FillInText
+        label="What the next one is called"
+        value={field.text}
+        placeholder="as its format says"
+        offers={offers}
+        onChange={(pattern) => field.change(pattern.replaceAll('\n', ' '))}
+      />
+      {field.error && (
+        <p role="alert" className="mt-1 text-red">
+          {field.error}
+        </p>
+      )}
+    </div>
   );
 }
