@@ -48,6 +48,11 @@ if (args is [Choosing.Command, var ideas])
     Console.WriteLine(Choosing.Measure(int.Parse(ideas)));
     return;
 }
+if (args is [Outlining.Command])
+{
+    Console.WriteLine(Outlining.Measure());
+    return;
+}
 if (args is ["labelled", var slips])
 {
     Console.WriteLine(Labelled.Measure(int.Parse(slips)));
@@ -134,6 +139,7 @@ foreach (var count in sizes.Where(size => size >= 10_000))
         );
 }
 table.Append(Choosing.Measure(sizes[^1]));
+table.Append(Outlining.Measure());
 LoadedPapers? lighter = null;
 foreach (var count in sizes.Where(size => size >= 10_000))
 {

@@ -132,7 +132,7 @@ public sealed class PieceTests : IDisposable
         );
         writer.Keys(Keys.End);
         writer.Until(() => Footer.Contains("section 5 of 200 words 23 characters", StringComparison.Ordinal), "the counts of the section");
-        Footer.ShouldContain("text 1,0");
+        Footer.ShouldContain("text 1,1");
         writer.Press("Ready", writer.Driver.FindElement(By.XPath("//*[@role='radiogroup'][@aria-label='Stage']")));
         writer.Sees("Moved to Ready.");
         writer.Open("/bench").Sees("Ready");

@@ -35,7 +35,7 @@ export function DraftFoot({
         )}
         <CountLine name="text" counts={draft} />
       </dl>
-      <span className="ml-auto flex flex-col items-end max-lg:hidden">
+      <span className="ml-auto flex flex-col items-end gap-2 max-lg:hidden">
         <span className="flex gap-3.5">
           <FootAct name="go to" act="bench.jump" title="A section or a mark" onPress={onJump} />
           <FootAct name="mark" act="bench.mark" title="Marks the place at the cursor" onPress={onMark} />
