@@ -66,8 +66,8 @@ internal static class Outlining
         drafts.Save(longOne, text.ToString(), drafts.Get(longOne).Version, Once.Unkeyed);
         var much = pieces.Start(new NewPiece("Much of it"), Once.Unkeyed).Answer.Number;
         foreach (var chunk in Enumerable.Range(0, Material).Select(_ => new ToCatch("“" + words.Text() + "”")).Chunk(50))
-            foreach (var caught in capture.Catch(chunk, Once.Unkeyed).Answer)
-                pieces.Place(much, Reference.To(caught.Slip!.Number), null, Once.Unkeyed);
+        foreach (var caught in capture.Catch(chunk, Once.Unkeyed).Answer)
+            pieces.Place(much, Reference.To(caught.Slip!.Number), null, Once.Unkeyed);
         for (var i = 0; i < Pieces; i++)
             pieces.Start(new NewPiece($"Letter {i}", "letter"), Once.Unkeyed);
 

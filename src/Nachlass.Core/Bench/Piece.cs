@@ -56,6 +56,7 @@ public sealed record Piece
 /// <summary>A section as shown in the outline.</summary>
 /// <param name="Material">How many slips and sources are placed in it.</param>
 /// <param name="Start">Where its heading begins in the draft, in UTF-16 units.</param>
+/// <param name="Measured">Against the limit its format has for a part; null where it has none.</param>
 public sealed record SectionFigures(
     SectionNumber Number,
     string Title,
@@ -66,7 +67,8 @@ public sealed record SectionFigures(
     int Material,
     int Start,
     string Note = "",
-    bool IsSettled = false
+    bool IsSettled = false,
+    Measured? Measured = null
 );
 
 /// <summary>A section whose heading is gone from the draft, kept beside the piece.</summary>
@@ -88,4 +90,7 @@ public sealed record Draft(
 {
     /// <summary>Sections that are gone, the latest first; they come back with their heading, or when they are brought back.</summary>
     public IReadOnlyList<GoneSection> Gone { get; init; } = [];
+
+    /// <summary>All of it against the limit its format has for the whole; null where it has none.</summary>
+    public Measured? Measured { get; init; }
 }

@@ -93,6 +93,9 @@ public sealed class DraftStore(PapersFile papers, HistoryStore history)
     internal static Draft Of(SqliteConnection db, PieceNumber piece)
     {
         var (outline, version, changedAt) = DraftRows.Read(db, piece);
+        var limits = FormatRows
+            .Named(db, db.ExecuteScalar<string>("SELECT format FROM piece WHERE number = @piece", new { piece })!)
+            .Limits;
         var counts = Counts.Of(outline.Lead);
         var at = outline.Lead.Length;
         var sections = new List<SectionFigures>();
@@ -111,7 +114,8 @@ public sealed class DraftStore(PapersFile papers, HistoryStore history)
                     section.Material,
                     at,
                     section.Note,
-                    section.IsSettled
+                    section.IsSettled,
+                    limits.Part is { } part ? Measure.Of(section.Part.Body, part, limits) : null
                 )
             );
             at += section.Part.Raw.Length;
@@ -122,7 +126,13 @@ public sealed class DraftStore(PapersFile papers, HistoryStore history)
             Counts.Of(s.Part.Body).Words,
             PlainText.Headline(s.Part.Body)
         ));
-        return new Draft(piece, version, outline.Text, counts, sections, changedAt) { Gone = [.. gone] };
+        return new Draft(piece, version, outline.Text, counts, sections, changedAt)
+        {
+            Gone = [.. gone],
+            Measured = limits.Whole is { } whole
+                ? Measure.Of(string.Join("\n\n", outline.Sections.Select(s => s.Part.Body).Prepend(outline.Lead)), whole, limits)
+                : null,
+        };
     }
 
     /// <summary>Saves the draft's text.</summary>

@@ -96,7 +96,8 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns, WorthSt
                 page == 1 && rows.Count < PageSize ? rows.Count
                 : asked.IsBroad && asked.IsOnlyWords && query.Topic is null ? Counted(db, query, asked)
                 : db.ExecuteScalar<int>(CountSql(query, asked), asked.Arguments);
-            return new Paged<LibraryEntry>(Entries(db, rows), total, page, PageSize);
+            var isWeighed = query.Sort == ListSort.Worth || query.Query?.Contains("worth", StringComparison.OrdinalIgnoreCase) == true;
+            return new Paged<LibraryEntry>(Entries(db, rows, isWeighed), total, page, PageSize);
         });
     }
 
@@ -135,7 +136,7 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns, WorthSt
 
     /// <summary>All of a list in its order, up to <see cref="MostAtOnce"/>.</summary>
     public IReadOnlyList<LibraryEntry> All(LibraryQuery query) =>
-        papers.Read(db => Entries(db, Rows(db, query, Asked.Typed(db, papers, query.Query), MostAtOnce, 0)));
+        papers.Read(db => Entries(db, Rows(db, query, Asked.Typed(db, papers, query.Query), MostAtOnce, 0), true));
 
     private List<(int Kind, int Number, string? Excerpt)> Rows(SqliteConnection db, LibraryQuery query, Asked asked, int most, int skip)
     {
@@ -146,7 +147,8 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns, WorthSt
         return db.Query<(int Kind, int Number, string? Excerpt)>(sql, asked.Arguments).AsList();
     }
 
-    private List<LibraryEntry> Entries(SqliteConnection db, List<(int Kind, int Number, string? Excerpt)> rows)
+    /// <param name="isWeighed">Whether anybody looks at what the slips are worth; after a decision the ranking takes a moment.</param>
+    private List<LibraryEntry> Entries(SqliteConnection db, List<(int Kind, int Number, string? Excerpt)> rows, bool isWeighed)
     {
         var slips = SlipRows.All(db, [.. rows.Where(r => r.Kind == 0).Select(r => r.Number)]);
         var sources = SourceRows.All(db, [.. rows.Where(r => r.Kind == 1).Select(r => r.Number)]);
@@ -162,7 +164,7 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns, WorthSt
                 r.Excerpt is null ? null : PlainText.Of(r.Excerpt),
                 r.Kind == 0 && slips[r.Number].Source is { } of ? titles.GetValueOrDefault(of) : null,
                 r.Kind is 0 or 1 ? null : FindStore.HitOf(db, r.Number * 8L + r.Kind, ""),
-                r.Kind == 0 ? worth.WorthOf(r.Number) : null,
+                r.Kind == 0 && isWeighed ? worth.WorthOf(r.Number) : null,
                 r.Kind == (int)ThingKind.Piece ? pieces.GetValueOrDefault(r.Number) : null
             )),
         ];
@@ -264,7 +266,8 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns, WorthSt
                 """;
         var way = query.Upward ? "ASC" : "DESC";
         var parts = Parts(query, asked)
-            .Select(part => Selected(part, $"{part.Where} AND {asked.Whole(part.Of)}", query.Sort, way))
+            .Select(part => (Part: part, Where: $"{part.Where} AND {asked.Whole(part.Of)}"))
+            .Select(p => Selected(p.Part, p.Where, query.Sort, way, asked.FieldAsked ?? "1"))
             .ToList();
         if (parts.Count == 0)
             return Nothing;
@@ -275,7 +278,7 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns, WorthSt
             """;
     }
 
-    private static string Selected(Part part, string where, ListSort? sort, string way)
+    private static string Selected(Part part, string where, ListSort? sort, string way, string field)
     {
         var isSlip = part.Of == ThingKind.Slip;
         var place = sort switch
@@ -286,6 +289,10 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns, WorthSt
             ListSort.State when isSlip => "s.state",
             ListSort.Stage when part.Of == ThingKind.Piece => "s.stage",
             ListSort.Due when part.Of == ThingKind.Piece => "coalesce(s.out_on, s.due)",
+            // Numbers as numbers, and before words.
+            ListSort.Field when part.Of == ThingKind.Piece =>
+                "(SELECT CASE WHEN x.value GLOB '*[0-9]*' AND substr(x.value, 2) NOT GLOB '*[^0-9.]*' "
+                    + $"THEN CAST(x.value AS REAL) ELSE lower(x.value) END FROM piece_field x WHERE x.piece = s.number AND {field} ORDER BY x.key LIMIT 1)",
             ListSort.Worth when isSlip => "worth(s.number)",
             ListSort.Number => part.Number,
             ListSort.Text => part.Title,

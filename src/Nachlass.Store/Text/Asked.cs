@@ -202,6 +202,9 @@ internal sealed partial class Asked
         };
     }
 
+    /// <summary>Which own field is asked for first, as a condition on its key; null when none is.</summary>
+    public string? FieldAsked { get; private set; }
+
     /// <summary>What stands in a field of a piece, by the field's key or name; numbers are compared as numbers.</summary>
     private string OwnField(string asked)
     {
@@ -213,7 +216,9 @@ internal sealed partial class Asked
             .Select(f => f.Key)
             .Append(name.ToLowerInvariant())
             .Distinct();
-        var has = $"x.piece = s.number AND x.key IN ({string.Join(", ", keys.Select(Value))})";
+        var among = $"x.key IN ({string.Join(", ", keys.Select(Value))})";
+        FieldAsked ??= among;
+        var has = $"x.piece = s.number AND {among}";
         var meets =
             sign.Length == 0 ? "1"
             : double.TryParse(

@@ -146,6 +146,16 @@ public sealed class RouteTests
     }
 
     [Fact]
+    public void A_part_over_the_limit_of_its_format_is_a_fault_and_who_uses_no_beats_misses_none()
+    {
+        var route = RouteFinder.Of(Of($"## A\n\n{new string('x', 300)}\n"), Bare with { Format = ReadyFormats.Thread });
+        var fault = route.Faults.Single(f => f.Kind == FaultKind.TooLong);
+        fault.Before.ShouldStartWith("1 has 300 characters of ");
+        fault.IsGrave.ShouldBeTrue();
+        route.Missing.ShouldBeEmpty();
+    }
+
+    [Fact]
     public void What_is_set_aside_keeps_its_reason_and_is_no_fault_of_its_section()
     {
         var outline = Of("## A\n\n", (100, "", 0));

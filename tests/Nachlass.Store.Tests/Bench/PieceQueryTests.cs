@@ -56,6 +56,9 @@ public sealed class PieceQueryTests : IDisposable
         Found("field:venue").ShouldBe([1]);
         Found("field:\"venue=harnsby\"").ShouldBe([1]);
         Found("field:minutes<10").ShouldBe([4]);
+        // Seven is less than twelve, as a number; and pieces without the field come last.
+        Found("field:minutes", ListSort.Field).ShouldBe([4, 3]);
+        Found("in:pieces", ListSort.Field)[^1].ShouldBe(2);
         Found("field:minutes>=12").ShouldBe([3]);
         // What only looks like a number is a word, and never an expression.
         foreach (var no in (string[])["NaN", "Infinity", "1e999", "-Infinity", "1;DROP", "'"])

@@ -95,6 +95,18 @@ public sealed class RouteStoreTests : IDisposable
     }
 
     [Fact]
+    public void Parts_and_the_whole_are_counted_against_the_limits_of_the_format()
+    {
+        var thread = desk.Pieces.Start(new NewPiece("A thread", "thread"), Once.Unkeyed).Answer.Number;
+        var draft = desk
+            .Drafts.Save(thread, $"## One\n\n{new string('x', 300)}\n\n## Two\n\nshort\n", desk.Drafts.Get(thread).Version, Once.Unkeyed)
+            .Answer;
+        draft.Sections[0].Measured!.ShouldSatisfyAllConditions(m => m.Has.ShouldBe(300), m => m.IsOver.ShouldBeTrue());
+        draft.Sections[1].Measured!.IsOver.ShouldBeFalse();
+        desk.Drafts.Get(piece).Sections[0].Measured.ShouldBeNull();
+    }
+
+    [Fact]
     public void A_section_without_material_is_offered_what_would_fit()
     {
         Write("## Bread, loaves and coin\n\n## The bell in fog\n\nA bell rings in fog, and rings.\n");

@@ -73,6 +73,7 @@ export type MarkShown = Schemas['MarkShown'];
 export type SeveralAct = Schemas['SeveralAct'];
 export type SeriesShown = Schemas['SeriesShown'];
 export type SeriesChange = Schemas['SeriesChange'];
+export type Measured = Schemas['Measured'];
 export type StartOffer = Schemas['StartOffer'];
 export type Idea = Schemas['WorthLine'];
 export type WorthTerm = Schemas['WorthTerm'];

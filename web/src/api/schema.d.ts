@@ -15810,6 +15810,7 @@ export interface components {
             /** Format: date-time */
             changedAt: string;
             gone: components["schemas"]["GoneSection"][];
+            measured: null | components["schemas"]["Measured"];
         };
         DraftRequest: {
             text: null | string;
@@ -16361,7 +16362,7 @@ export interface components {
             section?: null | string;
         };
         /** @enum {unknown} */
-        ListSort: "caught" | "pull" | "effort" | "kind" | "state" | "number" | "text" | "worth" | "stage" | "due" | null;
+        ListSort: "caught" | "pull" | "effort" | "kind" | "state" | "number" | "text" | "worth" | "stage" | "due" | "field" | null;
         MadeKey: {
             key: components["schemas"]["CaptureKey"];
             secret: string;
@@ -16418,7 +16419,7 @@ export interface components {
         /** Format: date */
         MaybeOfDateOnly: null | string;
         /** @enum {null|string} */
-        MaybeOfListSort: "caught" | "pull" | "effort" | "kind" | "state" | "number" | "text" | "worth" | "stage" | "due" | null;
+        MaybeOfListSort: "caught" | "pull" | "effort" | "kind" | "state" | "number" | "text" | "worth" | "stage" | "due" | "field" | null;
         /** Format: int32 */
         MaybeOfPieceNumber: null | number;
         /** Format: int32 */
@@ -16442,10 +16443,7 @@ export interface components {
             in: components["schemas"]["MeasuredIn"];
             isOver: boolean;
         };
-        /**
-         * @default characters
-         * @enum {unknown}
-         */
+        /** @enum {unknown} */
         MeasuredIn: "characters" | "words";
         MergeRequest: {
             into: components["schemas"]["TopicNumber"];
@@ -17097,6 +17095,7 @@ export interface components {
             note: string;
             /** @default false */
             isSettled: boolean;
+            measured: null | components["schemas"]["Measured"];
         };
         SectionMove: {
             /** Format: int32 */
@@ -17807,7 +17806,7 @@ export interface components {
         /** @enum {string} */
         WordOfInState: "sight" | "waiting" | "kept" | "held" | "dropped" | "trashed" | "all";
         /** @enum {string} */
-        WordOfListSort: "caught" | "pull" | "effort" | "kind" | "state" | "number" | "text" | "worth" | "stage" | "due";
+        WordOfListSort: "caught" | "pull" | "effort" | "kind" | "state" | "number" | "text" | "worth" | "stage" | "due" | "field";
         /** @enum {string} */
         WordOfPileOrder: "origin" | "newest" | "oldest" | "topic" | "worth";
         /** @enum {string} */

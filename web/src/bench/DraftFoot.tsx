@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { api, ask, type Counts, type Section } from '../api/client';
+import { api, ask, type Counts, type Measured, type Section } from '../api/client';
 import { keyOf, type ActName } from '../papers/ownKeys';
 import { KeyOf } from '../ui/KeyOf';
 import { minutes } from '../ui/dates';
@@ -7,6 +7,7 @@ import { minutes } from '../ui/dates';
 /** The counts of selection, section and text. */
 export function DraftFoot({
   draft,
+  measured,
   section,
   selected,
   onLift,
@@ -16,6 +17,8 @@ export function DraftFoot({
   onTable,
 }: {
   draft: Counts;
+  /** The whole against its format's limit. */
+  measured: Measured | null | undefined;
   section: Section | undefined;
   selected: string;
   onLift: () => void;
@@ -31,9 +34,9 @@ export function DraftFoot({
         {counted ? (
           <CountLine name="selection" counts={counted} />
         ) : (
-          section && <CountLine name="section" counts={section.counts} aim={section.aim} />
+          section && <CountLine name="section" counts={section.counts} aim={section.aim} measured={section.measured} />
         )}
-        <CountLine name="text" counts={draft} />
+        <CountLine name="text" counts={draft} measured={measured} />
       </dl>
       <span className="ml-auto flex flex-col items-end gap-2 max-lg:hidden">
         <span className="flex gap-3.5">
@@ -82,15 +85,40 @@ function FootAct({
 }
 
 /** Words, characters and both reading times of one stretch of text. */
-function CountLine({ name, counts, aim }: { name: string; counts: Counts; aim?: number | null }) {
+function CountLine({
+  name,
+  counts,
+  aim,
+  measured,
+}: {
+  name: string;
+  counts: Counts;
+  aim?: number | null;
+  /** Against a limit of its format, counted as that counts. */
+  measured?: Measured | null;
+}) {
+  const over = measured && measured.has > measured.most;
+  const limited = (unit: 'words' | 'characters') =>
+    measured?.in === unit && (
+      <span
+        className={over ? 'font-bold text-red' : ''}
+        title={`counted as its format counts: ${measured.has.toLocaleString('en')} of ${measured.most.toLocaleString('en')}`}
+      >
+        {measured.has.toLocaleString('en')} of {measured.most.toLocaleString('en')} {unit}
+      </span>
+    );
   return (
     <div className="contents">
       <dt>{name}</dt>
       <dd className="text-right">
-        <b className="font-semibold text-ink">{counts.words.toLocaleString('en')}</b>
-        {aim ? ` of ${aim.toLocaleString('en')}` : ''} words
+        {limited('words') || (
+          <>
+            <b className="font-semibold text-ink">{counts.words.toLocaleString('en')}</b>
+            {aim ? ` of ${aim.toLocaleString('en')}` : ''} words
+          </>
+        )}
       </dd>
-      <dd className="text-right">{counts.characters.toLocaleString('en')} characters</dd>
+      <dd className="text-right">{limited('characters') || `${counts.characters.toLocaleString('en')} characters`}</dd>
       <dd title="Read silently at 238 words a minute (Brysbaert 2019)">reads {minutes(counts.silentSeconds)}</dd>
       <dd title="Read aloud at 183 words a minute (Brysbaert 2019)">aloud {minutes(counts.aloudSeconds)}</dd>
     </div>

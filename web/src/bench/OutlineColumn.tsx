@@ -194,6 +194,7 @@ export function OutlineColumn({
               line={carried?.gap === at ? carried : null}
               most={most}
               beats={beats}
+              isMany={sections.length > 60}
               acts={rowActs}
             />
           ),

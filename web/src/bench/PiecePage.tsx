@@ -484,6 +484,7 @@ function Opened({ number }: { number: number }) {
             </div>
             <DraftFoot
               draft={draft.counts}
+              measured={draft.measured}
               section={sections[current]}
               selected={selected}
               onLift={calls.onLift}

@@ -1,6 +1,6 @@
 import { isKey, type ActName } from '../papers/ownKeys';
 import { useDroppable } from '@dnd-kit/core';
-import { memo, useState } from 'react';
+import { memo, useEffect, useRef, useState } from 'react';
 import type { Section } from '../api/client';
 import { ActionMenu } from '../ui/ActionMenu';
 import { TextField } from '../ui/TextField';
@@ -64,6 +64,8 @@ type RowProps = {
   line: Carried | null;
   most: number;
   beats: readonly string[];
+  /** Whether there are so many that only those in sight are drawn whole. */
+  isMany: boolean;
   acts: RowActs;
 };
 
@@ -81,31 +83,38 @@ export const SectionRow = memo(Row, (before, after) => {
     a.counts.words === b.counts.words &&
     a.material === b.material &&
     a.note === b.note &&
-    a.isSettled === b.isSettled
+    a.isSettled === b.isSettled &&
+    a.measured?.has === b.measured?.has &&
+    a.measured?.most === b.measured?.most
   );
 });
 
-function Row({
-  at,
-  section,
-  inside,
-  isFolded,
-  links,
-  number,
-  isCurrent,
-  isCarried,
-  isChosen,
-  line,
-  most,
-  beats,
-  acts,
-}: RowProps) {
-  const [noting, setNoting] = useState(false);
-  const { setNodeRef: setDropRef, isOver, active } = useDroppable({ id: `into-${section.number}` });
-  const over = section.aim !== null && section.aim > 0 && section.counts.words > section.aim * 1.1;
-  const width = (words: number) => `${(100 * words) / most}%`;
+/** Whether a row is in sight or nearly so. One with the cursor in it stays as it is. */
+function useNear(isMany: boolean) {
+  const [isNear, setNear] = useState(!isMany);
+  const row = useRef<HTMLLIElement>(null);
+  useEffect(() => {
+    const own = row.current;
+    if (!isMany || !own) return;
+    const watch = new IntersectionObserver(
+      ([entry]) => {
+        if (entry && (entry.isIntersecting || !own.contains(document.activeElement))) setNear(entry.isIntersecting);
+      },
+      { rootMargin: '400px 0px' },
+    );
+    watch.observe(own);
+    return () => watch.disconnect();
+  }, [isMany]);
+  return [row, isNear || !isMany] as const;
+}
+
+function Row(props: RowProps) {
+  const { at, section, number, isCurrent, isCarried, isChosen, line, isMany, acts } = props;
+  // Among hundreds only those in sight have fields and menus; the others are words until one comes near.
+  const [row, isNear] = useNear(isMany);
   return (
     <li
+      ref={row}
       data-section={at}
       className={`relative ${isChosen ? 'bg-wash' : isCurrent ? 'bg-sheet' : ''} ${isCarried ? 'opacity-50' : ''}`}
       aria-current={isCurrent ? 'true' : undefined}
@@ -120,179 +129,211 @@ function Row({
     >
       {line && <Landing carried={line} />}
       {isCurrent && <span aria-hidden className="absolute inset-y-0 left-0 w-[3px] bg-blue" />}
-      <div
-        ref={setDropRef}
-        className={`flex py-[4px] pr-2 pl-4 ${isOver && active?.id.toString().startsWith('material') ? 'bg-wash' : ''}`}
+      {isNear ? (
+        <Full {...props} />
+      ) : (
+        <div className="flex min-h-14 py-[4px] pr-2 pl-4">
+          <SectionNumber {...props} />
+          <span className="written truncate text-[15.5px] leading-6 font-semibold">{section.title}</span>
+        </div>
+      )}
+    </li>
+  );
+}
+
+/** The number of a section, by which it is gone to, lifted, chosen and folded. */
+function SectionNumber({
+  at,
+  section,
+  inside,
+  isFolded,
+  number,
+  acts,
+}: Pick<RowProps, 'at' | 'section' | 'inside' | 'isFolded' | 'number' | 'acts'>) {
+  return (
+    <div className="flex shrink-0 items-start" style={{ paddingLeft: (section.depth - 1) * 18 }}>
+      {inside > 0 ? (
+        <button
+          type="button"
+          aria-label={`${isFolded ? 'Unfold' : 'Fold'} section ${number}`}
+          aria-expanded={!isFolded}
+          onClick={() => acts.fold(section.number)}
+          className="h-6 w-6 shrink-0 text-[10px] text-second hover:text-blue"
+        >
+          {isFolded ? '▸' : '▾'}
+        </button>
+      ) : (
+        <span className="w-2 shrink-0" />
+      )}
+      <button
+        type="button"
+        data-handle
+        aria-label={`Go to section ${number} in the draft; Space lifts it, dragging moves it`}
+        title="Click to go there, drag to move; Ctrl or Shift chooses several"
+        onClick={(event) => acts.go(at, event)}
+        onPointerDown={(event) => acts.lift(event, at)}
+        onKeyDown={(event) => acts.key(event, at)}
+        onBlur={acts.blur}
+        className="written min-h-6 min-w-6 shrink-0 cursor-grab touch-none pr-2 text-left text-[15px] leading-6 text-faint hover:text-blue"
       >
-        <div className="flex shrink-0 items-start" style={{ paddingLeft: (section.depth - 1) * 18 }}>
-          {inside > 0 ? (
+        {number}
+      </button>
+    </div>
+  );
+}
+
+function Full({ at, section, inside, isFolded, links, number, most, beats, acts }: RowProps) {
+  const [noting, setNoting] = useState(false);
+  const { setNodeRef: setDropRef, isOver, active } = useDroppable({ id: `into-${section.number}` });
+  const over = section.aim !== null && section.aim > 0 && section.counts.words > section.aim * 1.1;
+  const width = (words: number) => `${(100 * words) / most}%`;
+  return (
+    <div
+      ref={setDropRef}
+      className={`flex py-[4px] pr-2 pl-4 ${isOver && active?.id.toString().startsWith('material') ? 'bg-wash' : ''}`}
+    >
+      <SectionNumber at={at} section={section} inside={inside} isFolded={isFolded} number={number} acts={acts} />
+      <div className="min-w-0 flex-1">
+        <div className="flex items-start">
+          <div className="min-w-0 flex-1">
+            <TextField
+              label={`Title of section ${number}`}
+              place={`section.${section.number}.title`}
+              shown={false}
+              value={section.title}
+              onSave={(title) => acts.edit(section.number, { title })}
+              onEnter={() => acts.enter(at)}
+              className="written max-h-[44px] min-h-6 text-[15.5px] leading-6 font-semibold focus:max-h-none"
+            />
+          </div>
+          <AimField section={section} number={number} onSave={(aim) => acts.edit(section.number, { aim })} />
+          <ActionMenu
+            label={`Section ${number}`}
+            className="min-h-6 min-w-6 px-1 text-second hover:text-blue"
+            actions={[
+              {
+                key: 'after',
+                label: 'Add a section after it',
+                onChoose: () => void acts.add('New section', section.number, section.depth).catch(() => undefined),
+              },
+              {
+                key: 'inside',
+                label: 'Add one inside it',
+                onChoose: () => void acts.add('New section', section.number, section.depth + 1).catch(() => undefined),
+              },
+              { key: 'up', label: 'Move up', note: 'Alt ↑', onChoose: () => acts.step(at, 'up') },
+              { key: 'down', label: 'Move down', note: 'Alt ↓', onChoose: () => acts.step(at, 'down') },
+              { key: 'in', label: 'Nest deeper', note: 'Alt →', onChoose: () => acts.step(at, 'in') },
+              { key: 'out', label: 'Nest less', note: 'Alt ←', onChoose: () => acts.step(at, 'out') },
+              {
+                key: 'settled',
+                label: section.isSettled ? 'Open it again' : 'Mark as settled',
+                onChoose: () => void acts.edit(section.number, { settled: !section.isSettled }).catch(() => undefined),
+              },
+              { key: 'note', label: 'A note on it', onChoose: () => setNoting(true) },
+              {
+                key: 'join',
+                label: 'Join to the one before',
+                disabled: at === 0,
+                onChoose: () => void acts.join(section).catch(() => undefined),
+              },
+              { key: 'links', label: 'Links to it…', onChoose: () => acts.links(section.title) },
+              {
+                key: 'remove',
+                label:
+                  inside === 0
+                    ? 'Delete with its text'
+                    : inside === 1
+                      ? 'Delete with its text and the section inside it'
+                      : `Delete with its text and the ${inside} sections inside it`,
+                onChoose: () => void acts.remove(section, inside).catch(() => undefined),
+              },
+            ]}
+          >
+            ⋯
+          </ActionMenu>
+        </div>
+        {(section.note || noting) && (
+          <TextField
+            label={`Note on section ${number}`}
+            place={`section.${section.number}.note`}
+            shown={false}
+            lines
+            value={section.note}
+            placeholder="a note; it never goes out"
+            onSave={(note) => acts.edit(section.number, { note })}
+            className="text-[12.5px] leading-snug text-second italic"
+          />
+        )}
+        <div className="flex min-h-6 items-center gap-2 pr-1 text-[12px]">
+          {section.isSettled && (
+            <span role="img" aria-label="settled" title="settled" className="shrink-0 font-bold text-done">
+              ✓
+            </span>
+          )}
+          <span className="relative h-[7px] w-[34%] shrink-0" aria-hidden>
+            {section.aim !== null && (
+              <span
+                className="absolute inset-y-0 left-0 border border-second/70"
+                style={{ width: width(section.aim) }}
+              />
+            )}
+            <span
+              className={`absolute inset-y-0 left-0 ${over ? 'bg-red' : 'bg-second'}`}
+              style={{ width: width(section.counts.words) }}
+            />
+          </span>
+          <select
+            aria-label={`Beat of section ${number}`}
+            value={section.beat}
+            onChange={(event) => void acts.edit(section.number, { beat: event.target.value }).catch(() => undefined)}
+            className="field-sizing-content min-h-6 max-w-24 shrink-0 appearance-none bg-transparent text-second hover:text-blue"
+          >
+            <option value="">no beat</option>
+            {[...new Set([...beats, section.beat])].filter(Boolean).map((beat) => (
+              <option key={beat} value={beat}>
+                {beat}
+              </option>
+            ))}
+          </select>
+          {links > 0 && (
             <button
               type="button"
-              aria-label={`${isFolded ? 'Unfold' : 'Fold'} section ${number}`}
-              aria-expanded={!isFolded}
-              onClick={() => acts.fold(section.number)}
-              className="h-6 w-6 shrink-0 text-[10px] text-second hover:text-blue"
+              aria-label={`${links} ${links === 1 ? 'link' : 'links'} here: what leads to section ${number}`}
+              onClick={() => acts.links(section.title)}
+              className="min-h-6 shrink-0 whitespace-nowrap text-second hover:text-blue"
             >
-              {isFolded ? '▸' : '▾'}
+              {links} {links === 1 ? 'link' : 'links'} here
             </button>
-          ) : (
-            <span className="w-2 shrink-0" />
           )}
-          <button
-            type="button"
-            data-handle
-            aria-label={`Go to section ${number} in the draft; Space lifts it, dragging moves it`}
-            title="Click to go there, drag to move; Ctrl or Shift chooses several"
-            onClick={(event) => acts.go(at, event)}
-            onPointerDown={(event) => acts.lift(event, at)}
-            onKeyDown={(event) => acts.key(event, at)}
-            onBlur={acts.blur}
-            className="written min-h-6 min-w-6 shrink-0 cursor-grab touch-none pr-2 text-left text-[15px] leading-6 text-faint hover:text-blue"
-          >
-            {number}
-          </button>
-        </div>
-        <div className="min-w-0 flex-1">
-          <div className="flex items-start">
-            <div className="min-w-0 flex-1">
-              <TextField
-                label={`Title of section ${number}`}
-                place={`section.${section.number}.title`}
-                shown={false}
-                value={section.title}
-                onSave={(title) => acts.edit(section.number, { title })}
-                onEnter={() => acts.enter(at)}
-                className="written max-h-[44px] min-h-6 text-[15.5px] leading-6 font-semibold focus:max-h-none"
-              />
-            </div>
-            <AimField section={section} number={number} onSave={(aim) => acts.edit(section.number, { aim })} />
-            <ActionMenu
-              label={`Section ${number}`}
-              className="min-h-6 min-w-6 px-1 text-second hover:text-blue"
-              actions={[
-                {
-                  key: 'after',
-                  label: 'Add a section after it',
-                  onChoose: () => void acts.add('New section', section.number, section.depth).catch(() => undefined),
-                },
-                {
-                  key: 'inside',
-                  label: 'Add one inside it',
-                  onChoose: () =>
-                    void acts.add('New section', section.number, section.depth + 1).catch(() => undefined),
-                },
-                { key: 'up', label: 'Move up', note: 'Alt ↑', onChoose: () => acts.step(at, 'up') },
-                { key: 'down', label: 'Move down', note: 'Alt ↓', onChoose: () => acts.step(at, 'down') },
-                { key: 'in', label: 'Nest deeper', note: 'Alt →', onChoose: () => acts.step(at, 'in') },
-                { key: 'out', label: 'Nest less', note: 'Alt ←', onChoose: () => acts.step(at, 'out') },
-                {
-                  key: 'settled',
-                  label: section.isSettled ? 'Open it again' : 'Mark as settled',
-                  onChoose: () =>
-                    void acts.edit(section.number, { settled: !section.isSettled }).catch(() => undefined),
-                },
-                { key: 'note', label: 'A note on it', onChoose: () => setNoting(true) },
-                {
-                  key: 'join',
-                  label: 'Join to the one before',
-                  disabled: at === 0,
-                  onChoose: () => void acts.join(section).catch(() => undefined),
-                },
-                { key: 'links', label: 'Links to it…', onChoose: () => acts.links(section.title) },
-                {
-                  key: 'remove',
-                  label:
-                    inside === 0
-                      ? 'Delete with its text'
-                      : inside === 1
-                        ? 'Delete with its text and the section inside it'
-                        : `Delete with its text and the ${inside} sections inside it`,
-                  onChoose: () => void acts.remove(section, inside).catch(() => undefined),
-                },
-              ]}
-            >
-              ⋯
-            </ActionMenu>
-          </div>
-          {(section.note || noting) && (
-            <TextField
-              label={`Note on section ${number}`}
-              place={`section.${section.number}.note`}
-              shown={false}
-              lines
-              value={section.note}
-              placeholder="a note; it never goes out"
-              onSave={(note) => acts.edit(section.number, { note })}
-              className="text-[12.5px] leading-snug text-second italic"
-            />
-          )}
-          <div className="flex min-h-6 items-center gap-2 pr-1 text-[12px]">
-            {section.isSettled && (
-              <span role="img" aria-label="settled" title="settled" className="shrink-0 font-bold text-done">
-                ✓
+          <span className="min-w-0 truncate">
+            {section.measured && section.measured.has > section.measured.most ? (
+              <span className="text-red">
+                {section.measured.has - section.measured.most} {section.measured.in} over its limit
               </span>
+            ) : over ? (
+              <span className="text-red">
+                {Math.round((100 * section.counts.words) / section.aim! - 100)}% over its aim
+              </span>
+            ) : isFolded ? (
+              <span className="text-second">{inside} inside</span>
+            ) : (
+              section.material === 0 && section.counts.words === 0 && <span className="text-red">no material yet</span>
             )}
-            <span className="relative h-[7px] w-[34%] shrink-0" aria-hidden>
-              {section.aim !== null && (
-                <span
-                  className="absolute inset-y-0 left-0 border border-second/70"
-                  style={{ width: width(section.aim) }}
-                />
-              )}
-              <span
-                className={`absolute inset-y-0 left-0 ${over ? 'bg-red' : 'bg-second'}`}
-                style={{ width: width(section.counts.words) }}
-              />
-            </span>
-            <select
-              aria-label={`Beat of section ${number}`}
-              value={section.beat}
-              onChange={(event) => void acts.edit(section.number, { beat: event.target.value }).catch(() => undefined)}
-              className="field-sizing-content min-h-6 max-w-24 shrink-0 appearance-none bg-transparent text-second hover:text-blue"
-            >
-              <option value="">no beat</option>
-              {[...new Set([...beats, section.beat])].filter(Boolean).map((beat) => (
-                <option key={beat} value={beat}>
-                  {beat}
-                </option>
-              ))}
-            </select>
-            {links > 0 && (
-              <button
-                type="button"
-                aria-label={`${links} ${links === 1 ? 'link' : 'links'} here: what leads to section ${number}`}
-                onClick={() => acts.links(section.title)}
-                className="min-h-6 shrink-0 whitespace-nowrap text-second hover:text-blue"
-              >
-                {links} {links === 1 ? 'link' : 'links'} here
-              </button>
-            )}
-            <span className="min-w-0 truncate">
-              {over ? (
-                <span className="text-red">
-                  {Math.round((100 * section.counts.words) / section.aim! - 100)}% over its aim
-                </span>
-              ) : isFolded ? (
-                <span className="text-second">{inside} inside</span>
-              ) : (
-                section.material === 0 &&
-                section.counts.words === 0 && <span className="text-red">no material yet</span>
-              )}
-            </span>
-            <span
-              className="ml-auto flex max-w-[48px] flex-wrap justify-end gap-[3px]"
-              title={`${section.material} placed here`}
-              aria-label={`${section.material} placed`}
-              role="img"
-            >
-              {Array.from({ length: Math.min(8, section.material) }, (_, i) => (
-                <span key={i} className="h-[4px] w-[4px] bg-blue" />
-              ))}
-            </span>
-          </div>
+          </span>
+          <span
+            className="ml-auto flex max-w-[48px] flex-wrap justify-end gap-[3px]"
+            title={`${section.material} placed here`}
+            aria-label={`${section.material} placed`}
+            role="img"
+          >
+            {Array.from({ length: Math.min(8, section.material) }, (_, i) => (
+              <span key={i} className="h-[4px] w-[4px] bg-blue" />
+            ))}
+          </span>
         </div>
       </div>
-    </li>
+    </div>
   );
 }
 

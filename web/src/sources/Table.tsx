@@ -40,6 +40,7 @@ const sortable: Partial<Record<ViewColumn, ListSort>> = {
   worth: 'worth',
   stage: 'stage',
   due: 'due',
+  fields: 'field',
   state: 'state',
   caught: 'caught',
 };

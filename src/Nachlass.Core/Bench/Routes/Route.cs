@@ -297,6 +297,22 @@ public static class RouteFinder
             var isWhole = Enumerable.Range(0, sections.Count).All(i => counted[i] > 0 || EndOf(sections, i) > i + 1);
             for (var i = 0; i < sections.Count; i++)
             {
+                if (
+                    ground.Format.Limits.Part is { } limit
+                    && Measure.Of(sections[i].Part.Body, limit, ground.Format.Limits) is { IsOver: true } over
+                )
+                {
+                    yield return Made(
+                        FaultKind.TooLong,
+                        "",
+                        [i],
+                        $"{places[i]} has {over.Has:N0} {over.In.ToString().ToLowerInvariant()} of {over.Most:N0}, and more do not go out",
+                        [],
+                        "",
+                        true
+                    );
+                    continue;
+                }
                 if (sections[i].Aim is not > 0 || counted[i] == 0)
                     continue;
                 var aim = sections[i].Aim!.Value;
@@ -339,6 +355,9 @@ public static class RouteFinder
     {
         var beats = format.Beats.ToList();
         var carried = sections.Select(s => s.Beat).ToHashSet();
+        // Whoever gives no section a beat doesn't work with them.
+        if (sections.Count > 0 && !beats.Any(carried.Contains))
+            return [];
         return
         [
             .. format

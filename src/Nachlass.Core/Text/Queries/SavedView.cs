@@ -56,6 +56,9 @@ public enum ListSort
     Worth,
     Stage,
     Due,
+
+    /// <summary>By the own field that the query asks for, else by the first a piece has.</summary>
+    Field,
 }
 
 /// <summary>What the rows of a table can be gathered under.</summary>

@@ -124,7 +124,7 @@ export function Strip({ route: { route }, acts }: { route: RouteShown; acts: Rou
                     <span className="written line-clamp-2 text-[14px] leading-[1.15] font-semibold">
                       {section.title}
                     </span>
-                    <span className="narrow figures text-[11.5px] text-second">
+                    <span className="narrow figures w-full truncate text-[11.5px] text-second">
                       {said(words)} / {aimed ? said(aimed) : '–'}
                       {family.length > 1 && ` · ${family.length - 1} inside`}
                     </span>
