@@ -124,7 +124,6 @@ public sealed class RouteTests
             outline,
             Bare with
             {
-                Format = ReadyFormats.Thread,
                 Loose = [SlipNumber.Of(1)],
                 Questions = [SlipNumber.Of(2), SlipNumber.Of(3)],
                 Call = "Write to the ferry wardens",
@@ -148,9 +147,9 @@ public sealed class RouteTests
     [Fact]
     public void A_part_over_the_limit_of_its_format_is_a_fault_and_who_uses_no_beats_misses_none()
     {
-        var route = RouteFinder.Of(Of($"## A\n\n{new string('x', 300)}\n"), Bare with { Format = ReadyFormats.Thread });
+        var route = RouteFinder.Of(Of($"## A\n\n{new string('x', 350)}\n"), Bare with { Format = ReadyFormats.Thread });
         var fault = route.Faults.Single(f => f.Kind == FaultKind.TooLong);
-        fault.Before.ShouldStartWith("1 has 300 characters of ");
+        fault.Before.ShouldStartWith("1 has 350 characters of ");
         fault.IsGrave.ShouldBeTrue();
         route.Missing.ShouldBeEmpty();
     }

@@ -99,9 +99,9 @@ public sealed class RouteStoreTests : IDisposable
     {
         var thread = desk.Pieces.Start(new NewPiece("A thread", "thread"), Once.Unkeyed).Answer.Number;
         var draft = desk
-            .Drafts.Save(thread, $"## One\n\n{new string('x', 300)}\n\n## Two\n\nshort\n", desk.Drafts.Get(thread).Version, Once.Unkeyed)
+            .Drafts.Save(thread, $"## One\n\n{new string('x', 350)}\n\n## Two\n\nshort\n", desk.Drafts.Get(thread).Version, Once.Unkeyed)
             .Answer;
-        draft.Sections[0].Measured!.ShouldSatisfyAllConditions(m => m.Has.ShouldBe(300), m => m.IsOver.ShouldBeTrue());
+        draft.Sections[0].Measured!.ShouldSatisfyAllConditions(m => m.Has.ShouldBe(350), m => m.IsOver.ShouldBeTrue());
         draft.Sections[1].Measured!.IsOver.ShouldBeFalse();
         desk.Drafts.Get(piece).Sections[0].Measured.ShouldBeNull();
     }

@@ -16,6 +16,20 @@ const blank: Table = {
   columns: ['asItComes', 'asItComes', 'asItComes'],
 };
 
+/** What was typed into a table that was left by Escape or a press beside it: it is there when the same table is opened again. */
+const place = 'nachlass.table';
+
+function held(text: string): Table | undefined {
+  try {
+    const kept = JSON.parse(localStorage.getItem(place) ?? 'null') as { of: string; table: Table } | null;
+    return kept?.of === text ? kept.table : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+const letGo = () => localStorage.removeItem(place);
+
 /** A table of a text, made and changed as one; what is kept is Markdown. */
 export function TableDialog({
   text,
@@ -35,11 +49,11 @@ export function TableDialog({
 }
 
 function Opened({ text, onClose, onWrite }: { text: string; onClose: () => void; onWrite: (table: string) => void }) {
-  const [table, setTable] = useState<Table | undefined>(text === '' ? blank : undefined);
+  const [table, setTable] = useState<Table | undefined>(() => held(text) ?? (text === '' ? blank : undefined));
   const [error, setError] = useState('');
   const began = useRef(text);
   useEffect(() => {
-    if (began.current === '') return;
+    if (began.current === '' || held(began.current)) return;
     ask(api.POST('/api/tables/read', { body: { text: began.current } })).then(
       (read) => setTable({ rows: read.rows, columns: read.columns }),
       (problem: Error) => setError(problem.message),
@@ -52,6 +66,7 @@ function Opened({ text, onClose, onWrite }: { text: string; onClose: () => void;
       const last = table.rows.findLastIndex((row) => row.some((cell) => cell.trim() !== ''));
       const rows = table.rows.slice(0, Math.max(1, last + 1));
       const written = await ask(api.POST('/api/tables/write', { body: { rows, columns: table.columns } }));
+      letGo();
       onWrite(written.text);
       onClose();
     } catch (problem) {
@@ -60,7 +75,15 @@ function Opened({ text, onClose, onWrite }: { text: string; onClose: () => void;
   };
   return (
     <>
-      <Grid table={table} onChange={setTable} onError={setError} onDone={() => void keep()} />
+      <Grid
+        table={table}
+        onChange={(next) => {
+          setTable(next);
+          localStorage.setItem(place, JSON.stringify({ of: began.current, table: next }));
+        }}
+        onError={setError}
+        onDone={() => void keep()}
+      />
       {error && (
         <p role="alert" className="mt-2 text-red">
           {error} What you typed is still here.
@@ -70,7 +93,13 @@ function Opened({ text, onClose, onWrite }: { text: string; onClose: () => void;
         <Button look="main" onClick={() => void keep()}>
           Into the text
         </Button>
-        <Button look="quiet" onClick={onClose}>
+        <Button
+          look="quiet"
+          onClick={() => {
+            letGo();
+            onClose();
+          }}
+        >
           Leave it as it was
         </Button>
         <span className="text-[12px] text-second">

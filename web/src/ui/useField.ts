@@ -45,6 +45,10 @@ export function useField(
     before: value,
     saved: null as string | null,
     onSave,
+    /** What stood here since the typing began that this field knows of: where it began, and what it sent. */
+    known: new Set([(heldAt(place)?.from ?? value).trim()]),
+    /** Whether the next text that comes in is what the server made of what was sent. */
+    expects: false,
   });
   const timer = useRef(0);
   const line = useRef<Promise<unknown>>(Promise.resolve());
@@ -58,7 +62,14 @@ export function useField(
       now.current.saved = null;
       setTyped(null);
     }
-    if (now.current.typed === null) now.current.from = value;
+    if (isNew && now.current.expects) {
+      now.current.known.add(value.trim());
+      now.current.expects = false;
+    }
+    if (now.current.typed === null) {
+      now.current.from = value;
+      now.current.known = new Set([value.trim()]);
+    }
   }, [onSave, value]);
 
   const letGo = useCallback(() => {
@@ -79,6 +90,13 @@ export function useField(
       setError('');
       return letGo();
     }
+    // Another tab's text came in meanwhile: with its version this one would pass, and take it away.
+    if (!it.known.has(it.value.trim())) {
+      setClash({ mine: sent, theirs: it.value, origin: it.from });
+      keeping(place, 'clash');
+      return;
+    }
+    it.known.add(sent.trim());
     keeping(place, 'saving');
     for (let again = 0; ; again++)
       try {
@@ -86,6 +104,7 @@ export function useField(
         setError('');
         it.from = sent;
         it.saved = sent;
+        it.expects = it.value !== sent;
         if (it.typed === sent) letGo();
         else keeping(place, 'typing');
         return;
@@ -171,6 +190,7 @@ export function useField(
     settle: (text: string) => {
       setClash(undefined);
       now.current.from = now.current.value;
+      now.current.known.add(now.current.value.trim());
       now.current.saved = null;
       change(text);
       void flush.current();
