@@ -111,7 +111,8 @@ internal static class Outlining
         void Line(string what, (double Median, double P95) time, string reference, (double Median, double P95) its) =>
             table.AppendLine(
                 CultureInfo.InvariantCulture,
-                $"| {what} | {time.Median:0.0} ms | {time.P95:0.0} ms | {reference} | {its.Median:0.0} ms | ×{time.Median / its.Median:0.0} |"
+                $"| {what} | {time.Median:0.0} ms | {time.P95:0.0} ms | {reference} | {its.Median:0.0} ms | "
+                    + $"×{time.Median / its.Median:0.0} |"
             );
     }
 

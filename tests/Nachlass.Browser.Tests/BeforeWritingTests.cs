@@ -119,6 +119,33 @@ public sealed class BeforeWritingTests : IDisposable
     }
 
     [Fact]
+    public void Two_tabs_that_write_on_one_heap_keep_what_both_wrote()
+    {
+        Start("The far bank");
+        writer.Open("/bench/1/before");
+        writer.Field("Heap of raw words").SendKeys("one\ntwo\nthree");
+        writer.Until(() => writer.Server("/api/pieces/1/brief").Contains("three", StringComparison.Ordinal), "the heap to be kept");
+        var first = writer.Driver.CurrentWindowHandle;
+        writer.Driver.SwitchTo().NewWindow(WindowType.Tab);
+        writer.Open("/bench/1/before");
+        writer.Field("Heap of raw words").SendKeys(SeleniumKeys.Control + SeleniumKeys.Home);
+        writer.Keys("zero, ");
+        var second = writer.Driver.CurrentWindowHandle;
+        writer.Driver.SwitchTo().Window(first);
+        writer.Field("Heap of raw words").SendKeys(" and four");
+        writer.Until(
+            () =>
+                writer.Server("/api/pieces/1/brief") is var kept
+                && kept.Contains("zero, one", StringComparison.Ordinal)
+                && kept.Contains("three and four", StringComparison.Ordinal),
+            "what both wrote"
+        );
+        writer.Until(() => writer.Value("Heap of raw words").StartsWith("zero, one", StringComparison.Ordinal), "it here");
+        writer.Driver.SwitchTo().Window(second);
+        writer.Until(() => writer.Value("Heap of raw words").EndsWith("three and four", StringComparison.Ordinal), "it there");
+    }
+
+    [Fact]
     public void A_question_is_answered_by_a_passage_and_shows_with_what()
     {
         Start("The far bank");

@@ -2,7 +2,8 @@ using Nachlass.Core.Papers;
 
 namespace Nachlass.Core.Bench;
 
-/// <summary>What is settled about a piece before it is written, and the heap of raw words beside it. What is not settled is empty.</summary>
+/// <summary>What is settled about a piece before it is written, and the heap of raw words beside it. What is not settled is
+/// empty.</summary>
 public sealed record Brief
 {
     public const int LongestField = 5_000,

@@ -5,8 +5,8 @@ namespace Nachlass.Core.Bench;
 /// <summary>Keeps a place in a text that is rewritten around it.</summary>
 public static class Followed
 {
-    /// <summary>Where a place is after the text was changed in one stretch: before the stretch it stays, behind it it moves along, inside it
-    /// is the stretch's end.</summary>
+    /// <summary>Where a place is after the text was changed in one stretch: before the stretch it stays, behind it it moves along, inside
+    /// it goes to the stretch's end.</summary>
     /// <param name="place">In UTF-16 units.</param>
     public static int Place(string before, string after, int place)
     {

@@ -252,8 +252,8 @@ public sealed record Outline(string Lead, IReadOnlyList<Section> Sections)
         }
     }
 
-    /// <summary>The outline with a section split: what stands behind a place in the draft is a section of its own, as deep as the one it was
-    /// of, with its share of the aim.</summary>
+    /// <summary>The outline with a section split: what stands behind a place in the draft is a section of its own, as deep as the one it
+    /// was of, with its share of the aim.</summary>
     /// <param name="at">The place, in UTF-16 units.</param>
     /// <param name="title">The new section's title.</param>
     /// <exception cref="BadInputException">The place stands in a heading.</exception>

@@ -10,8 +10,8 @@ internal static class BriefRows
 {
     public static Brief Read(SqliteConnection db, PieceNumber piece) =>
         db.QuerySingleOrDefault<Brief>(
-            "SELECT for_whom, know, feel, act AS \"do\", angle, call AS call_to_action, serves, serves_why, cover_line, cover, heap, version "
-                + "FROM piece_brief WHERE piece = @piece",
+            "SELECT for_whom, know, feel, act AS \"do\", angle, call AS call_to_action, serves, serves_why, cover_line, cover, heap, "
+                + "version FROM piece_brief WHERE piece = @piece",
             new { piece }
         ) ?? new Brief();
 

@@ -122,8 +122,8 @@ internal static class DraftRows
     public static IReadOnlyList<(SectionNumber Number, GoneImage Image)> Gone(SqliteConnection db, PieceNumber piece) =>
         [
             .. db.Query<SectionRow>(
-                    "SELECT number, aim, beat, note, settled, gone_at, title, depth, body FROM section WHERE piece = @piece AND gone_at IS NOT NULL "
-                        + "ORDER BY gone_at DESC, position",
+                    "SELECT number, aim, beat, note, settled, gone_at, title, depth, body FROM section "
+                        + "WHERE piece = @piece AND gone_at IS NOT NULL ORDER BY gone_at DESC, position",
                     new { piece }
                 )
                 .Select(r => (r.Number, new GoneImage(r.Title, r.Depth, r.Body, r.Aim, r.Beat, r.GoneAt!.Value, r.Note, r.Settled))),

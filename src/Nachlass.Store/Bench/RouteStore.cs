@@ -173,7 +173,8 @@ public sealed partial class RouteStore(PapersFile papers, AdviceStore advice)
         var ofSources = db.Query<int>(
             """
             SELECT s.number FROM slip s WHERE s.state = 'kept' AND s.merged_into IS NULL AND s.kind IN ('quote', 'takeaway')
-                AND s.source IN (SELECT source FROM material WHERE piece = @piece AND source IS NOT NULL) ORDER BY s.number LIMIT @MostOfSources
+                AND s.source IN (SELECT source FROM material WHERE piece = @piece AND source IS NOT NULL)
+            ORDER BY s.number LIMIT @MostOfSources
             """,
             new { piece, MostOfSources }
         );

@@ -292,7 +292,8 @@ public sealed class LibraryStore(PapersFile papers, SlipColumns columns, WorthSt
             // Numbers as numbers, and before words.
             ListSort.Field when part.Of == ThingKind.Piece =>
                 "(SELECT CASE WHEN x.value GLOB '*[0-9]*' AND substr(x.value, 2) NOT GLOB '*[^0-9.]*' "
-                    + $"THEN CAST(x.value AS REAL) ELSE lower(x.value) END FROM piece_field x WHERE x.piece = s.number AND {field} ORDER BY x.key LIMIT 1)",
+                    + $"THEN CAST(x.value AS REAL) ELSE lower(x.value) END FROM piece_field x "
+                    + $"WHERE x.piece = s.number AND {field} ORDER BY x.key LIMIT 1)",
             ListSort.Worth when isSlip => "worth(s.number)",
             ListSort.Number => part.Number,
             ListSort.Text => part.Title,

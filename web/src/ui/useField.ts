@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { Problem, soonAgain } from '../api/client';
+import { Problem, api, ask, soonAgain } from '../api/client';
 import { queryClient } from '../api/queries';
 import { keeping } from '../papers/keeping';
 import { say } from '../papers/notices';
@@ -91,11 +91,7 @@ export function useField(
       return letGo();
     }
     // Another tab's text came in meanwhile: with its version this one would pass, and take it away.
-    if (!it.known.has(it.value.trim())) {
-      setClash({ mine: sent, theirs: it.value, origin: it.from });
-      keeping(place, 'clash');
-      return;
-    }
+    if (!it.known.has(it.value.trim())) return quarrel.current();
     it.known.add(sent.trim());
     keeping(place, 'saving');
     for (let again = 0; ; again++)
@@ -114,9 +110,7 @@ export function useField(
           await new Promise((resolve) => setTimeout(resolve, 60));
           // Something else about the same thing was changed: this text is as it was, and goes on top.
           if (it.value === it.from || it.value === sent) continue;
-          setClash({ mine: sent, theirs: it.value, origin: it.from });
-          keeping(place, 'clash');
-          return;
+          return quarrel.current();
         }
         keeping(place, 'kept');
         const later = soonAgain(problem);
@@ -125,6 +119,27 @@ export function useField(
         return;
       }
   }, [place, letGo]);
+
+  /** Lays both texts over each other: what only one changed is taken from that one; where both did, the writer decides. */
+  const quarrel = useRef<() => Promise<void>>(() => Promise.resolve());
+  useEffect(() => {
+    quarrel.current = async () => {
+      const it = now.current;
+      const both = { mine: it.typed ?? it.value, theirs: it.value, origin: it.from };
+      const merged = await ask(api.POST('/api/texts/compare', { body: both })).catch(() => undefined);
+      if (it.typed !== both.mine || it.value !== both.theirs) return save();
+      if (!merged || merged.parts.some((part) => part.by === 'both')) {
+        setClash(both);
+        keeping(place, 'clash');
+        return;
+      }
+      it.from = it.value;
+      it.known.add(it.value.trim());
+      it.typed = merged.parts.map((part) => (part.by === 'theirs' ? part.theirs : part.mine)).join('');
+      setTyped(it.typed);
+      return save();
+    };
+  }, [place, save]);
 
   const flush = useRef<() => Promise<unknown>>(() => Promise.resolve());
   useEffect(() => {

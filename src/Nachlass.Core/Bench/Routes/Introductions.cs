@@ -12,9 +12,9 @@ public sealed record BeforeItsTime(string Name, int Used, int Introduced, int At
 
 /// <summary>Finds names and terms that a reader meets before being told who or what they are.</summary>
 /// <remarks>
-/// A text introduces a name by setting beside it what it is ("Hester Lunt, who kept the book", "Lunt was a warden", "a warden called Lunt"),
-/// or by giving it in full for the first time; a term by saying that it is called so. Places are not introduced by what follows them: of
-/// a name that mostly stands after "at", "in" or "to", only the plain statement counts.
+/// A text introduces a name by setting beside it what it is ("Hester Lunt, who kept the book", "Lunt was a warden", "a warden called
+/// Lunt"), or by giving it in full for the first time; a term by saying that it is called so. Places are not introduced by what follows
+/// them: of a name that mostly stands after "at", "in" or "to", only the plain statement counts.
 /// </remarks>
 public static partial class Introductions
 {

@@ -235,7 +235,7 @@ public static class RouteFinder
                         FaultKind.OutOfOrder,
                         sections[b.Section].Beat,
                         [b.Section],
-                        $"{places[b.Section]} is the {sections[b.Section].Beat}, which comes elsewhere in a {ground.Format.Name.ToLowerInvariant()}",
+                        $"{places[b.Section]} is the {sections[b.Section].Beat}, which comes elsewhere in its format",
                         [],
                         "",
                         false
