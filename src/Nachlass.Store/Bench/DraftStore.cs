@@ -348,45 +348,44 @@ public sealed class DraftStore(PapersFile papers, HistoryStore history)
     public Done<Draft> Split(PieceNumber piece, SectionSplit asked, Once once)
     {
         var title = string.IsNullOrWhiteSpace(asked.Title) ? "New section" : SectionTitle(asked.Title);
-        var based = Check.Version(asked.Version);
-        return papers.Run(
+        IReadOnlyList<MarkRow> marks = [];
+        return Changed(
+            piece,
+            asked.Version,
             $"split a section of P {piece}",
             once,
-            change =>
-            {
-                var (outline, current, _) = DraftRows.Read(change.Db, piece);
-                if (current != based)
-                    throw new StaleException($"The draft of P {piece}", Of(change.Db, piece));
-                change.OnPiece = piece;
-                var marks = MarkRows.Of(change.Db, piece);
-                DraftRows.Write(change, piece, outline.Split(asked.At, title));
-                MarkRows.Split(change.Db, marks, outline, DraftRows.Read(change.Db, piece).Outline, asked.At);
-                return Of(change.Db, piece);
-            }
+            outline => outline.Split(asked.At, title),
+            (change, _) => marks = MarkRows.Of(change.Db, piece),
+            (change, before) => MarkRows.Split(change.Db, marks, before, DraftRows.Read(change.Db, piece).Outline, asked.At)
         );
     }
 
     /// <summary>Joins a section to the one before it, with its text and material.</summary>
     public Done<Draft> Join(PieceNumber piece, SectionNumber number, int? version, Once once)
     {
-        var based = Check.Version(version);
-        return papers.Run(
+        static (Section Into, Section Joined) Pair(Outline outline, SectionNumber number)
+        {
+            var at = outline.Sections.ToList().FindIndex(s => s.Number == number);
+            return (outline.Sections[at - 1], outline.Sections[at]);
+        }
+        return Changed(
+            piece,
+            version,
             $"joined two sections of P {piece}",
             once,
-            change =>
+            outline => outline.Join(number),
+            (change, before) =>
             {
-                var (outline, current, _) = DraftRows.Read(change.Db, piece);
-                if (current != based)
-                    throw new StaleException($"The draft of P {piece}", Of(change.Db, piece));
-                change.OnPiece = piece;
-                var next = outline.Join(number);
-                var at = outline.Sections.ToList().FindIndex(s => s.Number == number);
-                var into = outline.Sections[at - 1].Number;
                 foreach (var table in new[] { "material", "piece_reference" })
-                    change.Db.Execute($"UPDATE {table} SET section = @into WHERE section = @number", new { into, number });
-                DraftRows.Write(change, piece, next);
-                MarkRows.Join(change.Db, outline.Sections[at - 1], outline.Sections[at]);
-                return Of(change.Db, piece);
+                    change.Db.Execute(
+                        $"UPDATE {table} SET section = @into WHERE section = @number",
+                        new { into = Pair(before, number).Into.Number, number }
+                    );
+            },
+            (change, before) =>
+            {
+                var (into, joined) = Pair(before, number);
+                MarkRows.Join(change.Db, into, joined);
             }
         );
     }
@@ -395,7 +394,17 @@ public sealed class DraftStore(PapersFile papers, HistoryStore history)
     public Done<Draft> RemoveSection(PieceNumber piece, SectionNumber number, int? version, Once once) =>
         Changed(piece, version, $"deleted a section of P {piece}", once, outline => outline.Remove(number));
 
-    private Done<Draft> Changed(PieceNumber piece, int? version, string what, Once once, Func<Outline, Outline> act)
+    /// <param name="first">What is done before the new outline is kept, with the one there was.</param>
+    /// <param name="then">What is done after it.</param>
+    private Done<Draft> Changed(
+        PieceNumber piece,
+        int? version,
+        string what,
+        Once once,
+        Func<Outline, Outline> act,
+        Action<Change, Outline>? first = null,
+        Action<Change, Outline>? then = null
+    )
     {
         var based = Check.Version(version);
         return papers.Run(
@@ -407,7 +416,10 @@ public sealed class DraftStore(PapersFile papers, HistoryStore history)
                 if (current != based)
                     throw new StaleException($"The draft of P {piece}", Of(change.Db, piece));
                 change.OnPiece = piece;
-                DraftRows.Write(change, piece, act(outline));
+                var next = act(outline);
+                first?.Invoke(change, outline);
+                DraftRows.Write(change, piece, next);
+                then?.Invoke(change, outline);
                 return Of(change.Db, piece);
             }
         );

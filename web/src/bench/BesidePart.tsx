@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { api, ask, done, type FieldShown, type Piece, type SideTextShown } from '../api/client';
-import { keys, queryClient } from '../api/queries';
+import { keys } from '../api/queries';
 import { GrowingText } from '../capture/GrowingText';
 import { carryOut } from '../papers/notices';
 import { DateField } from '../ui/DateField';
@@ -8,8 +8,7 @@ import { Failed, Loading } from '../ui/States';
 import { TextField } from '../ui/TextField';
 import { TwoTexts } from '../ui/TwoTexts';
 import { useField } from '../ui/useField';
-
-const refresh = () => queryClient.invalidateQueries({ predicate: (query) => query.queryKey[0] !== 'draft' });
+import { refreshPiece } from './refreshPiece';
 
 /** What stands beside the draft: the format's own fields, its side texts, and its folders on the disk. */
 export function BesidePart({ piece }: { piece: Piece }) {
@@ -91,7 +90,7 @@ function OneField({ shown, piece }: { shown: FieldShown; piece: number }) {
       ),
       next ? `${field.name} is set.` : `${field.name} is empty.`,
     ).then(async (answer) => {
-      await refresh();
+      await refreshPiece();
       return answer;
     });
   const quietly = (next: string) => void set(next).catch(() => undefined);
@@ -162,7 +161,7 @@ function OneSideText({ shown, piece }: { shown: SideTextShown; piece: number }) 
           body: { text, version: shown.version },
         }),
       );
-      await refresh();
+      await refreshPiece();
       return saved;
     },
     true,

@@ -2,20 +2,20 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { api, ask, done, Problem, type Format, type FormatOpened } from '../api/client';
-import { keys, queryClient, usePieces } from '../api/queries';
+import { keys, usePieces } from '../api/queries';
 import { FillInText } from '../capture/FillInText';
 import { carryOut } from '../papers/notices';
 import { Button } from '../ui/Button';
 import { Dialog } from '../ui/Dialog';
 import { Failed, Loading } from '../ui/States';
 import { Rows, Small } from './FormatRows';
+import { refreshPiece } from './refreshPiece';
 
 type Edited = FormatOpened & {
   /** What each stage was called when it was opened; empty for a new one. */
   was: string[];
 };
 
-const refresh = () => queryClient.invalidateQueries({ predicate: (query) => query.queryKey[0] !== 'draft' });
 const place = (key: string) => `nachlass.format.${key}`;
 
 function keptFormat(key: string): Edited | undefined {
@@ -80,7 +80,7 @@ export function FormatEditor({ format: key }: { format: string }) {
       );
       setMoving(undefined);
       setChanged(undefined);
-      await refresh();
+      await refreshPiece();
     } catch (problem) {
       setMoving(undefined);
       setError(
@@ -459,7 +459,7 @@ export function FormatEditor({ format: key }: { format: string }) {
                 ).then(
                   async () => {
                     setChanged(undefined);
-                    await refresh();
+                    await refreshPiece();
                     void navigate('/bench/formats');
                   },
                   (problem: Error) => setError(problem.message),

@@ -1,20 +1,19 @@
 import { useRef, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { api, done, type Format } from '../api/client';
-import { queryClient, useFormats, usePieces } from '../api/queries';
+import { useFormats, usePieces } from '../api/queries';
 import { carryOut, complain } from '../papers/notices';
 import { Button } from '../ui/Button';
 import { Failed, Loading } from '../ui/States';
 import { hoursSaid } from '../choosing/terms';
 import { FormatEditor } from './FormatEditor';
+import { refreshPiece } from './refreshPiece';
 
 /** All formats of the papers, or one of them to be changed. */
 export default function FormatsPage() {
   const key = useParams().key;
   return key ? <FormatEditor key={key} format={key} /> : <AllFormats />;
 }
-
-const refresh = () => queryClient.invalidateQueries({ predicate: (query) => query.queryKey[0] !== 'draft' });
 
 function AllFormats() {
   const formats = useFormats();
@@ -34,7 +33,7 @@ function AllFormats() {
   const made = async (asked: Promise<{ command: number; answer: Format }>, said: (format: Format) => string) => {
     try {
       const format = await carryOut(asked, said);
-      await refresh();
+      await refreshPiece();
       void navigate(`/bench/formats/${format.key}`);
     } catch {
       // It has been said already.
@@ -48,7 +47,7 @@ function AllFormats() {
         done(api.POST('/api/formats/file', { body: { name: chosen.name, content } })),
         (f) => `Brought in the format ${f.name}.`,
       );
-      await refresh();
+      await refreshPiece();
       void navigate(`/bench/formats/${format.key}`);
     } catch (problem) {
       setError((problem as Error).message);
@@ -162,7 +161,7 @@ function AllFormats() {
                             }),
                           ),
                           format.isPutAway ? `${format.name} is offered again.` : `${format.name} is put away.`,
-                        ).then(refresh, complain)
+                        ).then(refreshPiece, complain)
                       }
                     >
                       {format.isPutAway ? 'take up' : 'put away'}

@@ -9,6 +9,7 @@ import { TopicField } from '../ui/TopicField';
 import { nearDay, today } from '../ui/dates';
 import { OutMenu } from './OutMenu';
 import { StageLine } from './StageLine';
+import { refreshPiece } from './refreshPiece';
 
 /** Title, format, brief, topics, stage and date of a piece. */
 export function PieceHead({
@@ -37,7 +38,7 @@ export function PieceHead({
       }),
     );
     queryClient.setQueryData(['piece', piece.number], made.answer);
-    await queryClient.invalidateQueries({ predicate: (query) => query.queryKey[0] !== 'draft' });
+    await refreshPiece();
     return made;
   };
   const said = (fields: PieceChange, text: string) => carryOut(change(fields), text).catch(() => undefined);

@@ -35,6 +35,7 @@ import { BesidePart } from './BesidePart';
 import { RoutePart } from './route/RoutePart';
 import { StepsPart } from './StepsPart';
 import { useDraft } from './useDraft';
+import { refreshPiece } from './refreshPiece';
 
 // A slip goes to the section under the pointer.
 const collide: CollisionDetection = (args) => {
@@ -209,7 +210,6 @@ function Opened({ number }: { number: number }) {
   if (piece.error) return <Failed error={piece.error} onRetry={() => void piece.refetch()} />;
   if (!piece.data || !draft) return error ? <Failed error={error} /> : <Loading what="Opening the piece" />;
   const sections = draft.sections;
-  const refresh = () => queryClient.invalidateQueries({ predicate: (query) => query.queryKey[0] !== 'draft' });
   const ofOutline = (change: Parameters<typeof outline>[0], said?: string) => carryOut(outline(change), said);
   const outlinePath = (section: number) => ({ path: { number: String(number), section: String(section) } });
 
@@ -310,7 +310,7 @@ function Opened({ number }: { number: number }) {
         ),
         to ? `${named(thing)} placed in “${to.title}”.` : `${named(thing)} lies loose beside the piece.`,
       );
-      await refresh();
+      await refreshPiece();
     },
     untie: async (thing) => {
       await carryOut(
@@ -327,7 +327,7 @@ function Opened({ number }: { number: number }) {
         ),
         `${named(thing)} taken away; it stays in the library.`,
       );
-      await refresh();
+      await refreshPiece();
     },
     insert: async (slip, as) => {
       await flush();

@@ -2,38 +2,25 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { api, ask, done, type SeriesChange, type SeriesShown } from '../api/client';
-import { keys, queryClient, useFormats, usePieces } from '../api/queries';
+import { keys, useFormats, usePieces } from '../api/queries';
 import { carryOut } from '../papers/notices';
+import { AddLine } from '../ui/AddLine';
 import { Button } from '../ui/Button';
+import { refreshPiece } from './refreshPiece';
 import { Empty, Failed, Loading } from '../ui/States';
 import { TextField } from '../ui/TextField';
 import { nearDay } from '../ui/dates';
 import { FillInText } from '../capture/FillInText';
 import { useField, useHeld } from '../ui/useField';
 
-const refresh = () => queryClient.invalidateQueries({ predicate: (query) => query.queryKey[0] !== 'draft' });
-
 /** Pieces in an order, seen and worked on together. */
 export default function SeriesPage() {
   const number = Number(useParams().number ?? 0);
   const all = useQuery({ queryKey: keys.series, queryFn: () => ask(api.GET('/api/series')) });
-  const [name, setName] = useHeld('series.new');
-  const [error, setError] = useState('');
   const navigate = useNavigate();
   if (all.error) return <Failed error={all.error} onRetry={() => void all.refetch()} />;
   if (!all.data) return <Loading what="Opening the series" />;
   const opened = all.data.find((one) => one.series.number === number);
-  const add = async () => {
-    try {
-      const made = await carryOut(done(api.POST('/api/series', { body: { name } })), 'A series is made.');
-      setName('');
-      setError('');
-      await refresh();
-      void navigate(`/bench/series/${made.series.number}`);
-    } catch (problem) {
-      setError((problem as Error).message);
-    }
-  };
   return (
     <div className="h-full overflow-y-auto">
       <div className="mx-auto max-w-[1080px] px-9 py-7 max-md:px-4">
@@ -71,29 +58,20 @@ export default function SeriesPage() {
             {all.data.length === 0 && (
               <p className="py-3 text-second">No series yet. One holds pieces in an order and numbers the next.</p>
             )}
-            <form
-              className="mt-4 flex max-w-[34rem] items-baseline gap-3"
-              onSubmit={(event) => {
-                event.preventDefault();
-                if (name.trim()) void add();
-              }}
-            >
-              <input
-                aria-label="Name of a new series"
-                value={name}
+            <div className="mt-4 max-w-[34rem]">
+              <AddLine
+                place="series.new"
+                label="Name of a new series"
                 placeholder="a new series"
-                onChange={(event) => setName(event.target.value)}
-                className="written min-w-0 flex-1 border-b border-hair bg-transparent py-1 text-[17px] outline-none placeholder:italic focus:border-blue"
+                press="Make it"
+                className="written text-[17px]"
+                onAdd={async (name) => {
+                  const made = await carryOut(done(api.POST('/api/series', { body: { name } })), 'A series is made.');
+                  await refreshPiece();
+                  void navigate(`/bench/series/${made.series.number}`);
+                }}
               />
-              <Button type="submit" disabled={!name.trim()}>
-                Make it
-              </Button>
-            </form>
-            {error && (
-              <p role="alert" className="mt-1 text-red">
-                {error}
-              </p>
-            )}
+            </div>
           </>
         )}
       </div>
@@ -116,7 +94,7 @@ function Opened({ shown }: { shown: SeriesShown }) {
       done(api.PATCH('/api/series/{number}', { params: { path }, body: { ...edit, version: series.version } })),
       said,
     );
-    await refresh();
+    await refreshPiece();
     return made;
   };
   const order = pieces.map((one) => one.piece.number);
@@ -137,7 +115,7 @@ function Opened({ shown }: { shown: SeriesShown }) {
         (made) => `Started “${made.title}”.`,
       );
       setTitle('');
-      await refresh();
+      await refreshPiece();
       void navigate(`/bench/${piece.number}`);
     } catch (problem) {
       setError((problem as Error).message);
@@ -335,7 +313,7 @@ function Opened({ shown }: { shown: SeriesShown }) {
                 'Taken apart; its pieces stay.',
               ).then(
                 async () => {
-                  await refresh();
+                  await refreshPiece();
                   void navigate('/bench/series');
                 },
                 () => undefined,

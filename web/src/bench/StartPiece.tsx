@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { api, ask, done, type Format, type StartOffer } from '../api/client';
-import { keys, queryClient, useFormats } from '../api/queries';
+import { keys, useFormats } from '../api/queries';
 import { hoursSaid } from '../choosing/terms';
 import { carryOut } from '../papers/notices';
 import { Button } from '../ui/Button';
@@ -12,6 +12,7 @@ import { Mark } from '../ui/Mark';
 import { Failed, Loading } from '../ui/States';
 import { shortDay } from '../ui/dates';
 import { useHeld } from '../ui/useField';
+import { refreshPiece } from './refreshPiece';
 
 /** What a piece is begun from: slips, a topic, a marked paragraph, another piece, or nothing. */
 export type Beginning = {
@@ -66,7 +67,6 @@ function Offered({ from, onClose }: { from: Beginning; onClose: () => void }) {
   return <StartForm from={from} offer={offer.data} formats={formats} onClose={onClose} />;
 }
 
-const refresh = () => queryClient.invalidateQueries({ predicate: (query) => query.queryKey[0] !== 'draft' });
 const keyOf = (thing: { kind: string; number: number }) => `${thing.kind} ${thing.number}`;
 
 function StartForm({
@@ -113,7 +113,7 @@ function StartForm({
         ),
         (made) => `Started P ${made.number}.`,
       );
-      await refresh();
+      await refreshPiece();
       setTitle('');
       onClose();
       void navigate(`/bench/${piece.number}`);
@@ -136,7 +136,7 @@ function StartForm({
         ),
         `Source ${source} lies beside P ${piece}.`,
       );
-    await refresh();
+    await refreshPiece();
     onClose();
     void navigate(`/bench/${piece}`);
   };

@@ -3,14 +3,13 @@ import { useState } from 'react';
 import { api, ask, done, type Checklist, type Piece, type PieceStep } from '../api/client';
 import { keys, queryClient } from '../api/queries';
 import { carryOut } from '../papers/notices';
+import { AddLine } from '../ui/AddLine';
 import { Button } from '../ui/Button';
 import { DateField } from '../ui/DateField';
 import { Prose } from '../ui/MarkdownText';
 import { Failed, Loading } from '../ui/States';
 import { nearDay } from '../ui/dates';
-import { useHeld } from '../ui/useField';
-
-const refresh = () => queryClient.invalidateQueries({ predicate: (query) => query.queryKey[0] !== 'draft' });
+import { refreshPiece } from './refreshPiece';
 
 /** The checklist of a piece: the stage it stands at first, with how each step is done. */
 export function StepsPart({ piece }: { piece: Piece }) {
@@ -94,7 +93,7 @@ function Step({ step, piece }: { step: PieceStep; piece: number }) {
   const [dating, setDating] = useState(false);
   const isDone = step.doneAt !== null;
   const act = (asked: Parameters<typeof carryOut>[0], said: string) =>
-    void carryOut(asked, said).then(refresh, () => undefined);
+    void carryOut(asked, said).then(refreshPiece, () => undefined);
   return (
     <div className="flex items-baseline gap-3 border-b border-rule py-2">
       <input
@@ -178,50 +177,24 @@ function Words({ step }: { step: PieceStep }) {
 }
 
 function AddStep({ piece, stage }: { piece: number; stage: string }) {
-  const [text, setText] = useHeld(`piece.${piece}.step.new`);
-  const [error, setError] = useState('');
-  const add = async () => {
-    try {
-      await carryOut(
-        done(
-          api.POST('/api/pieces/{number}/steps', {
-            params: { path: { number: String(piece) } },
-            body: { text, stage },
-          }),
-        ),
-        'Step added.',
-      );
-      setText('');
-      setError('');
-      await refresh();
-    } catch (problem) {
-      setError((problem as Error).message);
-    }
-  };
   return (
-    <form
-      className="mt-2 flex items-baseline gap-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (text.trim()) void add();
-      }}
-    >
-      <input
-        aria-label={`Another step of ${stage}`}
-        value={text}
-        placeholder="another step, for this piece alone"
-        onChange={(event) => setText(event.target.value)}
-        className="written min-w-0 flex-1 border-b border-hair bg-transparent py-1 text-[15px] outline-none placeholder:italic focus:border-blue"
-      />
-      <Button type="submit" disabled={!text.trim()}>
-        Add
-      </Button>
-      {error && (
-        <span role="alert" className="text-red">
-          {error}
-        </span>
-      )}
-    </form>
+    <AddLine
+      place={`piece.${piece}.step.new`}
+      label={`Another step of ${stage}`}
+      placeholder="another step, for this piece alone"
+      press="Add"
+      onAdd={(text) =>
+        carryOut(
+          done(
+            api.POST('/api/pieces/{number}/steps', {
+              params: { path: { number: String(piece) } },
+              body: { text, stage },
+            }),
+          ),
+          'Step added.',
+        ).then(refreshPiece)
+      }
+    />
   );
 }
 

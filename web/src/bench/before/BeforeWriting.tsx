@@ -12,7 +12,7 @@ import { FindOut } from './FindOut';
 import { Heap } from './Heap';
 import { References } from './References';
 import { Titles } from './Titles';
-import { refreshPiece } from './refreshPiece';
+import { refreshPiece } from '../refreshPiece';
 
 type Settle = (edit: BriefChange, said?: string) => Promise<unknown>;
 

@@ -7,7 +7,7 @@ import { attach } from '../../papers/Attachments';
 import { complain } from '../../papers/notices';
 import { Dialog } from '../../ui/Dialog';
 import { TextField } from '../../ui/TextField';
-import { refreshPiece } from './refreshPiece';
+import { refreshPiece } from '../refreshPiece';
 
 const content = (picture: number) => `/api/attachments/${picture}/content`;
 

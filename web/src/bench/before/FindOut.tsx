@@ -4,36 +4,26 @@ import { Link } from 'react-router';
 import { api, ask, done, type Slip, type ToFind } from '../../api/client';
 import { keys } from '../../api/queries';
 import { carryOut } from '../../papers/notices';
+import { AddLine } from '../../ui/AddLine';
 import { Button } from '../../ui/Button';
 import { nearDay } from '../../ui/dates';
-import { useHeld } from '../../ui/useField';
-import { refreshPiece } from './refreshPiece';
+import { refreshPiece } from '../refreshPiece';
 
 const said = (slip: Slip) => slip.title || slip.text;
 
 /** Questions that the piece has to answer, and things it has to get. */
 export function FindOut({ piece }: { piece: number }) {
   const path = { number: String(piece) };
-  const [text, setText] = useHeld(`piece.${piece}.find`);
-  const [error, setError] = useState('');
   const list =
     useQuery({
       queryKey: keys.toFind(piece),
       queryFn: () => ask(api.GET('/api/pieces/{number}/to-find', { params: { path } })),
     }).data ?? [];
-  const add = async (get: boolean) => {
-    try {
-      await carryOut(
-        done(api.POST('/api/pieces/{number}/to-find', { params: { path }, body: { text, get } })),
-        get ? 'It is a move now.' : 'It is a question now.',
-      );
-      setText('');
-      setError('');
-      await refreshPiece();
-    } catch (problem) {
-      setError((problem as Error).message);
-    }
-  };
+  const add = (get: boolean) => (text: string) =>
+    carryOut(
+      done(api.POST('/api/pieces/{number}/to-find', { params: { path }, body: { text, get } })),
+      get ? 'It is a move now.' : 'It is a question now.',
+    ).then(refreshPiece);
   const open = list.filter((one) => !one.isSettled).length;
   return (
     <section aria-label="To find out" className="mt-8">
@@ -46,32 +36,18 @@ export function FindOut({ piece }: { piece: number }) {
       {list.map((one) => (
         <Found key={one.number} one={one} piece={piece} />
       ))}
-      <form
-        className="mt-2 flex flex-wrap items-baseline gap-x-2 gap-y-1"
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (text.trim()) void add(false);
-        }}
-      >
-        <input
-          aria-label="Something to find out or to get"
-          value={text}
-          placeholder="a question, or something to get"
-          onChange={(event) => setText(event.target.value)}
-          className="written min-w-40 flex-1 border-b border-hair bg-transparent py-1 text-[15.5px] outline-none placeholder:italic focus:border-blue"
-        />
-        <Button type="submit" disabled={!text.trim()}>
-          To find out
-        </Button>
-        <Button disabled={!text.trim()} onClick={() => void add(true)}>
-          To get
-        </Button>
-      </form>
-      {error && (
-        <p role="alert" className="mt-1 text-red">
-          {error}
-        </p>
-      )}
+      <AddLine
+        place={`piece.${piece}.find`}
+        label="Something to find out or to get"
+        placeholder="a question, or something to get"
+        press="To find out"
+        onAdd={add(false)}
+        others={(text, by) => (
+          <Button disabled={!text.trim()} onClick={() => by(add(true))}>
+            To get
+          </Button>
+        )}
+      />
     </section>
   );
 }

@@ -7,7 +7,7 @@ import { Button } from '../../ui/Button';
 import { TwoTexts } from '../../ui/TwoTexts';
 import { useField } from '../../ui/useField';
 import { numbered } from '../headings';
-import { refreshPiece } from './refreshPiece';
+import { refreshPiece } from '../refreshPiece';
 
 /** Raw words and phrases. Chosen lines go over to a section by key, press or drag, and are gone from here then. */
 export function Heap({

@@ -1,21 +1,19 @@
 import { useQuery } from '@tanstack/react-query';
-import { useRef, useState } from 'react';
+import { useRef } from 'react';
 import { Link } from 'react-router';
 import { api, ask, done, type Draft, type PieceReference } from '../../api/client';
 import { keys } from '../../api/queries';
 import { attach } from '../../papers/Attachments';
 import { carryOut, complain } from '../../papers/notices';
+import { AddLine } from '../../ui/AddLine';
 import { Button } from '../../ui/Button';
 import { TextField } from '../../ui/TextField';
-import { useHeld } from '../../ui/useField';
 import { numbered } from '../headings';
-import { refreshPiece } from './refreshPiece';
+import { refreshPiece } from '../refreshPiece';
 
 /** What the piece refers to: a page, a picture or a passage, with why and where in the text; pictures beside each other. */
 export function References({ piece, sections }: { piece: number; sections: Draft['sections'] }) {
   const path = { number: String(piece) };
-  const [text, setText] = useHeld(`piece.${piece}.reference`);
-  const [error, setError] = useState('');
   const chooser = useRef<HTMLInputElement>(null);
   const list =
     useQuery({
@@ -26,16 +24,6 @@ export function References({ piece, sections }: { piece: number; sections: Draft
     carryOut(done(api.POST('/api/pieces/{number}/references', { params: { path }, body })), 'Reference added.').then(
       refreshPiece,
     );
-  const add = async () => {
-    const slip = /^(?:slip\s*)?(\d+)$/i.exec(text.trim())?.[1];
-    try {
-      await post(slip ? { slip: Number(slip) } : { address: text });
-      setText('');
-      setError('');
-    } catch (problem) {
-      setError((problem as Error).message);
-    }
-  };
   const addPictures = async (files: readonly File[]) => {
     try {
       for (const file of files) {
@@ -109,43 +97,31 @@ export function References({ piece, sections }: { piece: number; sections: Draft
           ))}
         </div>
       )}
-      <form
-        className="mt-2 flex flex-wrap items-baseline gap-x-2 gap-y-1"
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (text.trim()) void add();
+      <AddLine
+        place={`piece.${piece}.reference`}
+        label="Address of a page, or number of a slip"
+        placeholder="https://… or the number of a slip"
+        press="Refer to it"
+        className=""
+        onAdd={(text) => {
+          const slip = /^(?:slip\s*)?(\d+)$/i.exec(text.trim())?.[1];
+          return post(slip ? { slip: Number(slip) } : { address: text });
         }}
-      >
-        <input
-          aria-label="Address of a page, or number of a slip"
-          value={text}
-          placeholder="https://… or the number of a slip"
-          onChange={(event) => setText(event.target.value)}
-          className="min-w-40 flex-1 border-b border-hair bg-transparent py-1 outline-none focus:border-blue"
-        />
-        <Button type="submit" disabled={!text.trim()}>
-          Refer to it
-        </Button>
-        <Button onClick={() => chooser.current?.click()}>Pictures…</Button>
-        <input
-          ref={chooser}
-          type="file"
-          accept="image/*"
-          multiple
-          aria-label="Choose pictures to refer to"
-          className="sr-only"
-          onChange={(event) => {
-            const files = [...(event.target.files ?? [])];
-            event.target.value = '';
-            void addPictures(files);
-          }}
-        />
-      </form>
-      {error && (
-        <p role="alert" className="mt-1 text-red">
-          {error}
-        </p>
-      )}
+        others={() => <Button onClick={() => chooser.current?.click()}>Pictures…</Button>}
+      />
+      <input
+        ref={chooser}
+        type="file"
+        accept="image/*"
+        multiple
+        aria-label="Choose pictures to refer to"
+        className="sr-only"
+        onChange={(event) => {
+          const files = [...(event.target.files ?? [])];
+          event.target.value = '';
+          void addPictures(files);
+        }}
+      />
     </section>
   );
 }

@@ -1,39 +1,22 @@
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
 import { Link } from 'react-router';
 import { api, ask, done, type TitleLine } from '../../api/client';
 import { keys } from '../../api/queries';
 import { carryOut } from '../../papers/notices';
-import { Button } from '../../ui/Button';
+import { AddLine } from '../../ui/AddLine';
 import { Failed, Loading } from '../../ui/States';
 import { TextField } from '../../ui/TextField';
-import { useHeld } from '../../ui/useField';
-import { refreshPiece } from './refreshPiece';
+import { refreshPiece } from '../refreshPiece';
 
 /** Titles side by side: the one the piece has, and those that are kept beside it. */
 export function Titles({ piece }: { piece: number }) {
   const path = { number: String(piece) };
-  const [text, setText] = useHeld(`piece.${piece}.title.new`);
-  const [error, setError] = useState('');
   const titles = useQuery({
     queryKey: keys.titles(piece),
     queryFn: () => ask(api.GET('/api/pieces/{number}/titles', { params: { path } })),
   });
   if (titles.error) return <Failed error={titles.error} />;
   if (!titles.data) return <Loading />;
-  const add = async () => {
-    try {
-      await carryOut(
-        done(api.POST('/api/pieces/{number}/titles', { params: { path }, body: { text } })),
-        'Title noted.',
-      );
-      setText('');
-      setError('');
-      await refreshPiece();
-    } catch (problem) {
-      setError((problem as Error).message);
-    }
-  };
   return (
     <section aria-label="Titles" className="mt-8">
       <h2 className="label border-b border-ink pb-1">Titles</h2>
@@ -41,29 +24,19 @@ export function Titles({ piece }: { piece: number }) {
       {titles.data.others.map((line) => (
         <Title key={line.number} line={line} piece={piece} />
       ))}
-      <form
-        className="mt-2 flex items-baseline gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (text.trim()) void add();
-        }}
-      >
-        <input
-          aria-label="Another title"
-          value={text}
-          placeholder="another title"
-          onChange={(event) => setText(event.target.value)}
-          className="written min-w-0 flex-1 border-b border-hair bg-transparent py-1 text-[16px] outline-none placeholder:italic focus:border-blue"
-        />
-        <Button type="submit" disabled={!text.trim()}>
-          Lay beside
-        </Button>
-      </form>
-      {error && (
-        <p role="alert" className="mt-1 text-red">
-          {error}
-        </p>
-      )}
+      <AddLine
+        place={`piece.${piece}.title.new`}
+        label="Another title"
+        placeholder="another title"
+        press="Lay beside"
+        className="written text-[16px]"
+        onAdd={(text) =>
+          carryOut(
+            done(api.POST('/api/pieces/{number}/titles', { params: { path }, body: { text } })),
+            'Title noted.',
+          ).then(refreshPiece)
+        }
+      />
     </section>
   );
 }

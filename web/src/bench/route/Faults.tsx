@@ -3,7 +3,7 @@ import { Link, useNavigate } from 'react-router';
 import { api, done, type Fault, type RouteShown } from '../../api/client';
 import { carryOut } from '../../papers/notices';
 import { Button } from '../../ui/Button';
-import { refreshPiece } from '../before/refreshPiece';
+import { refreshPiece } from '../refreshPiece';
 import type { RouteActs } from './RoutePart';
 
 const labels: Record<Fault['kind'], string> = {

@@ -1,4 +1,4 @@
-import { queryClient } from '../../api/queries';
+import { queryClient } from '../api/queries';
 
 /** Everything but drafts is asked for again; an open editor knows best what it has. */
 export const refreshPiece = () =>
