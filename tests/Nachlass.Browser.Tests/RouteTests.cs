@@ -149,8 +149,8 @@ public sealed class RouteTests : IDisposable
             """
             const strip = [...document.querySelectorAll('[data-strip]')];
             const box = strip[1].getBoundingClientRect();
-            const data = new DataTransfer();
-            strip[1].dispatchEvent(new DragEvent('dragover', { bubbles: true, cancelable: true, clientX: box.left + 2, dataTransfer: data }));
+            const at = { bubbles: true, cancelable: true, clientX: box.left + 2, dataTransfer: new DataTransfer() };
+            strip[1].dispatchEvent(new DragEvent('dragover', at));
             """
         );
         writer.Driver.ExecuteScript(

@@ -41,17 +41,21 @@ internal static class Usables
             ?? throw new BadInputException("usable", $"There is no marked paragraph {number} any more.");
         var (outline, _, _) = DraftRows.Read(change.Db, piece);
         DraftRows.Write(change, piece, outline.Sections.Count == 0 ? outline with { Lead = now.Text + "\n" } : outline.BeginWith(now.Text));
+        IsUsed(change, number, now.Text, piece);
+    }
+
+    /// <summary>Says that a paragraph stands in a piece now, in which words.</summary>
+    public static void IsUsed(Change change, UsableNumber number, string text, PieceNumber piece) =>
         change.Db.Execute(
-            "UPDATE usable SET used_at = @Now, piece = @piece, paragraph = @Text WHERE number = @Value",
+            "UPDATE usable SET used_at = @Now, piece = @piece, paragraph = @text WHERE number = @Value",
             new
             {
                 change.Now,
                 piece,
-                now.Text,
+                text,
                 number.Value,
             }
         );
-    }
 }
 
 /// <summary>Paragraphs of any text that are worth using by themselves.</summary>
@@ -145,16 +149,7 @@ public sealed class UsableStore(PapersFile papers, WorthStore worth)
                 // A text that stands by itself is finished; one that is too long for its format is not.
                 if (now.Limit is not { } limit || now.Characters <= limit)
                     change.Db.Execute("UPDATE piece SET stage = @ReadyStage WHERE number = @piece", new { format.ReadyStage, piece });
-                change.Db.Execute(
-                    "UPDATE usable SET used_at = @Now, piece = @piece, paragraph = @Text WHERE number = @Value",
-                    new
-                    {
-                        change.Now,
-                        piece,
-                        now.Text,
-                        number.Value,
-                    }
-                );
+                Usables.IsUsed(change, number, now.Text, piece);
                 ChoiceRows.Remember(change, stood, piece);
                 change.What = $"made P {piece} of a paragraph of {now.In}";
                 return piece;

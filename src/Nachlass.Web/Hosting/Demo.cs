@@ -41,6 +41,9 @@ internal static class Demo
         );
         var shift = papers.Today.DayNumber - written.DayNumber;
         var shelf = new FileShelf(papers);
+        foreach (var picture in FilesIn(Path.Combine(demo, "pictures")))
+            using (var content = File.OpenRead(picture))
+                shelf.Keep(content);
         new ImageStore(papers, shelf, Looking.Into).Put(PapersFiles.Read(files, shift), Once.Unkeyed);
         var imports = new ImportStore(papers, shelf, Looking.Into);
         foreach (var settled in (bool[])[true, false])

@@ -30,8 +30,8 @@ public sealed class RouteTests
         [.. RouteFinder.Of(Of(text), Bare).Faults.Where(f => f.Kind == kind)];
 
     private const string Bread =
-        "On flood days they were paid in bread: four loaves for a full stage, two for half of it. The far-bank parish entered them, since coin "
-        + "was of no use to anyone who could not reach a shop. ";
+        "On flood days they were paid in bread: four loaves for a full stage, two for half of it. The far-bank parish entered "
+        + "them, since coin was of no use to anyone who could not reach a shop. ";
 
     private const string Bells =
         "A bell hangs from the gallows frame beside the landing. Whoever hears it rows, at night or in fog, and writes the hour afterwards "
@@ -41,8 +41,8 @@ public sealed class RouteTests
     public void Two_sections_that_say_the_same_are_found_with_their_phrases_and_the_place()
     {
         var text =
-            $"## One\n\n{Bread}\n\n## Two\n\n{Bells}\n\n## Three\n\nIt was in bread again: *four loaves* for a full stage. The far-bank parish "
-            + "paid, coin being of no use to anyone.\n";
+            $"## One\n\n{Bread}\n\n## Two\n\n{Bells}\n\n## Three\n\nIt was in bread again: *four loaves* for a full stage. "
+            + "The far-bank parish paid, coin being of no use to anyone.\n";
         var fault = Found(text, FaultKind.SaysTwice).ShouldHaveSingleItem();
         fault.Sections.Select(s => s.Value).ShouldBe([3, 1]);
         fault.Phrases.ShouldContain("far-bank parish");

@@ -30,7 +30,8 @@ public sealed class RouteStoreTests : IDisposable
     public void What_the_material_proposes_is_taken_by_line_by_slip_or_whole_and_back_in_one_step()
     {
         Write(
-            "## The bread column\n\nOn flood days four loaves paid for a stage, and the parish entered them.\n\n## The bell\n\nA bell rings.\n"
+            "## The bread column\n\nOn flood days four loaves paid for a stage, and the parish entered them.\n\n"
+                + "## The bell\n\nA bell rings.\n"
         );
         var loaves = Lay("“Two loaves for half a stage, the parish to pay.”");
         var bell = Lay("“The bell rings cracked in frost.”");

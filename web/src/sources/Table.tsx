@@ -187,7 +187,7 @@ export function Table({
                   key={column}
                   role="columnheader"
                   aria-sort={isBy ? (asked.upward ? 'ascending' : 'descending') : undefined}
-                  className="label py-1.5 text-second"
+                  className="label flex items-center py-1.5 text-second"
                 >
                   {by ? (
                     <button
