@@ -19,15 +19,18 @@ internal static class Choosing
     public const string Command = "choosing";
 
     /// <summary>The tables, as Markdown.</summary>
-    public static string Measure(int slips)
+    /// <param name="isOnlyTimes">Whether what choices teach is left out, and looking around is ended after five minutes: the worthiest
+    /// are looked at first, so that the first fifty are as they will be.</param>
+    public static string Measure(int slips, bool isOnlyTimes = false)
     {
         var table = new StringBuilder();
-        Times(table, slips);
-        Choosers(table);
+        Times(table, slips, isOnlyTimes ? TimeSpan.FromMinutes(5) : Timeout.InfiniteTimeSpan);
+        if (!isOnlyTimes)
+            Choosers(table);
         return table.ToString();
     }
 
-    private static void Times(StringBuilder table, int slips)
+    private static void Times(StringBuilder table, int slips, TimeSpan most)
     {
         var folder = Directory.CreateTempSubdirectory("nachlass-bench-").FullName;
         try
@@ -52,7 +55,8 @@ internal static class Choosing
             using var worth = new WorthStore(papers, columns, nearby);
             var decisions = new DecisionStore(papers, worth);
             var looking = Stopwatch.StartNew();
-            worth.Fill();
+            using (var enough = new CancellationTokenSource(most))
+                worth.Fill(enough.Token);
             looking.Stop();
             SlipNumber Any(int i) => SlipNumber.Of((int)((long)i * 7_919 % slips) + 1);
             var plain = Median(

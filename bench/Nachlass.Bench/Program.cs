@@ -43,9 +43,9 @@ if (args is [RealText.Command, var path])
     Console.WriteLine(RealText.Measure(path));
     return;
 }
-if (args is [Choosing.Command, var ideas])
+if (args is [Choosing.Command, var ideas, .. var only])
 {
-    Console.WriteLine(Choosing.Measure(int.Parse(ideas)));
+    Console.WriteLine(Choosing.Measure(int.Parse(ideas), isOnlyTimes: only is ["times"]));
     return;
 }
 if (args is [Outlining.Command])

@@ -192,7 +192,7 @@ function StartForm({
           {formats.map((f) => (
             <label
               key={f.key}
-              className={`flex cursor-pointer items-baseline gap-3 border-b border-rule py-1.5 ${f.key === format ? 'bg-wash' : ''}`}
+              className={`flex cursor-pointer items-baseline gap-3 border-b border-rule py-1.5 pr-2 ${f.key === format ? 'bg-wash' : ''}`}
             >
               <input
                 type="radio"
@@ -202,7 +202,7 @@ function StartForm({
                 onChange={() => setFormat(f.key)}
                 className="ml-2 accent-(--blue)"
               />
-              <span className="w-28 shrink-0 font-semibold">{f.name}</span>
+              <span className="w-28 shrink-0 font-semibold max-md:w-24">{f.name}</span>
               <span className="min-w-0 truncate text-second">
                 {[
                   f.skeleton.length === 1 ? '1 section' : `${f.skeleton.length} sections`,

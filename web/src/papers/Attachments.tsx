@@ -151,7 +151,7 @@ export function Attachments({ kind, number }: { kind: 'slip' | 'source' | 'piece
               </a>
               <button
                 type="button"
-                aria-label={`Take ${attachment.name} away`}
+                aria-label={`Take away ${attachment.name}`}
                 className="shrink-0 hover:text-red"
                 onClick={() =>
                   void carryOut(
