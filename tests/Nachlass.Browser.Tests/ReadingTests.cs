@@ -119,10 +119,10 @@ public sealed class ReadingTests : IDisposable
         writer.Field("Find").SendKeys("bristle boards midnight");
         writer.Press("survey.pdf");
         writer.IsAt("/library/slip/26");
-        writer.Press("Take survey.pdf away");
+        writer.Press("Take away survey.pdf");
         writer.Sees("Taken away.");
         writer.UndoOf("Taken away.");
-        writer.Button("Take survey.pdf away");
+        writer.Button("Take away survey.pdf");
         writer.Complaints().ShouldBeEmpty();
     }
 
