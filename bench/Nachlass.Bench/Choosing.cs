@@ -19,12 +19,12 @@ internal static class Choosing
     public const string Command = "choosing";
 
     /// <summary>The tables, as Markdown.</summary>
-    /// <param name="isOnlyTimes">Whether what choices teach is left out, and looking around is ended after five minutes: the worthiest
+    /// <param name="isOnlyTimes">Whether what choices teach is left out, and looking around is ended after a minute: the worthiest
     /// are looked at first, so that the first fifty are as they will be.</param>
     public static string Measure(int slips, bool isOnlyTimes = false)
     {
         var table = new StringBuilder();
-        Times(table, slips, isOnlyTimes ? TimeSpan.FromMinutes(5) : Timeout.InfiniteTimeSpan);
+        Times(table, slips, isOnlyTimes ? TimeSpan.FromMinutes(1) : Timeout.InfiniteTimeSpan);
         if (!isOnlyTimes)
             Choosers(table);
         return table.ToString();

@@ -331,21 +331,23 @@ public sealed class WorthStore : IDisposable
         ];
 
     /// <summary>The ranking with the ideas looked at that it depends on, as far as that can be waited for.</summary>
-    private Ranking Seen()
+    /// <param name="first">How many of the worthiest are asked for; of many only these are waited for, the background does the rest.</param>
+    private Ranking Seen(int first = int.MaxValue)
     {
         var ranking = Now();
         var isFew = ranking.Ideas.Length <= Few;
-        if (Unseen(ranking) == 0)
+        var unseen = Unseen(ranking, isFew ? int.MaxValue : first);
+        if (unseen == 0)
             return ranking;
-        Look(ranking, Unseen(ranking), isFew ? PatienceForFew : Patience);
+        Look(ranking, unseen, isFew ? PatienceForFew : Patience);
         return Now();
     }
 
-    private int Unseen(Ranking ranking) =>
+    private int Unseen(Ranking ranking, int first) =>
         around.While(surroundings =>
         {
             var unseen = 0;
-            foreach (var place in ranking.Order)
+            foreach (var place in ranking.Order.Take(first))
                 if (surroundings(ranking.Ideas[place].Key) is null)
                     unseen++;
             return unseen;
@@ -371,7 +373,7 @@ public sealed class WorthStore : IDisposable
     public IReadOnlyList<WorthLine> Best(WorthAsked? of = null)
     {
         var asked = (of ?? new WorthAsked()).Checked();
-        var ranking = Seen();
+        var ranking = Seen(asked.Topic is null && asked.Hours is null ? asked.Skip + asked.Most : int.MaxValue);
         return papers.Read(db =>
             around.While(_ =>
             {
@@ -465,7 +467,7 @@ public sealed class WorthStore : IDisposable
         var ranking = Seen();
         return papers.Read(db => new WorthAbout(
             ranking.Order.Length,
-            Unseen(ranking),
+            Unseen(ranking, int.MaxValue),
             WeighingStore.Of(db),
             WeighingStore.VersionOf(db),
             Weighing.Ready
