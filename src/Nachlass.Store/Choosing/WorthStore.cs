@@ -331,7 +331,7 @@ public sealed class WorthStore : IDisposable
         ];
 
     /// <summary>The ranking with the ideas looked at that it depends on, as far as that can be waited for.</summary>
-    /// <param name="first">How many of the worthiest are asked for; of many only these are waited for, the background does the rest.</param>
+    /// <param name="first">How many of the worthiest are asked for; of many only these are waited for, the rest comes behind.</param>
     private Ranking Seen(int first = int.MaxValue)
     {
         var ranking = Now();
