@@ -53,6 +53,11 @@ if (args is [Outlining.Command])
     Console.WriteLine(Outlining.Measure());
     return;
 }
+if (args is [Writing.Command])
+{
+    Console.WriteLine(Writing.Measure());
+    return;
+}
 if (args is ["labelled", var slips])
 {
     Console.WriteLine(Labelled.Measure(int.Parse(slips)));
@@ -140,6 +145,7 @@ foreach (var count in sizes.Where(size => size >= 10_000))
 }
 table.Append(Choosing.Measure(sizes[^1]));
 table.Append(Outlining.Measure());
+table.Append(Writing.Measure());
 LoadedPapers? lighter = null;
 foreach (var count in sizes.Where(size => size >= 10_000))
 {

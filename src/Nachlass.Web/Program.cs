@@ -205,6 +205,7 @@ namespace Nachlass.Web
             services.AddSingleton<ReferenceStore>();
             services.AddSingleton<RouteStore>();
             services.AddSingleton<SeriesStore>();
+            services.AddSingleton<VersionStore>();
             services.AddSingleton<DraftStore>();
             services.AddSingleton<FindStore>();
             services.AddSingleton<FileShelf>();
@@ -263,6 +264,8 @@ namespace Nachlass.Web
             api.MapRoutes();
             api.MapTables();
             api.MapSeries();
+            api.MapVersions();
+            api.MapOut();
             app.Services.GetRequiredService<Doorkeeper>().Map(api);
             Safety.MapFrontEnd(app, frontEnd);
         }

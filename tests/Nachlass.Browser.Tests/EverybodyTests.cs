@@ -96,6 +96,7 @@ public sealed class EverybodyTests : IDisposable
             "/bench/4/kept",
             "/bench/4/before",
             "/bench/4/route",
+            "/bench/4/versions",
             "/bench/series",
             "/bench/series/1",
             "/bench/3/steps",

@@ -74,6 +74,42 @@ public sealed class OutlineTests : IDisposable
     }
 
     [Fact]
+    public void Several_sections_are_dragged_and_carried_by_key_as_one()
+    {
+        Start();
+        writer.Open("/bench/1");
+        Handle(4);
+        string[] Titles() => [.. Text.Split('\n').Where(line => line.StartsWith('#')).Select(line => line.TrimStart('#'))];
+        var titles = Titles();
+        string[] Order(params int[] places) => [.. places.Select(place => titles[place])];
+        // Two that do not stand together: they land together, in their order.
+        writer.Driver.ExecuteScript("arguments[0].focus()", Handle(4));
+        new OpenQA.Selenium.Interactions.Actions(writer.Driver)
+            .KeyDown(SeleniumKeys.Control)
+            .Click(Handle(2))
+            .Click(Handle(4))
+            .KeyUp(SeleniumKeys.Control)
+            .Perform();
+        writer.Part("Chosen sections").Text.ShouldContain("2 sections");
+        writer.Drag(Handle(4), Handle(0));
+        writer.Sees("2 sections moved.");
+        writer.Until(() => Titles().SequenceEqual(Order(2, 4, 0, 1, 3)), "both to stand first");
+        // By key both go on to the end, and are put back by one step.
+        writer.Driver.ExecuteScript("arguments[0].focus()", Handle(0));
+        foreach (var key in (string[])[" ", SeleniumKeys.ArrowDown, SeleniumKeys.ArrowDown, SeleniumKeys.ArrowDown])
+            writer.Keys(key);
+        writer.Driver.FindElements(By.CssSelector("[data-landing]")).Count.ShouldBe(1);
+        writer.Keys(SeleniumKeys.Enter);
+        writer.Until(() => Titles().SequenceEqual(Order(0, 1, 3, 2, 4)), "both to stand last");
+        writer.Press("Step back");
+        writer.Until(() => Titles().SequenceEqual(Order(2, 4, 0, 1, 3)), "both to stand first again");
+        // One that is not chosen goes alone.
+        writer.Drag(Handle(2), writer.Field("New section"));
+        writer.Until(() => Titles().SequenceEqual(Order(2, 4, 1, 3, 0)), "only it to go");
+        writer.Complaints().ShouldBeEmpty();
+    }
+
+    [Fact]
     public void One_jumps_to_sections_and_marks_by_a_few_letters()
     {
         Start();
@@ -82,6 +118,9 @@ public sealed class OutlineTests : IDisposable
         writer.Draft.SendKeys("a place to come back to");
         writer.Draft.SendKeys(SeleniumKeys.Alt + "m");
         writer.Sees("Marked; it stands in the list");
+        writer.Until(() => writer.Driver.FindElements(By.CssSelector(".cm-place")).Count == 1, "the sign of the mark");
+        writer.Draft.SendKeys(" later");
+        writer.Until(() => Text.Contains("a place to come back to later", StringComparison.Ordinal), "the text without a sign");
         writer.Draft.SendKeys(SeleniumKeys.Control + SeleniumKeys.Home);
         writer.Draft.SendKeys(SeleniumKeys.Alt + "g");
         writer.Field("Section or mark").SendKeys("remains" + SeleniumKeys.Enter);

@@ -1,4 +1,5 @@
 using OpenQA.Selenium;
+using SeleniumKeys = OpenQA.Selenium.Keys;
 
 namespace Nachlass.Browser.Tests;
 
@@ -85,6 +86,7 @@ public sealed class PieceTests : IDisposable
         writer.Keys(" ");
         writer.Until(() => writer.Button("Drag slip 33").GetDomAttribute("aria-pressed") == "true", "the slip to be lifted");
         writer.Keys(Keys.ArrowDown);
+        writer.Sees("Slip 33 is over “At the");
         writer.Keys(Keys.ArrowDown);
         writer.Sees("Slip 33 is over “Who crossed free”.");
         writer.Keys(" ");
@@ -110,7 +112,9 @@ public sealed class PieceTests : IDisposable
         html.ShouldNotContain("[[");
         html.ShouldNotContain("slip 29");
         writer.Press("Take out");
-        writer.Press("Download one HTML file");
+        writer.Press("As a file…");
+        writer.Driver.FindElement(By.XPath("//label[contains(., 'One HTML file')]")).Click();
+        writer.Press("Take it out");
         writer
             .Downloaded("*.html")
             .ShouldSatisfyAllConditions(
@@ -162,5 +166,73 @@ public sealed class PieceTests : IDisposable
         app.StartAgain();
         writer.Until(() => Draft.Contains("Look down.", StringComparison.Ordinal), "the kept text on the server");
         writer.Sees("kept ");
+    }
+
+    [Fact]
+    public void What_is_written_is_sent_as_changes_and_the_server_comes_to_the_same_text()
+    {
+        const string listening = """
+            window.sent = [];
+            const real = window.fetch;
+            window.fetch = async (asked, init) => {
+              const request = new Request(asked, init);
+              const size = (await request.clone().text()).length;
+              if (request.method !== 'GET') window.sent.push(`${request.method} ${new URL(request.url).pathname} ${size}`);
+              return real(request);
+            };
+            """;
+        writer.Driver.ExecuteCdpCommand("Page.addScriptToEvaluateOnNewDocument", new() { ["source"] = listening });
+        writer.Open("/bench/4");
+        writer.Press("Go to section 2 in the draft");
+        writer.Paste(writer.Draft, "😀😀");
+        writer.Draft.SendKeys(SeleniumKeys.ArrowLeft + SeleniumKeys.Backspace);
+        writer.Paste(writer.Draft, "😁");
+        writer.Draft.SendKeys(SeleniumKeys.ArrowRight + " in the column. ");
+        writer.Until(
+            () =>
+                writer
+                    .Server("/api/pieces/4/draft")
+                    .Contains("\\uD83D\\uDE01\\uD83D\\uDE00 in the column", StringComparison.OrdinalIgnoreCase),
+            "both signs"
+        );
+        writer.Until(
+            () => writer.Server("/api/pieces/4/draft").Contains("in the column. The account", StringComparison.Ordinal),
+            "the words"
+        );
+        writer.Keys(SeleniumKeys.Backspace);
+        writer.Until(
+            () => writer.Server("/api/pieces/4/draft").Contains("in the column.The account", StringComparison.Ordinal),
+            "the rest"
+        );
+        var sent = ((IEnumerable<object>)writer.Driver.ExecuteScript("return window.sent")!).Cast<string>().ToList();
+        sent.ShouldNotBeEmpty();
+        sent.ShouldAllBe(line => line.StartsWith("PATCH /api/pieces/4/draft "));
+        sent.ShouldAllBe(line => int.Parse(line.Split(' ')[2]) < 600);
+    }
+
+    [Fact]
+    public void A_piece_is_taken_out_as_a_Word_file_a_book_and_subtitles_at_a_pace()
+    {
+        void Take(string kind)
+        {
+            writer.Press("Take out");
+            writer.Press("As a file…");
+            writer.Driver.FindElement(By.XPath($"//label[contains(., '{kind}')]")).Click();
+        }
+        Take("Word file");
+        writer.Press("Take it out");
+        writer.Downloaded("*.docx").ShouldStartWith("PK");
+        Take("Book");
+        writer.Press("Take it out");
+        writer.Downloaded("*.epub").ShouldStartWith("PK");
+        Take(".srt");
+        var pace = writer.Driver.FindElement(By.CssSelector("[role=dialog] input[type=number]"));
+        writer.Fill(pace, "5");
+        writer.Press("Take it out");
+        writer.Sees("A pace is between 60 and 400 words a minute.");
+        writer.Fill(pace, "150");
+        writer.Press("Take it out");
+        writer.Downloaded("*.srt").ShouldStartWith("1\n00:00:00,000 --> ");
+        writer.Complaints().ShouldBeEmpty();
     }
 }

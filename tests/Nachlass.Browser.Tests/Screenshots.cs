@@ -26,26 +26,36 @@ public sealed class Screenshots
                     ("topics", "/topics", "Last out"),
                     ("topic", "/topics/4", "What the sources say"),
                     ("digest", "/topics/4/digest", "speaks against it"),
-                    ("coverage", "/topics?as=coverage", "in work"),
                     ("table", $"/library?view={view}&query=in%3Aslips+pull%3E%3D4+used%3Ano&sort=pull&as=table", "copy as table"),
                     ("begin", "/bench/begin?open=slip%20200", "Beside slip"),
                     ("format", "/bench/formats/audio", "Tried on a piece"),
                     ("bench", "/bench", "Next move"),
                     ("before-writing", "/bench/4/before", "To settle first"),
                     ("route", "/bench/4/route", "new, for the"),
+                    ("versions", "/bench/4/versions?old=5", "words came"),
                     ("piece", "/bench/4", "The bread column"),
+                    ("sheet", "/bench/4", "The bread column"),
                 ]
         )
         {
             writer.Open(path).Sees(words);
             if (name == "piece")
                 writer.Press("Go to section 2 in the draft");
+            if (name == "sheet")
+            {
+                writer.Press("quiet");
+                writer.Press("Attend to the paragraph");
+                writer.Press("Go to section 2 in the draft");
+                writer.Chord(OpenQA.Selenium.Keys.Alt, "s");
+                writer.Sees("leave the sheet");
+            }
             if (name == "source")
                 writer.Driver.ExecuteScript("arguments[0].scrollIntoView({ block: 'end' })", writer.Part("Transcript"));
             writer.Until(() => (bool)writer.Driver.ExecuteScript("return document.fonts.status === 'loaded'")!, "the fonts");
             writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", name + ".png"));
+            if (name == "sheet")
+                writer.Keys(OpenQA.Selenium.Keys.Escape);
         }
-        WhatIsKept(app, writer);
         writer.Open("/desk");
         writer.Field("Find, or go to a number").SendKeys("bread on flood days");
         writer.Sees("In a draft of yours");
@@ -70,33 +80,5 @@ public sealed class Screenshots
         writer.Until(() => writer.Part("Caught here").Text.Split("slip ").Length == 3, "both slips");
         writer.Field("New slip").SendKeys("A ferry waits differently from a bus");
         writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", "phone.png"));
-    }
-
-    /// <summary>A little work on a piece: words, a move, and a section that goes.</summary>
-    private static void WhatIsKept(App app, Writer writer)
-    {
-        var path = new Uri(app.Url + "/api/pieces/4/draft");
-        using var client = new HttpClient();
-        System.Text.Json.Nodes.JsonNode Draft() =>
-            System.Text.Json.Nodes.JsonNode.Parse(client.GetStringAsync(path).GetAwaiter().GetResult())!;
-        void Put(Func<string, string> change)
-        {
-            var draft = Draft();
-            var body = new System.Text.Json.Nodes.JsonObject
-            {
-                ["text"] = change(draft["text"]!.GetValue<string>()),
-                ["version"] = draft["version"]!.GetValue<int>(),
-            };
-            using var content = new StringContent(body.ToJsonString(), System.Text.Encoding.UTF8, "application/json");
-            client.PutAsync(path, content).GetAwaiter().GetResult().EnsureSuccessStatusCode();
-        }
-        Put(text => text.Replace("Then the water comes up.", "Then the water comes up, and the column fills.", StringComparison.Ordinal));
-        writer.Open("/bench/4");
-        writer.Field("Title of section 5").SendKeys(OpenQA.Selenium.Keys.Alt + OpenQA.Selenium.Keys.ArrowUp);
-        writer.Sees("Section moved.");
-        Put(text => text.Replace("## What it would cost now\n", "", StringComparison.Ordinal));
-        writer.Open("/bench/4/kept");
-        writer.Sees("bring back");
-        writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", "kept.png"));
     }
 }

@@ -52,7 +52,9 @@ public sealed class WholeWayTests : IDisposable
 
         // Out.
         writer.Press("Take out");
-        writer.Press("Download Markdown");
+        writer.Press("As a file…");
+        writer.Driver.FindElement(By.XPath("//label[contains(., 'Markdown')]")).Click();
+        writer.Press("Take it out");
         writer
             .Downloaded("*.md")
             .ShouldBe(

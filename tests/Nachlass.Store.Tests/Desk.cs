@@ -72,6 +72,7 @@ public sealed class Desk : IDisposable
         References = new ReferenceStore(Papers);
         Routes = new RouteStore(Papers, Advice);
         Series = new SeriesStore(Papers);
+        Versions = new VersionStore(Papers);
         Views = new ViewStore(Papers, Library);
         Shelf = new FileShelf(Papers);
         ReadFile look = (name, path) => new FileReading(FileKinds.TypeOf(name, path), FileKinds.WordsOf(name, path));
@@ -120,6 +121,7 @@ public sealed class Desk : IDisposable
     public ReferenceStore References { get; }
     public RouteStore Routes { get; }
     public SeriesStore Series { get; }
+    public VersionStore Versions { get; }
     public FormatStore Formats { get; }
     public StepStore Steps { get; }
     public BesideStore Beside { get; }

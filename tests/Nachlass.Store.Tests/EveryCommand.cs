@@ -119,6 +119,7 @@ internal sealed class EveryCommand(Desk desk, Random random)
         desk.Finding.Add(piece, new Store.Bench.NewToFind("the toll table", Get: true), Once.Unkeyed);
         desk.References.Add(piece, new Store.Bench.ReferenceChange { Slip = passage, Why = "the price" }, Once.Unkeyed);
         desk.Series.Add(new Store.Bench.SeriesChange { Name = "Bread", Pieces = [piece] }, Once.Unkeyed);
+        desk.Versions.Keep(piece, new Store.Bench.VersionName("before the bread"), Once.Unkeyed);
         desk.Routes.Mark(piece, new Store.Bench.NewMark(desk.Drafts.Get(piece).Version, 9), Once.Unkeyed);
         desk.Feeds.Watch("http://127.0.0.1:1/feed", 60, Once.Unkeyed);
         desk.Rules.Add(
@@ -189,6 +190,8 @@ internal sealed class EveryCommand(Desk desk, Random random)
         if (type == typeof(int))
             return name.Equals("version", StringComparison.OrdinalIgnoreCase) ? version ?? 1
                 : name == "block" ? Pick([.. desk.Plans.Plan().Blocks.Select(b => b.Number), 7])
+                // A place in a draft, beyond its first heading too.
+                : name.Equals("at", StringComparison.OrdinalIgnoreCase) ? random.Next(0, 80)
                 : random.Next(0, 6);
         if (type == typeof(bool))
             return random.Next(2) == 0;
@@ -326,6 +329,7 @@ internal sealed class EveryCommand(Desk desk, Random random)
             "Step" => "piece_step",
             "Title" => "other_title",
             "Mark" => "piece_mark",
+            "Version" => "piece_version",
             "ToFind" => "to_find",
             "PieceReference" => "piece_reference",
             "Command" => "command",

@@ -24,6 +24,10 @@ public sealed record Section(SectionNumber? Number, DraftPart Part, int? Aim = n
     public string Title => Part.Title;
     public int Depth => Part.Depth;
 
+    /// <summary>The same section some levels deeper, or shallower when negative, as far as headings go.</summary>
+    public Section Deeper(int by) =>
+        by == 0 ? this : this with { Part = Part.WithHeading(Title, Math.Clamp(Depth + by, 1, DraftText.Deepest)) };
+
     /// <summary>Whether nothing hangs on it but its heading and text.</summary>
     public bool IsBare => Aim is null && Beat.Length == 0 && Material == 0 && Note.Length == 0 && !IsSettled;
 }
@@ -174,41 +178,41 @@ public sealed record Outline(string Lead, IReadOnlyList<Section> Sections)
     }
 
     /// <summary>The outline with a section, its children and all their text moved.</summary>
-    /// <param name="number">The section.</param>
-    /// <param name="before">The section it then stands before; at the end when null. One of its own children leaves it where it is.</param>
-    /// <param name="depth">Its new depth; its children keep theirs relative to it. Never deeper than one below the section before it,
-    /// nor so shallow that it would take the children of another: within a family it becomes one of the family.</param>
-    public Outline Move(SectionNumber number, SectionNumber? before, int depth)
+    public Outline Move(SectionNumber number, SectionNumber? before, int depth) => Move([number], before, depth);
+
+    /// <summary>The outline with one or several sections, their children and all their text moved; they keep their order.</summary>
+    /// <param name="chosen">The sections; one inside another of them goes with it.</param>
+    /// <param name="before">The section they then stand before; at the end when null. One inside them leaves them there.</param>
+    /// <param name="depth">Their new depth; children keep theirs relative to it. Never deeper than one below the section before it,
+    /// nor so shallow that they would take the children of another: within a family they become some of the family.</param>
+    public Outline Move(IReadOnlyCollection<SectionNumber> chosen, SectionNumber? before, int depth)
     {
-        var from = Find(number);
-        var count = EndOf(from) - from;
-        var to = before is { } b ? Find(b) : Sections.Count;
-        if (to > from && to < from + count)
-            to = from;
-        var list = Sections.ToList();
-        var moved = list.GetRange(from, count);
-        list.RemoveRange(from, count);
-        if (to > from)
-            to -= count;
+        var families = Roots(chosen).Select(at => (Start: at, End: EndOf(at))).ToList();
+        var own = families.SelectMany(f => Enumerable.Range(f.Start, f.End - f.Start)).ToHashSet();
+        var list = Sections.Where((_, at) => !own.Contains(at)).ToList();
+        var to = Enumerable.Range(0, before is { } b ? Find(b) : Sections.Count).Count(at => !own.Contains(at));
         var deepest = Math.Min(to == 0 ? 1 : list[to - 1].Depth + 1, DraftText.Deepest);
         var shallowest = Math.Min(to == list.Count ? 1 : list[to].Depth, deepest);
-        var shift = Math.Clamp(depth, shallowest, deepest) - moved[0].Depth;
+        var lands = Math.Clamp(depth, shallowest, deepest);
         list.InsertRange(
             to,
-            moved.Select(s =>
-                shift == 0 ? s : s with { Part = s.Part.WithHeading(s.Title, Math.Clamp(s.Depth + shift, 1, DraftText.Deepest)) }
-            )
+            families.SelectMany(f => Sections.Take(f.End).Skip(f.Start).Select(s => s.Deeper(lands - Sections[f.Start].Depth)))
         );
         return Joined(list);
+    }
+
+    /// <summary>Where some sections stand, in order, without those inside another of them, which go with it.</summary>
+    private List<int> Roots(IReadOnlyCollection<SectionNumber> chosen)
+    {
+        var places = chosen.Select(Find).Distinct().Order().ToList();
+        return [.. places.Where(at => !places.Any(p => p < at && at < EndOf(p)))];
     }
 
     /// <summary>The outline with one or several sections, each with its children, one step up, down, in or out. Those that can't go stay,
     /// and so do those that would only change places among themselves.</summary>
     public Outline Step(IReadOnlyCollection<SectionNumber> chosen, OutlineWay way)
     {
-        var places = chosen.Select(Find).Distinct().Order().ToList();
-        // What stands inside a chosen one goes with it.
-        var roots = places.Where(at => !places.Any(p => p < at && at < EndOf(p))).Select(at => Sections[at].Number!.Value).ToList();
+        var roots = Roots(chosen).ConvertAll(at => Sections[at].Number!.Value);
         if (way is OutlineWay.Down or OutlineWay.Out)
             roots.Reverse();
         var outline = this;

@@ -31,7 +31,9 @@ public static partial class TitleOffers
             var colon = first.IndexOf(": ", StringComparison.Ordinal);
             if (colon > 0)
             {
-                Offer(first[..colon], "before the colon");
+                // One word before a colon says what the note is about, seldom what the piece says.
+                if (first[..colon].Contains(' '))
+                    Offer(first[..colon], "before the colon");
                 Offer(first[(colon + 2)..], "behind the colon");
             }
             Offer(first, "its first sentence");

@@ -74,6 +74,16 @@ public readonly record struct MoveNumber(int Value) : INumber<MoveNumber>
     public override string ToString() => NumberText.Format(Value);
 }
 
+/// <summary>The number of a version of a draft.</summary>
+public readonly record struct VersionNumber(int Value) : INumber<VersionNumber>
+{
+    public static VersionNumber Of(int value) => new(value);
+
+    public static bool TryParse(string? text, out VersionNumber number) => NumberText.TryParse(text, out number);
+
+    public override string ToString() => NumberText.Format(Value);
+}
+
 /// <summary>The number of a command, the unit of undo.</summary>
 public readonly record struct CommandNumber(int Value) : INumber<CommandNumber>
 {

@@ -1,4 +1,5 @@
 using Nachlass.Core.Bench;
+using Nachlass.Core.Bench.Versions;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Choosing;
 using Nachlass.Core.Plan;
@@ -68,9 +69,15 @@ public sealed record PieceImage(Piece Piece, string Draft, IReadOnlyList<Section
     public IReadOnlyList<SetAsideImage> SetAside { get; init; } = [];
     public IReadOnlyList<MarkImage> Marks { get; init; } = [];
 
+    /// <summary>Its draft as it stood before, the oldest first.</summary>
+    public IReadOnlyList<VersionImage> Versions { get; init; } = [];
+
     /// <summary>The sections kept beside it, the latest first.</summary>
     public IReadOnlyList<GoneImage> Gone { get; init; } = [];
 }
+
+/// <summary>A draft as it stood once.</summary>
+public sealed record VersionImage(DateTimeOffset At, VersionWhy Why, string Name, string Text);
 
 /// <summary>What a section has besides its heading and text.</summary>
 public sealed record SectionImage(int? Aim, string Beat, string Note = "", bool IsSettled = false);

@@ -38,7 +38,12 @@ public sealed record Merged(IReadOnlyList<MergedPart> Parts, string? Text);
 /// </summary>
 public static class Merging
 {
-    private static readonly DelimiterChunker ByWord = new([' ', '\n', '\t', '.', ',', ';', ':', '!', '?', '(', ')', '“', '”', '"']);
+    private static readonly Dictionary<StandsIn, ChangedBy> Sides = new()
+    {
+        [StandsIn.Both] = ChangedBy.Nobody,
+        [StandsIn.Old] = ChangedBy.Theirs,
+        [StandsIn.New] = ChangedBy.Mine,
+    };
 
     /// <summary>Lays two texts over each other.</summary>
     /// <param name="origin">The text both grew out of; null when it is not known, so that wherever they differ the writer decides.</param>
@@ -46,7 +51,10 @@ public static class Merging
     /// <param name="theirs">The other.</param>
     public static Merged Of(string? origin, string mine, string theirs)
     {
-        var parts = origin is null ? Compared(mine, theirs) : Grown(origin, mine, theirs);
+        var parts =
+            IsTooMuch(origin ?? mine, mine, theirs) ? Apart(mine, theirs)
+            : origin is null ? Compared(mine, theirs)
+            : Grown(origin, mine, theirs);
         var text = new StringBuilder();
         foreach (var part in parts)
         {
@@ -55,6 +63,27 @@ public static class Merging
             text.Append(part.By == ChangedBy.Theirs ? part.Theirs : part.Mine);
         }
         return new Merged(parts, text.ToString());
+    }
+
+    /// <summary>So many pairs of lines are looked at.</summary>
+    private const long MostLines = 100_000_000;
+
+    private static bool IsTooMuch(string origin, string mine, string theirs)
+    {
+        var (all, own, other) = (LinesOf(origin), LinesOf(mine), LinesOf(theirs));
+        return WordDifference.IsTooMuch(all, own, MostLines)
+            || WordDifference.IsTooMuch(all, other, MostLines)
+            || WordDifference.IsTooMuch(own, other, MostLines);
+    }
+
+    private static IReadOnlyList<string> LinesOf(string text) => new LineEndingsPreservingChunker().Chunk(text);
+
+    /// <summary>Two texts that have too little in common to be laid over each other: the writer takes the one or the other.</summary>
+    private static List<MergedPart> Apart(string mine, string theirs)
+    {
+        var parts = new List<MergedPart>();
+        Add(parts, mine == theirs ? ChangedBy.Nobody : ChangedBy.Both, mine, theirs);
+        return parts;
     }
 
     private static List<MergedPart> Compared(string mine, string theirs)
@@ -139,30 +168,14 @@ public static class Merging
     private static void Add(List<MergedPart> parts, ChangedBy by, string mine, string theirs)
     {
         if (mine.Length > 0 || theirs.Length > 0)
-            parts.Add(new MergedPart(by, mine, theirs, mine == theirs ? [] : Words(theirs, mine)));
-    }
-
-    /// <summary>What differs, word by word.</summary>
-    private static List<Wording> Words(string theirs, string mine)
-    {
-        var diff = Differ.Instance.CreateDiffs(theirs, mine, ignoreWhiteSpace: false, ignoreCase: false, ByWord);
-        var words = new List<Wording>();
-        var (a, b) = (0, 0);
-        foreach (var block in diff.DiffBlocks)
-        {
-            Say(Join(diff.PiecesOld, a, block.DeleteStartA), ChangedBy.Nobody);
-            (a, b) = (block.DeleteStartA + block.DeleteCountA, block.InsertStartB + block.InsertCountB);
-            Say(Join(diff.PiecesOld, block.DeleteStartA, a), ChangedBy.Theirs);
-            Say(Join(diff.PiecesNew, block.InsertStartB, b), ChangedBy.Mine);
-        }
-        Say(Join(diff.PiecesOld, a, diff.PiecesOld.Count), ChangedBy.Nobody);
-        return words;
-
-        void Say(string text, ChangedBy side)
-        {
-            if (text.Length > 0)
-                words.Add(new Wording(text, side));
-        }
+            parts.Add(
+                new MergedPart(
+                    by,
+                    mine,
+                    theirs,
+                    mine == theirs ? [] : [.. WordDifference.Of(theirs, mine).Select(w => new Wording(w.Text, Sides[w.In]))]
+                )
+            );
     }
 
     private static DiffResult Lines(string old, string now) =>

@@ -1,6 +1,7 @@
 using System.Text;
 using Ganss.Xss;
 using Markdig;
+using Markdig.Extensions.EmphasisExtras;
 using Markdig.Extensions.TaskLists;
 using Markdig.Helpers;
 using Markdig.Parsers;
@@ -88,7 +89,11 @@ public static class Reading
 
     private static MarkdownPipeline Pipeline(bool forOutside)
     {
-        var builder = new MarkdownPipelineBuilder().UsePipeTables().UseTaskLists().UseAutoLinks();
+        var builder = new MarkdownPipelineBuilder()
+            .UsePipeTables()
+            .UseTaskLists()
+            .UseAutoLinks()
+            .UseEmphasisExtras(EmphasisExtraOptions.Strikethrough);
         builder.BlockParsers.Replace<HtmlBlockParser>(new TagsAsWords.BlockParser(Tags));
         if (!forOutside)
             builder.Extensions.Add(new ReferenceExtension());

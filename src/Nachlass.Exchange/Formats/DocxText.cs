@@ -24,11 +24,15 @@ internal sealed partial class DocxText(MainDocumentPart part)
 
     private bool endsInItem;
 
+    /// <summary>Whether a title stands above its headings, which are one deeper then.</summary>
+    private bool isTitled;
+
     /// <summary>What has no place, as a doubt.</summary>
     public string? LeftOut => left.Said;
 
     public string Write(Body body)
     {
+        isTitled = body.Descendants<ParagraphStyleId>().Any(s => IsTitle(s.Val?.Value));
         Blocks(body);
         Tell<Drawing>("picture", body);
         Tell<CommentReference>("comment", body);
@@ -173,16 +177,18 @@ internal sealed partial class DocxText(MainDocumentPart part)
 
     private int? Level(string style)
     {
-        if (style.Equals("Title", StringComparison.OrdinalIgnoreCase))
+        if (IsTitle(style))
             return 1;
         // The id of a style is free; its name says what it is in every language version.
         var name = Styled(style)?.StyleName?.Val?.Value ?? style;
         return
             name.Replace(" ", "", StringComparison.Ordinal).ToLowerInvariant()
                 is ['h', 'e', 'a', 'd', 'i', 'n', 'g', >= '1' and <= '6'] heading
-            ? heading[^1] - '0'
+            ? Math.Min(6, heading[^1] - '0' + (isTitled ? 1 : 0))
             : null;
     }
+
+    private static bool IsTitle(string? style) => "Title".Equals(style, StringComparison.OrdinalIgnoreCase);
 
     private string Words(OpenXmlElement inside, List<TextBoxContent> boxes)
     {

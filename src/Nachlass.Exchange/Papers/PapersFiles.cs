@@ -277,6 +277,8 @@ public static class PapersFiles
                     )
                     .Write(piece.Draft)
             );
+            foreach (var version in VersionFile.Write(piece))
+                yield return version;
         }
         foreach (var d in papers.Days)
             yield return (
@@ -577,6 +579,11 @@ public static class PapersFiles
                 Marks = [.. f.Records("marks").Select(m => new MarkImage(m.Number("section"), Math.Max(0, m.Number("place") ?? 0)))],
                 Laid = f.Words("laid") is { Count: > 0 } laid ? laid : null,
                 SideTexts = [.. f.Records("side-texts").Select(t => (t.Word("side-text"), t.Word("text")))],
+                Versions = VersionFile.Read(
+                    In(VersionFile.Folder).Select(v => (v.Name, v.Fields)),
+                    PieceNumber.Of(Must(file, "piece", f.Number("piece"))),
+                    shift
+                ),
                 Gone =
                 [
                     .. f.Records("gone")

@@ -78,4 +78,28 @@ public static class PieceFile
             </html>
 
             """;
+
+    /// <summary>The text set for paper, from which a browser makes a PDF: numbered pages under the title, no heading at the foot of a page,
+    /// no line of a paragraph alone.</summary>
+    /// <inheritdoc cref="Fragment" path="/param"/>
+    public static string ForPaper(string title, string markdown, Func<string, Picture?> picture) =>
+        Html(title, markdown, picture)
+            .Replace(
+                "</style>",
+                $$"""
+                @page { size: A4; margin: 25mm 28mm; }
+                @page { @top-right { content: "{{InStyle(title)}}"; font: italic 9pt Georgia, serif; color: #54605a; } }
+                @page { @bottom-center { content: counter(page); font: 9pt Georgia, serif; } }
+                @page :first { @top-right { content: none; } }
+                @media print { body { max-width: none; margin: 0; padding: 0; font-size: 11.5pt; line-height: 1.5; } }
+                h1, h2, h3, h4 { break-after: avoid; } p { orphans: 2; widows: 2; }
+                blockquote, tr, img { break-inside: avoid; } a { color: inherit; }
+                </style>
+                """,
+                StringComparison.Ordinal
+            );
+
+    /// <summary>Words in a string of a style sheet.</summary>
+    private static string InStyle(string words) =>
+        string.Concat(words.Select(c => char.IsLetterOrDigit(c) || c == ' ' ? c.ToString() : $"\\{(int)c:x} "));
 }

@@ -37,7 +37,8 @@ internal static class DraftRows
         var db = change.Db;
         var text = Check.Length("text", outline.Text, DraftText.Longest);
         var kept = outline.Reread();
-        var before = Read(db, piece).Outline;
+        var (before, _, changedAt) = Read(db, piece);
+        VersionRows.BeforeWriting(change, piece, before.Text, changedAt, text);
         var words = DraftText.Counted(text).Words;
         db.Execute(
             "UPDATE draft SET text = @text, words = @words, changed_at = @Now, version = version + 1 WHERE piece = @piece",

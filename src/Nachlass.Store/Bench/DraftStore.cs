@@ -46,11 +46,18 @@ public enum SeveralAct
 /// <summary>Something done to several sections, as one step.</summary>
 public sealed record SeveralSections(int? Version, IReadOnlyList<SectionNumber>? Sections, SeveralAct? Act);
 
+/// <summary>What was changed in a draft since a version of it.</summary>
+/// <param name="Changes">In order, none over another.</param>
+/// <param name="Hash">Of the text they lead to (<see cref="TextChanges.Hash"/>).</param>
+/// <param name="Anchors">Where its sections begin then, as an editor followed them; null when nobody did.</param>
+public sealed record DraftChange(int? Version, IReadOnlyList<TextChange>? Changes, int? Hash = null, IReadOnlyList<Anchor>? Anchors = null);
+
 /// <summary>A place in the draft where a section is split, in UTF-16 units, and what the part behind it is called.</summary>
 public sealed record SectionSplit(int? Version, int At, string? Title = null);
 
 /// <summary>Where a section goes: before another one, or to the end; and how deep.</summary>
-public sealed record SectionMove(int? Version, SectionNumber? Before, int Depth);
+/// <param name="With">Other sections that go with it, in the order of the outline.</param>
+public sealed record SectionMove(int? Version, SectionNumber? Before, int Depth, IReadOnlyList<SectionNumber>? With = null);
 
 /// <summary>A slip that is to stand in the draft.</summary>
 /// <param name="Slip">The slip.</param>
@@ -75,6 +82,9 @@ public sealed record Stepped(string What, Draft Draft);
 /// <summary>Reads and writes a piece's draft and outline, which share one version. Each save is a step of its own.</summary>
 public sealed class DraftStore(PapersFile papers, HistoryStore history)
 {
+    /// <summary>As many sections as one step takes.</summary>
+    private const int MostSections = 2_000;
+
     /// <summary>A piece as it goes out, with the slips it stands for written out.</summary>
     public string Finished(PieceNumber number) =>
         papers.Read(db =>
@@ -145,24 +155,65 @@ public sealed class DraftStore(PapersFile papers, HistoryStore history)
     public Done<Draft> Save(PieceNumber piece, string? text, int? version, Once once, IReadOnlyList<Anchor>? anchors = null)
     {
         var next = Check.Length("text", text ?? throw new BadInputException("text", "The text is missing."), DraftText.Longest);
-        var based = Check.Version(version);
-        return papers.Run(
+        return Written(piece, Check.Version(version), once, anchors, (outline, _) => next);
+    }
+
+    /// <summary>Saves the draft as what was changed in it since a version.</summary>
+    /// <returns>The draft without its text, which the sender has.</returns>
+    /// <exception cref="StaleException">It was saved elsewhere since; holds that draft.</exception>
+    /// <exception cref="BadInputException">The changes do not lead to the text they should; it has to be sent whole.</exception>
+    public Done<Draft> Change(PieceNumber piece, DraftChange changed, Once once)
+    {
+        var based = Check.Version(changed.Version);
+        var changes = changed.Changes ?? throw new BadInputException("changes", "The changes are missing.");
+        var done = Written(
+            piece,
+            based,
+            once,
+            changed.Anchors,
+            (draft, current) =>
+            {
+                // After a lost answer the same changes come again; they have been made then.
+                if (current != based)
+                    return changed.Hash is { } same && TextChanges.Hash(draft) == same ? draft : null;
+                var next = Check.Length("text", TextChanges.Apply(draft, changes), DraftText.Longest);
+                if (changed.Hash is { } hash && TextChanges.Hash(next) != hash)
+                    throw new BadInputException("hash", "The changes do not lead to the text that was meant; send it whole.");
+                return next;
+            },
+            withText: false
+        );
+        return done;
+    }
+
+    /// <param name="write">The next text from the one there is and its version; null when it does not go on from there.</param>
+    private Done<Draft> Written(
+        PieceNumber piece,
+        int based,
+        Once once,
+        IReadOnlyList<Anchor>? anchors,
+        Func<string, int, string?> write,
+        bool withText = true
+    ) =>
+        papers.Run(
             $"wrote in P {piece}",
             once,
             change =>
             {
                 var (outline, current, _) = DraftRows.Read(change.Db, piece);
+                var next = write(outline.Text, current);
                 // The same text again, as after a lost answer, is no quarrel.
-                if (outline.Text == next)
-                    return Of(change.Db, piece);
-                if (current != based)
-                    throw new StaleException($"The draft of P {piece}", Of(change.Db, piece));
-                change.OnPiece = piece;
-                DraftRows.Write(change, piece, outline.Rewrite(next, anchors));
-                return Of(change.Db, piece);
+                if (outline.Text != next)
+                {
+                    if (next is null || current != based)
+                        throw new StaleException($"The draft of P {piece}", Of(change.Db, piece));
+                    change.OnPiece = piece;
+                    DraftRows.Write(change, piece, outline.Rewrite(next, anchors));
+                }
+                var draft = Of(change.Db, piece);
+                return withText ? draft : draft with { Text = "" };
             }
         );
-    }
 
     /// <summary>Takes back the latest step on the piece's page.</summary>
     public Done<Stepped> Back(PieceNumber piece, Once once) => After(piece, history.StepBack(piece, once));
@@ -299,17 +350,34 @@ public sealed class DraftStore(PapersFile papers, HistoryStore history)
         );
     }
 
-    /// <summary>Moves a section with its children and all their text.</summary>
-    public Done<Draft> MoveSection(PieceNumber piece, SectionNumber number, SectionMove move, Once once) =>
-        Changed(piece, move.Version, $"moved a section of P {piece}", once, outline => outline.Move(number, move.Before, move.Depth));
+    /// <summary>Moves a section with its children and all their text, and others with it.</summary>
+    public Done<Draft> MoveSection(PieceNumber piece, SectionNumber number, SectionMove move, Once once)
+    {
+        SectionNumber[] moved = [.. (move.With ?? []).Prepend(number).Distinct()];
+        CheckCount("with", moved);
+        return Changed(
+            piece,
+            move.Version,
+            $"moved {Sections(moved.Length)} of P {piece}",
+            once,
+            outline => outline.Move(moved, move.Before, move.Depth)
+        );
+    }
+
+    private static string Sections(int count) => count == 1 ? "a section" : $"{count} sections";
+
+    private static void CheckCount(string field, IReadOnlyCollection<SectionNumber>? sections)
+    {
+        if (sections is not { Count: > 0 and <= MostSections })
+            throw new BadInputException(field, $"Name the sections, {MostSections:N0} at most.");
+    }
 
     /// <summary>Does something to several sections at once.</summary>
     public Done<Draft> Several(PieceNumber piece, SeveralSections asked, Once once)
     {
         var act = asked.Act ?? throw new BadInputException("act", "Say what is to be done with them.");
-        var chosen = asked.Sections is { Count: > 0 and <= 2_000 } some
-            ? some
-            : throw new BadInputException("sections", "Name the sections, 2,000 at most.");
+        CheckCount("sections", asked.Sections);
+        var chosen = asked.Sections!;
         var what = act switch
         {
             SeveralAct.Settle => "settled",
@@ -320,7 +388,7 @@ public sealed class DraftStore(PapersFile papers, HistoryStore history)
         return Changed(
             piece,
             asked.Version,
-            chosen.Count == 1 ? $"{what} a section of P {piece}" : $"{what} {chosen.Count} sections of P {piece}",
+            $"{what} {Sections(chosen.Count)} of P {piece}",
             once,
             outline =>
                 act switch

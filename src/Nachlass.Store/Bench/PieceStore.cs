@@ -1,5 +1,6 @@
 using Dapper;
 using Nachlass.Core.Bench;
+using Nachlass.Core.Bench.Versions;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sift;
@@ -141,6 +142,15 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
                 var stage = edit.Stage ?? (format.Stages.Contains(piece.Stage) ? piece.Stage : format.Stages[0]);
                 if (!format.Stages.Contains(stage))
                     throw new BadInputException("stage", $"The stages of {format.Name} are {string.Join(", ", format.Stages)}.");
+                if (stage != piece.Stage)
+                    VersionRows.Keep(
+                        change,
+                        number,
+                        DraftRows.Read(change.Db, number).Outline.Text,
+                        change.Now,
+                        VersionWhy.Stage,
+                        $"as it left {piece.Stage}"
+                    );
                 change.Db.Execute(
                     """
                     UPDATE piece SET title = @title, brief = @brief, stage = @stage, format = @Key, due = @due, out_on = @outOn,

@@ -77,6 +77,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
         )
         {
             Gone = [.. gone.Select(g => g.Image)],
+            Versions = VersionRows.Image(db, piece.Number),
             Steps =
             [
                 .. StepRows
@@ -376,6 +377,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                 new { piece.Number }
             )
             .ToList();
+        VersionRows.Put(change, piece.Number, image.Versions);
         BeforeRows.Put(db, piece.Number, image.Before, sections);
         RouteRows.Put(db, piece.Number, image.SetAside, sections);
         MarkRows.Put(db, piece.Number, image.Marks, sections);

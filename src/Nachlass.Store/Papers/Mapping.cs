@@ -40,6 +40,7 @@ internal static class Mapping
         Number<TitleNumber>();
         Number<SeriesNumber>();
         Number<MarkNumber>();
+        Number<VersionNumber>();
         Number<ToFindNumber>();
         Number<PieceReferenceNumber>();
         // Dapper asks its own table before the handlers, so these two have to leave it first.

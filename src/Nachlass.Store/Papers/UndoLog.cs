@@ -64,6 +64,8 @@ internal static class UndoLog
         "piece_mark",
         "series",
         "series_piece",
+        "version_unit",
+        "piece_version",
     ];
 
     private static readonly TimeSpan KeptFor = TimeSpan.FromDays(400);

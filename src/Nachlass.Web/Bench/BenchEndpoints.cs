@@ -56,13 +56,6 @@ public sealed record MarkRequest(string? Paragraph, string? Format = null);
 /// <summary>The piece that was made.</summary>
 public sealed record PieceStarted(PieceNumber Piece);
 
-/// <summary>How a piece goes out.</summary>
-public enum ExportAs
-{
-    Markdown,
-    Html,
-}
-
 /// <summary>Formats, pieces, material, outline, draft, and taking the finished text out.</summary>
 internal static class BenchEndpoints
 {
@@ -160,6 +153,11 @@ internal static class BenchEndpoints
             .WithMetadata(limit);
         api.MapGet("/pieces/{number}/before-out", (PieceNumber number, DraftStore drafts) => TypedResults.Ok(drafts.BeforeOut(number)));
         api.MapGet("/pieces/{number}/draft", GetDraft);
+        api.MapPatch(
+            "/pieces/{number}/draft",
+            (PieceNumber number, DraftChange changed, DraftStore drafts, Request request) =>
+                request.Ok(drafts.Change(number, changed with { Version = request.Based(changed.Version) }, request.Once))
+        );
         api.MapPut(
                 "/pieces/{number}/draft",
                 (PieceNumber number, DraftRequest draft, DraftStore drafts, Request request) =>
@@ -188,7 +186,6 @@ internal static class BenchEndpoints
                 (CountRequest asked) => TypedResults.Ok(asked.AsDraft ? DraftText.Counted(asked.Text ?? "") : Counts.Of(asked.Text ?? ""))
             )
             .WithMetadata(limit);
-        api.MapGet("/pieces/{number}/export", Export).Produces<string>(200, "text/markdown", "text/html");
     }
 
     private static Created<Piece> Start(NewPiece piece, PieceStore pieces, Request request)
@@ -234,58 +231,5 @@ internal static class BenchEndpoints
     {
         var done = usable.Use(number, request.Once);
         return request.Ok(new Done<PieceStarted>(done.Command, new PieceStarted(done.Answer)));
-    }
-
-    /// <summary>The finished text as a file to keep, or, with <c>fragment</c>, as HTML to put on the clipboard.</summary>
-    private static ContentHttpResult Export(
-        PieceNumber number,
-        PieceStore pieces,
-        DraftStore drafts,
-        AttachmentStore attachments,
-        FileShelf shelf,
-        HttpContext http,
-        Word<ExportAs>? @as = null,
-        bool fragment = false
-    )
-    {
-        var piece = pieces.Get(number);
-        var how = @as?.Value ?? ExportAs.Markdown;
-        var markdown = drafts.Finished(number);
-        if (!fragment)
-            http.Response.Headers.ContentDisposition = new System.Net.Mime.ContentDisposition
-            {
-                FileName = PieceFile.Name(piece.Title) + (how == ExportAs.Html ? ".html" : ".md"),
-            }.ToString();
-        return how == ExportAs.Markdown
-            ? TypedResults.Text(markdown, "text/markdown", System.Text.Encoding.UTF8)
-            : TypedResults.Text(
-                fragment ? PieceFile.Fragment(markdown, Find) : PieceFile.Html(piece.Title, markdown, Find),
-                "text/html",
-                System.Text.Encoding.UTF8
-            );
-
-        Picture? Find(string address) => PictureOf(number, address, attachments, shelf);
-    }
-
-    /// <summary>A picture of the piece by the name of its file, whatever folder a text that was brought in says it lies in, or any
-    /// attached picture by its address here.</summary>
-    private static Picture? PictureOf(PieceNumber piece, string address, AttachmentStore attachments, FileShelf shelf)
-    {
-        var path = Uri.UnescapeDataString(address);
-        if (path.Contains("://", StringComparison.Ordinal))
-            return null;
-        var found = path.Split('/') is ["", "api", "attachments", var written, "content"]
-            ? AttachmentNumber.TryParse(written, out var number)
-                ? attachments.Find(number)
-                : null
-            : attachments
-                .Of(Reference.To(piece))
-                .FirstOrDefault(a => a.Name.Equals(path.Split('/')[^1], StringComparison.OrdinalIgnoreCase));
-        if (found is null || !found.Type.StartsWith("image/", StringComparison.Ordinal))
-            return null;
-        using var content = shelf.Open(found.Hash);
-        using var all = new MemoryStream();
-        content.CopyTo(all);
-        return new Picture(found.Type, all.ToArray());
     }
 }

@@ -108,6 +108,8 @@ public readonly record struct Word<T>(T Value)
 {
     public static bool TryParse(string? text, out Word<T> word)
     {
+        // “pdf-html” is PdfHtml.
+        text = text?.Replace("-", "", StringComparison.Ordinal);
         var read = Enum.TryParse<T>(text, ignoreCase: true, out var value) && Enum.IsDefined(value) && !char.IsAsciiDigit(text![0]);
         word = new Word<T>(value);
         return read;

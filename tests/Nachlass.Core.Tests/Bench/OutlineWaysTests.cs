@@ -30,6 +30,17 @@ public sealed class OutlineWaysTests
     public void Several_go_together_in_their_order(OutlineWay way, int[] chosen, string shape) =>
         Shape(Of(Five).Step(N(chosen), way)).ShouldBe(shape);
 
+    [Theory]
+    [InlineData(new[] { 1, 5 }, 4, 1, "B .C A E D")]
+    [InlineData(new[] { 5, 1 }, 3, 2, "B .A .E .C D")]
+    [InlineData(new[] { 1, 3 }, null, 1, "B D E A C")]
+    [InlineData(new[] { 1, 3 }, null, 2, "B D E .A .C")]
+    [InlineData(new[] { 2, 3, 4 }, 1, 1, "B .C D A E")]
+    [InlineData(new[] { 2, 4 }, 3, 1, "A B .C D E")]
+    [InlineData(new[] { 1, 4 }, 4, 1, "B .C A D E")]
+    public void Several_are_laid_before_another_together(int[] chosen, int? before, int depth, string shape) =>
+        Shape(Of(Five).Move(N(chosen), before is { } number ? SectionNumber.Of(number) : null, depth)).ShouldBe(shape);
+
     private static readonly Gen<(string Text, int[] Chosen, OutlineWay Way)> Any =
         from depths in Gen.Int[2, 5].Array[1, 9]
         from chosen in Gen.Int[1, 9].Array[1, 4]
@@ -41,14 +52,36 @@ public sealed class OutlineWaysTests
         );
 
     [Fact]
-    public void No_step_loses_a_section_or_a_letter() =>
-        Any.Sample(any =>
-        {
-            var before = Of(any.Text);
-            var after = before.Step(N(any.Chosen), any.Way);
-            after.Sections.Select(s => s.Number!.Value.Value).Order().ShouldBe(before.Sections.Select(s => s.Number!.Value.Value).Order());
-            after.Sections.Select(s => s.Part.Body.Trim()).Order().ShouldBe(before.Sections.Select(s => s.Part.Body.Trim()).Order());
-        });
+    public void No_step_loses_a_section_or_a_letter() => Any.Sample(any => LosesNothing(any.Text, o => o.Step(N(any.Chosen), any.Way)));
+
+    [Fact]
+    public void Several_moved_stand_together_in_their_order_and_nothing_is_lost() =>
+        Gen.Select(Any, Gen.Int[0, 8], Gen.Int[1, 5])
+            .Sample(
+                (any, to, depth) =>
+                {
+                    var outline = Of(any.Text);
+                    SectionNumber? before = to < outline.Sections.Count ? outline.Sections[to].Number : null;
+                    var after = LosesNothing(any.Text, o => o.Move(N(any.Chosen), before, depth));
+                    var families = any.Chosen.SelectMany(c => outline.Family(N(c)[0])).Select(s => s.Title).ToHashSet();
+                    var places = after.Sections.Index().Where(s => families.Contains(s.Item.Title)).Select(s => s.Index).ToList();
+                    (places[^1] - places[0]).ShouldBe(places.Count - 1);
+                    foreach (var isMoved in (bool[])[true, false])
+                        after
+                            .Sections.Where(s => families.Contains(s.Title) == isMoved)
+                            .Select(s => s.Title)
+                            .ShouldBe(outline.Sections.Where(s => families.Contains(s.Title) == isMoved).Select(s => s.Title));
+                }
+            );
+
+    private static Outline LosesNothing(string text, Func<Outline, Outline> change)
+    {
+        var before = Of(text);
+        var after = change(before);
+        after.Sections.Select(s => s.Number!.Value.Value).Order().ShouldBe(before.Sections.Select(s => s.Number!.Value.Value).Order());
+        after.Sections.Select(s => s.Part.Body.Trim()).Order().ShouldBe(before.Sections.Select(s => s.Part.Body.Trim()).Order());
+        return after;
+    }
 
     [Fact]
     public void A_split_section_keeps_its_number_and_shares_its_aim()

@@ -20,6 +20,7 @@ public class TitleOffersTests
             ]);
         Titles("“Four loaves, no coin” he wrote. #tolls", "Flood was a closing hour").ShouldContain("Four loaves, no coin");
         Titles("x", "Flood was a closing hour and not a price")[0].ShouldBe("Flood was a closing hour and not a price");
+        Titles("Lime: what held the piers").ShouldBe(["What held the piers", "Lime: what held the piers"]);
         Titles("", null, "ferries", "tolls").ShouldBe(["Ferries and tolls"]);
         Titles("").ShouldBeEmpty();
     }

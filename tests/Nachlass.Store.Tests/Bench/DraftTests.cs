@@ -1,5 +1,6 @@
 using Nachlass.Core.Bench;
 using Nachlass.Core.Papers;
+using Nachlass.Core.Text;
 using Nachlass.Store.Bench;
 using Nachlass.Store.Papers;
 
@@ -131,5 +132,35 @@ public sealed class DraftTests : IDisposable
         desk.Find.Find("P 1").Hits[0].Address.ShouldBe("/bench/1");
         desk.Find.Find("1").Hits.Select(h => h.Address).Take(2).ShouldBe(["/library/slip/1", "/bench/1"]);
         desk.Find.Find("99").Hits.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void A_draft_is_saved_as_what_was_changed_in_it_and_only_when_both_come_to_the_same_text()
+    {
+        var piece = desk.Pieces.Start(new NewPiece("The far bank"), Once.Unkeyed).Answer.Number;
+        var first = desk.Drafts.Save(piece, "## One\n\nsome words\n", desk.Drafts.Get(piece).Version, Once.Unkeyed).Answer;
+        const string next = "## One\n\nsome more words\n";
+        var change = new DraftChange(first.Version, [new TextChange(13, 13, "more ")], TextChanges.Hash(next));
+        var saved = desk.Drafts.Change(piece, change, Once.Unkeyed).Answer;
+        desk.Drafts.Get(piece).ShouldSatisfyAllConditions(d => d.Text.ShouldBe(next), d => d.Version.ShouldBe(saved.Version));
+        saved.ShouldSatisfyAllConditions(
+            d => d.Text.ShouldBeEmpty(),
+            d => d.Counts.Words.ShouldBe(3),
+            d => d.Sections.Select(s => s.Number).ShouldBe(first.Sections.Select(s => s.Number))
+        );
+        // The same again, as after a lost answer, is no quarrel; another on the same version is.
+        desk.Drafts.Change(piece, change, Once.Unkeyed).Answer.Version.ShouldBe(saved.Version);
+        Should
+            .Throw<StaleException>(() =>
+                desk.Drafts.Change(piece, change with { Changes = [new TextChange(0, 1, "")], Hash = 7 }, Once.Unkeyed)
+            )
+            .Current.ShouldBeOfType<Draft>()
+            .Text.ShouldBe(next);
+        Should
+            .Throw<BadInputException>(() =>
+                desk.Drafts.Change(piece, new DraftChange(saved.Version, [new TextChange(0, 1, "")], 7), Once.Unkeyed)
+            )
+            .Field.ShouldBe("hash");
+        desk.Drafts.Get(piece).Text.ShouldBe(next);
     }
 }

@@ -78,6 +78,8 @@ export const keys = {
   inSeries: (piece: number) => ['piece', piece, 'series'],
   route: (piece: number) => ['piece', piece, 'route'],
   proposal: (piece: number) => ['piece', piece, 'proposal'],
+  versions: (piece: number) => ['piece', piece, 'versions'],
+  compared: (piece: number, old: number, next: number | null) => ['piece', piece, 'versions', old, next],
   marks: (piece: number) => ['piece', piece, 'marks'],
   folders: (piece: number) => ['piece', piece, 'folders'],
   pieces: (trashed = false) => ['pieces', trashed],

@@ -26,9 +26,9 @@ export function Bench() {
   return (
     <div className="h-full overflow-y-auto">
       <div className="mx-auto max-w-[1160px] px-9 py-7 max-md:px-4">
-        <header className="mb-4 flex items-baseline gap-4">
-          <h1 className="written text-[26px] font-semibold">On the bench</h1>
-          <Link to="/bench/series" className="link ml-auto text-[13px]">
+        <header className="mb-4 flex flex-wrap items-baseline gap-x-4 gap-y-1">
+          <h1 className="written mr-auto text-[26px] font-semibold max-md:w-full">On the bench</h1>
+          <Link to="/bench/series" className="link text-[13px]">
             series
           </Link>
           <Link to="/bench/formats" className="link text-[13px]">
@@ -40,7 +40,7 @@ export function Bench() {
           >
             as a table
           </Link>
-          <Button look="main" onClick={() => setStarting(true)}>
+          <Button look="main" className="max-md:ml-auto" onClick={() => setStarting(true)}>
             Start a piece
           </Button>
         </header>

@@ -7,7 +7,11 @@ import { EditorView, drawSelection, dropCursor, highlightActiveLine, keymap, pla
 import { useEffect, useRef } from 'react';
 import { api, ask, type Anchor, type Draft } from '../api/client';
 import { named } from '../sources/Connections';
+import { difference } from '../text/difference';
 import { asParagraph, tableAt } from '../text/tableAt';
+import { printed } from './printed';
+import { quietness, setQuiet, type Quiet } from './quiet';
+import { placeMarks, setMarks } from './placeMarks';
 import { tableLines } from './tableLines';
 import { anchorsIn, sending, setSections } from './anchors';
 import { headings } from './headings';
@@ -34,6 +38,9 @@ export type DraftHandle = {
   replace: (text: string) => void;
   /** Takes in what the server counted of the text that was sent. */
   counted: (draft: Draft) => void;
+  quiet: (quiet: Quiet) => void;
+  /** Shows where the server has marks. */
+  marks: (places: readonly number[]) => void;
   /** The text as it is now, to be sent. */
   send: () => Snapshot;
   /** Steps through what was typed here since the server was last heard of. */
@@ -62,6 +69,8 @@ export type DraftCalls = {
   onSplit: () => void;
   onJump: () => void;
   onMark: () => void;
+  onAttention: () => void;
+  onHold: () => void;
 };
 
 const snapshotOf = (state: EditorState): Snapshot => ({
@@ -97,19 +106,6 @@ async function linkOffers(context: CompletionContext) {
         }),
     })),
   };
-}
-
-/** The change that makes one text the other, in the one stretch where they differ. */
-function difference(old: string, next: string): { from: number; to: number; insert: string } | undefined {
-  if (old === next) return undefined;
-  let from = 0;
-  while (from < old.length && from < next.length && old[from] === next[from]) from++;
-  let [endOld, endNext] = [old.length, next.length];
-  while (endOld > from && endNext > from && old[endOld - 1] === next[endNext - 1]) {
-    endOld--;
-    endNext--;
-  }
-  return { from, to: endOld, insert: next.slice(from, endNext) };
 }
 
 /** The draft as one continuous text. */
@@ -171,6 +167,8 @@ export function DraftEditor({
                 else if (isKey(event, 'bench.split')) now.current.calls.onSplit();
                 else if (isKey(event, 'bench.jump')) now.current.calls.onJump();
                 else if (isKey(event, 'bench.mark')) now.current.calls.onMark();
+                else if (isKey(event, 'bench.attention')) now.current.calls.onAttention();
+                else if (isKey(event, 'bench.hold')) now.current.calls.onHold();
                 else return false;
                 event.preventDefault();
                 return true;
@@ -185,6 +183,9 @@ export function DraftEditor({
           editorLook,
           includedSlips,
           tableLines,
+          placeMarks,
+          printed,
+          quietness,
           EditorView.domEventHandlers({
             'come-back': (event, view) => {
               event.preventDefault();
@@ -289,6 +290,8 @@ export function DraftEditor({
         forget();
       },
       counted: (draft) => editor.dispatch({ effects: setSections.of(draft.sections) }),
+      quiet: (next) => editor.dispatch({ effects: setQuiet.of(next) }),
+      marks: (places) => editor.dispatch({ effects: setMarks.of(places) }),
       send: () => {
         editor.dispatch({ effects: sending.of(null) });
         return snapshotOf(editor.state);

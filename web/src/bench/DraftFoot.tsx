@@ -1,6 +1,8 @@
 import { useEffect, useState } from 'react';
 import { api, ask, type Counts, type Measured, type Section } from '../api/client';
-import { keyOf, type ActName } from '../papers/ownKeys';
+import { keyOf, keysShown, type ActName } from '../papers/ownKeys';
+import { ActionMenu } from '../ui/ActionMenu';
+import { attentions, type Quiet } from './quiet';
 import { KeyOf } from '../ui/KeyOf';
 import { minutes } from '../ui/dates';
 
@@ -15,6 +17,8 @@ export function DraftFoot({
   onJump,
   onMark,
   onTable,
+  quiet,
+  onQuiet,
 }: {
   draft: Counts;
   /** The whole against its format's limit. */
@@ -26,11 +30,23 @@ export function DraftFoot({
   onJump: () => void;
   onMark: () => void;
   onTable: () => void;
+  quiet: Quiet;
+  onQuiet: (next: Partial<Quiet>) => void;
 }) {
   const counted = useSelectionCounts(selected);
+  if (quiet.isAlone)
+    return (
+      <footer className="figures flex items-baseline justify-end gap-4 px-6 py-2 text-[12px] text-second">
+        {(counted ?? draft).words.toLocaleString('en')} words
+        <button type="button" className="link" onClick={() => onQuiet({ isAlone: false })}>
+          leave the sheet
+        </button>
+        <KeyOf act="bench.alone" />
+      </footer>
+    );
   return (
-    <footer className="figures flex items-end gap-4 border-t border-hair px-6 py-1.5 text-[12px] text-second">
-      <dl className="grid grid-cols-[auto_auto_auto_auto_auto] gap-x-4 gap-y-px">
+    <footer className="figures flex items-end gap-x-4 gap-y-1 border-t max-lg:flex-wrap max-md:px-4 border-hair px-6 py-1.5 text-[12px] text-second">
+      <dl className="grid grid-cols-[auto_auto_auto_auto_auto] gap-x-4 gap-y-px max-md:gap-x-2">
         {counted ? (
           <CountLine name="selection" counts={counted} />
         ) : (
@@ -38,11 +54,37 @@ export function DraftFoot({
         )}
         <CountLine name="text" counts={draft} measured={measured} />
       </dl>
-      <span className="ml-auto flex flex-col items-end gap-2 max-lg:hidden">
+      <span className="ml-auto flex flex-col items-end gap-2 max-lg:ml-0 max-lg:w-full max-lg:flex-row max-lg:gap-3.5">
         <span className="flex gap-3.5">
           <FootAct name="go to" act="bench.jump" title="A section or a mark" onPress={onJump} />
           <FootAct name="mark" act="bench.mark" title="Marks the place at the cursor" onPress={onMark} />
           <FootAct name="split" act="bench.split" title="Splits the section at the cursor" onPress={onSplit} />
+          <ActionMenu
+            label="How quiet it is"
+            className="link min-h-6"
+            actions={[
+              ...attentions.map((one) => ({
+                key: one,
+                label: `Attend to the ${one === 'text' ? 'whole text' : one}`,
+                note: quiet.attention === one ? '✓' : one === 'section' ? keysShown(keyOf('bench.attention')) : '',
+                onChoose: () => onQuiet({ attention: one }),
+              })),
+              {
+                key: 'held',
+                label: quiet.isHeld ? 'Let the line go' : 'Hold the line at one height',
+                note: keysShown(keyOf('bench.hold')),
+                onChoose: () => onQuiet({ isHeld: !quiet.isHeld }),
+              },
+              {
+                key: 'alone',
+                label: 'Nothing but the sheet',
+                note: keysShown(keyOf('bench.alone')),
+                onChoose: () => onQuiet({ isAlone: true }),
+              },
+            ]}
+          >
+            quiet
+          </ActionMenu>
           <FootAct name="table" title="Makes a table, or changes the one at the cursor" onPress={onTable} />
         </span>
         <FootAct

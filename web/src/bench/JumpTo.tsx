@@ -1,11 +1,20 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, ask, done, type Section } from '../api/client';
+import { api, ask, done, type MarkShown, type Section } from '../api/client';
 import { keys, queryClient } from '../api/queries';
 import { carryOut } from '../papers/notices';
 import { Dialog } from '../ui/Dialog';
 import { KeyOf } from '../ui/KeyOf';
 import { numbered } from './headings';
+
+const none: readonly MarkShown[] = [];
+
+/** The places of a piece that were marked to come back to. */
+export const useMarks = (piece: number): readonly MarkShown[] =>
+  useQuery({
+    queryKey: keys.marks(piece),
+    queryFn: () => ask(api.GET('/api/pieces/{number}/marks', { params: { path: { number: String(piece) } } })),
+  }).data ?? none;
 
 type Target = { key: string; name: string; note: string; at: number; isSection: boolean; mark?: number };
 
@@ -44,12 +53,7 @@ function List({
 }) {
   const [typed, setTyped] = useState('');
   const [at, setAt] = useState(0);
-  const path = { number: String(piece) };
-  const marks =
-    useQuery({
-      queryKey: keys.marks(piece),
-      queryFn: () => ask(api.GET('/api/pieces/{number}/marks', { params: { path } })),
-    }).data ?? [];
+  const marks = useMarks(piece);
   const numbers = numbered(sections.map((section) => section.depth));
   const all: Target[] = [
     ...marks.map((mark) => ({

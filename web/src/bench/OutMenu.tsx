@@ -3,10 +3,11 @@ import type { Piece } from '../api/client';
 import { complain, say } from '../papers/notices';
 import { BibliographyDialog } from '../sources/BibliographyDialog';
 import { ActionMenu } from '../ui/ActionMenu';
+import { AsFile, type FileKind } from './AsFile';
 import { StartPiece } from './StartPiece';
 import { UsableDialog } from './Usable';
 
-const address = (piece: number, as: 'markdown' | 'html', fragment = false) =>
+const address = (piece: number, as: FileKind, fragment = false) =>
   `/api/pieces/${piece}/export?as=${as}${fragment ? '&fragment=true' : ''}`;
 
 async function text(url: string): Promise<string> {
@@ -54,15 +55,20 @@ export function OutMenu({
       }),
     ]);
   };
-  const asFile = (as: 'markdown' | 'html') => {
-    download(address(piece.number, as));
+  const take = (as: FileKind, pace: number) => {
+    if (as === 'pdf-html') {
+      const page = window.open(address(piece.number, as));
+      page?.addEventListener('load', () => page.print());
+    } else download(`${address(piece.number, as)}&pace=${pace}`);
   };
+  const [asFile, setAsFile] = useState(false);
   const [citing, setCiting] = useState(false);
   const [marking, setMarking] = useState(false);
   const [starting, setStarting] = useState(false);
   return (
     <>
       <StartPiece open={starting} onClose={() => setStarting(false)} from={{ piece: piece.number }} />
+      <AsFile open={asFile} onClose={() => setAsFile(false)} onTake={take} />
       {marking && <UsableDialog kind="piece" number={piece.number} onClose={() => setMarking(false)} />}
       {citing && <BibliographyDialog piece={piece.number} onClose={() => setCiting(false)} />}
       <ActionMenu
@@ -87,22 +93,10 @@ export function OutMenu({
               ),
           },
           {
-            key: 'md',
-            label: 'Download Markdown',
-            note: '.md',
-            onChoose: () => void beforeOut(() => asFile('markdown')),
-          },
-          {
-            key: 'html',
-            label: 'Download one HTML file',
-            note: '.html',
-            onChoose: () => void beforeOut(() => asFile('html')),
-          },
-          {
-            key: 'opml',
-            label: 'Download the outline',
-            note: '.opml',
-            onChoose: () => void onGoing().then(() => download(`/api/exports/outlines/${piece.number}.opml`), complain),
+            key: 'file',
+            label: 'As a file…',
+            note: 'Word, book, PDF, script …',
+            onChoose: () => void beforeOut(() => setAsFile(true)),
           },
           {
             key: 'bibliography',

@@ -11,7 +11,7 @@ import { linksTo, usePieceLinks } from './pieceLinks';
 export type OutlineActs = {
   add: (title: string, after: number | null, depth: number) => Promise<unknown>;
   edit: (section: number, change: components['schemas']['SectionChange']) => Promise<unknown>;
-  move: (section: number, before: number | null, depth: number) => Promise<unknown>;
+  move: (moved: readonly number[], before: number | null, depth: number) => Promise<unknown>;
   remove: (section: Section, inside: number) => Promise<unknown>;
   join: (section: Section) => Promise<unknown>;
   /** Lays in a section of the format. */
@@ -57,12 +57,6 @@ export function OutlineColumn({
   const numbers = numbered(sections.map((section) => section.depth));
   const links = usePieceLinks(piece);
   const most = Math.max(1, ...sections.map((section) => Math.max(section.aim ?? 0, section.counts.words)));
-  const carrying = useCarrying(
-    sections,
-    list,
-    (section, before, depth) => void acts.move(section, before, depth).catch(() => undefined),
-  );
-  const { carried } = carrying;
   const add = async () => {
     if (!title.trim()) return;
     try {
@@ -80,6 +74,13 @@ export function OutlineColumn({
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   // A section that is gone is chosen no more.
   const standing = sections.map((section) => section.number).filter((number) => chosen.has(number));
+  const carrying = useCarrying(
+    sections,
+    standing,
+    list,
+    (moved, before, depth) => void acts.move(moved, before, depth).catch(() => undefined),
+  );
+  const { carried } = carrying;
   const last = useRef(0);
   const choose = (at: number, upTo: boolean) => {
     const next = new Set(upTo ? standing : chosen);
@@ -189,7 +190,7 @@ export function OutlineColumn({
               links={linksTo(links, section.title).length}
               number={numbers[at]!}
               isCurrent={at === current}
-              isCarried={carried !== null && at >= carried.from && at < endOf(sections, carried.from)}
+              isCarried={carried?.own.has(at) ?? false}
               isChosen={chosen.has(section.number)}
               line={carried?.gap === at ? carried : null}
               most={most}
@@ -205,7 +206,7 @@ export function OutlineColumn({
       </ol>
       <p role="status" className="sr-only">
         {carried &&
-          `“${sections[carried.from]?.title}” would stand ${
+          `${carried.moved.length > 1 ? `${carried.moved.length} sections` : `“${sections[carried.from]?.title}”`} would stand ${
             sections[carried.gap] ? `before “${sections[carried.gap]!.title}”` : 'at the end'
           }, at depth ${carried.depth}.`}
       </p>
@@ -230,7 +231,7 @@ export function OutlineColumn({
               type="button"
               aria-label={name}
               title={name}
-              className="min-h-7 min-w-7 hover:text-blue"
+              className="min-h-7 min-w-7 font-[system-ui] hover:text-blue"
               onClick={() => several(act)}
             >
               {sign}

@@ -58,7 +58,7 @@ export function PieceHead({
           onSave={(title) => carryOut(change({ title }), 'Title changed.')}
           className="written max-h-[55px] text-[21px] leading-[1.3] font-semibold"
         />
-        <div className="flex items-baseline gap-2 text-[12.5px] text-second max-md:flex-wrap max-md:gap-y-0">
+        <div className="flex items-baseline gap-2 text-[12.5px] text-second max-xl:flex-wrap max-xl:gap-y-0">
           <select
             aria-label="Format"
             value={piece.format}
@@ -75,7 +75,7 @@ export function PieceHead({
           </select>
           <InSeries piece={piece.number} />
           <span>·</span>
-          <div className="min-w-24 flex-1 max-md:basis-3/5">
+          <div className="min-w-24 flex-1 max-xl:basis-1/3 max-md:basis-3/5">
             <TextField
               label="Brief"
               place={`piece.${piece.number}.brief`}
@@ -86,7 +86,7 @@ export function PieceHead({
               className="max-h-[24px] leading-6 italic max-md:whitespace-nowrap"
             />
           </div>
-          <div className="max-w-[50%] shrink-0 max-md:max-w-full">
+          <div className="max-w-[50%] shrink-0 max-xl:max-w-full">
             <TopicField
               quiet
               label="Topics of the piece"

@@ -24,7 +24,7 @@ import { TwoTexts } from '../ui/TwoTexts';
 import { BeforeOut } from './BeforeOut';
 import { DraftEditor, type DraftCalls } from './DraftEditor';
 import { DraftFoot } from './DraftFoot';
-import { JumpTo } from './JumpTo';
+import { JumpTo, useMarks } from './JumpTo';
 import { KeptWithIt } from './KeptWithIt';
 import { MaterialColumn, type MaterialActs, type Thing } from './MaterialColumn';
 import { OutlineColumn, type OutlineActs } from './OutlineColumn';
@@ -34,7 +34,9 @@ import { BeforeWriting } from './before/BeforeWriting';
 import { BesidePart } from './BesidePart';
 import { RoutePart } from './route/RoutePart';
 import { StepsPart } from './StepsPart';
+import { VersionsPart } from './versions/VersionsPart';
 import { useDraft } from './useDraft';
+import { useQuiet } from './useQuiet';
 import { refreshPiece } from './refreshPiece';
 
 // A slip goes to the section under the pointer.
@@ -139,6 +141,16 @@ function Opened({ number }: { number: number }) {
     return () => window.removeEventListener('keydown', listen);
   }, [step]);
 
+  const { quiet, change: changeQuiet, narrow } = useQuiet(isOpen && part === '');
+  useEffect(() => {
+    if (isOpen && part === '') editor.current?.quiet(quiet);
+  }, [quiet, isOpen, part, editor]);
+
+  const marks = useMarks(number);
+  useEffect(() => {
+    if (isOpen && part === '') editor.current?.marks(marks.map((mark) => mark.at));
+  }, [marks, isOpen, part, editor]);
+
   /** Ideas and moves that were marked in the text become slips and moves when the writer leaves it. */
   const lift = async (idea?: string) => {
     await flush();
@@ -199,6 +211,8 @@ function Opened({ number }: { number: number }) {
     onSplit: () => void splitHere(),
     onJump: () => setJumping(true),
     onMark: () => void markHere(),
+    onAttention: narrow,
+    onHold: () => changeQuiet({ isHeld: !quiet.isHeld }),
     onBlur: () => {
       const text = editor.current?.send().text() ?? '';
       const marked = (text.match(/^.*(?:(?:^|\s)#\p{L}|[-*+] \[[ xX]\] ).*$/gmu) ?? []).join('\n');
@@ -236,16 +250,16 @@ function Opened({ number }: { number: number }) {
           ),
         'Section changed.',
       ),
-    move: (section, before, depth) =>
+    move: ([section, ...others], before, depth) =>
       ofOutline(
         (version) =>
           done(
             api.POST('/api/pieces/{number}/outline/{section}/move', {
-              params: outlinePath(section),
-              body: { version, before, depth },
+              params: outlinePath(section!),
+              body: { version, before, depth, with: others },
             }),
           ),
-        'Section moved.',
+        others.length === 0 ? 'Section moved.' : `${others.length + 1} sections moved.`,
       ),
     remove: (section, inside) =>
       ofOutline(
@@ -419,6 +433,9 @@ function Opened({ number }: { number: number }) {
       )}
       {part === 'steps' && <StepsPart piece={piece.data} />}
       {part === 'beside' && <BesidePart piece={piece.data} />}
+      {part === 'versions' && (
+        <VersionsPart piece={number} onEnter={flush} onDraft={(run) => onNewest(run, (answer) => answer)} />
+      )}
       {part === 'kept' && (
         <KeptWithIt
           number={number}
@@ -477,6 +494,7 @@ function Opened({ number }: { number: number }) {
           />
           <section
             aria-label="Draft"
+            data-sheet
             className="flex min-w-0 flex-1 flex-col border-l border-hair max-md:order-first max-md:h-[78vh] max-md:flex-none max-md:border-l-0 max-md:border-b"
           >
             <div className="min-h-0 flex-1">
@@ -491,6 +509,12 @@ function Opened({ number }: { number: number }) {
               onSplit={calls.onSplit}
               onJump={calls.onJump}
               onMark={calls.onMark}
+              quiet={quiet}
+              onQuiet={(next) => {
+                changeQuiet(next);
+                // Behind the menu, which gives the focus back to its button.
+                setTimeout(() => editor.current?.focus(), 120);
+              }}
               onTable={() => setTable(editor.current?.table())}
             />
           </section>

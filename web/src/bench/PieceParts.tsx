@@ -4,8 +4,11 @@ import { api, ask, type Piece } from '../api/client';
 import { keys, usePieces } from '../api/queries';
 import { AddMove, MoveLine } from '../capture/Moves';
 
-export const pieceParts = ['', 'before', 'route', 'beside', 'steps', 'kept'] as const;
+export const pieceParts = ['', 'before', 'route', 'beside', 'steps', 'versions', 'kept'] as const;
 export type PiecePart = (typeof pieceParts)[number];
+
+/** On a phone the parts are broader than the screen. */
+const inSight = (link: HTMLElement | null) => link?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
 
 /** The parts of a piece's page, steps back and forward, and its next move. */
 export function PieceParts({
@@ -47,6 +50,7 @@ export function PieceParts({
     <Link
       to={`/bench/${number}${key ? `/${key}` : ''}`}
       aria-current={here === key ? 'page' : undefined}
+      ref={here === key ? inSight : undefined}
       className={`flex min-h-8 items-center gap-1.5 border-b-2 text-[12.5px] font-semibold whitespace-nowrap ${here === key ? 'border-blue text-ink' : 'border-transparent text-second hover:text-ink'}`}
     >
       {name}
@@ -54,7 +58,7 @@ export function PieceParts({
     </Link>
   );
   return (
-    <div className="relative flex items-stretch gap-6 border-b border-hair px-6 max-md:flex-wrap max-md:gap-x-4 max-md:px-4">
+    <div className="relative flex items-stretch gap-6 border-b border-hair px-6 max-md:flex-wrap max-md:gap-x-4 max-md:gap-y-0 max-md:px-4">
       <nav
         aria-label="Parts of the piece"
         className="flex gap-6 max-md:-mx-4 max-md:w-screen max-md:gap-4 max-md:overflow-x-auto max-md:px-4"
@@ -64,6 +68,7 @@ export function PieceParts({
         {part('Outline and draft', '')}
         {part('Beside it', 'beside')}
         {part('Steps', 'steps', steps && steps.steps.length > 0 ? `${done} of ${steps.steps.length}` : undefined)}
+        {part('Versions', 'versions')}
         {part('Kept with it', 'kept', gone)}
       </nav>
       <span className="flex items-center gap-1">

@@ -304,6 +304,11 @@ function Opened({ shown }: { shown: SeriesShown }) {
               ))}
             </select>
           </label>
+          {shown.pieces.length > 0 && (
+            <a href={`/api/series/${shown.series.number}/export`} download className="link mt-4 mr-5 text-[12.5px]">
+              take it out as one book (.epub)
+            </a>
+          )}
           <button
             type="button"
             className="mt-4 min-h-6 text-[12.5px] text-second hover:text-red"

@@ -200,7 +200,7 @@ function StartForm({
                 value={f.key}
                 checked={f.key === format}
                 onChange={() => setFormat(f.key)}
-                className="ml-2 accent-(--blue)"
+                className="ml-2 self-center accent-(--blue)"
               />
               <span className="w-28 shrink-0 font-semibold max-md:w-24">{f.name}</span>
               <span className="min-w-0 truncate text-second">

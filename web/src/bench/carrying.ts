@@ -1,8 +1,18 @@
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
 import type { Section } from '../api/client';
 
-/** A section in the hand: where it would come to stand, and how deep. The gap is counted among all sections, 0 before the first. */
-export type Carried = { from: number; gap: number; depth: number; byKey: boolean };
+/** Sections in the hand, one or several: where they would come to stand, and how deep. The gap is counted among all sections, 0 before the first. */
+export type Carried = {
+  /** The place of the one it was taken up by. */
+  from: number;
+  /** Their numbers. */
+  moved: readonly number[];
+  /** Their places and those of what is inside them. */
+  own: ReadonlySet<number>;
+  gap: number;
+  depth: number;
+  byKey: boolean;
+};
 
 /** Where the family of a section ends. */
 export const endOf = (sections: readonly Section[], at: number) => {
@@ -11,14 +21,21 @@ export const endOf = (sections: readonly Section[], at: number) => {
   return end;
 };
 
-/** How deep a section may stand at a place: at most one below the one before, and not so shallow that it takes another's children. */
-export function depthAt(sections: readonly Section[], from: number, gap: number, wanted: number): number {
-  const end = endOf(sections, from);
-  const isOwn = (at: number) => at >= from && at < end;
+/** The places of some sections and of what is inside them. */
+function familyOf(sections: readonly Section[], numbers: readonly number[]): ReadonlySet<number> {
+  const own = new Set<number>();
+  sections.forEach((section, at) => {
+    if (numbers.includes(section.number)) for (let i = at; i < endOf(sections, at); i++) own.add(i);
+  });
+  return own;
+}
+
+/** How deep sections may stand at a place: at most one below the one before, and not so shallow that they take another's children. */
+function depthAt(sections: readonly Section[], own: ReadonlySet<number>, gap: number, wanted: number): number {
   let before = gap - 1;
-  while (isOwn(before)) before--;
+  while (own.has(before)) before--;
   let after = gap;
-  while (isOwn(after)) after++;
+  while (own.has(after)) after++;
   const deepest = Math.min(5, before < 0 ? 1 : sections[before]!.depth + 1);
   const shallowest = Math.min(after >= sections.length ? 1 : sections[after]!.depth, deepest);
   return Math.min(deepest, Math.max(shallowest, wanted));
@@ -26,16 +43,17 @@ export function depthAt(sections: readonly Section[], from: number, gap: number,
 
 const indent = 18;
 
-/** Carrying a section by mouse or by key, with a line that shows where it will land. */
+/** Carrying sections by mouse or by key, with a line that shows where they will land. One of the chosen takes the others with it. */
 export function useCarrying(
   sections: readonly Section[],
+  chosen: readonly number[],
   list: RefObject<HTMLElement | null>,
-  onMove: (section: number, before: number | null, depth: number) => void,
+  onMove: (moved: readonly number[], before: number | null, depth: number) => void,
 ) {
   const [carried, setCarried] = useState<Carried | null>(null);
-  const now = useRef({ sections, carried, onMove });
+  const now = useRef({ sections, chosen, carried, onMove });
   useEffect(() => {
-    now.current = { sections, carried, onMove };
+    now.current = { sections, chosen, carried, onMove };
   });
   const wasDragged = useRef(false);
 
@@ -47,12 +65,20 @@ export function useCarrying(
     const { sections, carried, onMove } = now.current;
     put(null);
     if (!carried) return;
-    const { from, gap, depth } = carried;
-    const end = endOf(sections, from);
-    const stays = gap >= from && gap <= end;
-    if (stays && depth === sections[from]!.depth) return;
-    const before = stays ? sections[end] : sections[gap];
-    onMove(sections[from]!.number, before?.number ?? null, depth);
+    const { moved, own, gap, depth } = carried;
+    let after = gap;
+    while (own.has(after)) after++;
+    const places = [...own].sort((a, b) => a - b);
+    const stays = places.at(-1)! - places[0]! === own.size - 1 && (own.has(gap) || own.has(gap - 1));
+    if (stays && sections.every(({ number, depth: has }) => !moved.includes(number) || has === depth)) return;
+    onMove(moved, sections[after]?.number ?? null, depth);
+  };
+  const takeUp = (from: number, gap: number, wanted: number, byKey: boolean) => {
+    const { sections, chosen } = now.current;
+    const { number } = sections[from]!;
+    const moved = chosen.includes(number) ? chosen : [number];
+    const own = familyOf(sections, moved);
+    put({ from, moved, own, gap, depth: depthAt(sections, own, gap, wanted), byKey });
   };
 
   /** The gap nearest to a height on the screen. */
@@ -65,10 +91,10 @@ export function useCarrying(
     const last = rows.at(-1);
     return last ? endOfShown(now.current.sections, Number(last.dataset['section'])) : 0;
   };
+  const rowAt = (at: number) => list.current?.querySelector(`[data-section="${at}"]`);
   /** A folded family is one thing. */
   const endOfShown = (all: readonly Section[], at: number) => {
-    const shown = list.current?.querySelector(`[data-section="${at + 1}"]`);
-    return at + 1 < all.length && all[at + 1]!.depth > all[at]!.depth && !shown ? endOf(all, at) : at + 1;
+    return at + 1 < all.length && all[at + 1]!.depth > all[at]!.depth && !rowAt(at + 1) ? endOf(all, at) : at + 1;
   };
 
   const lift = (event: PointerEvent, from: number) => {
@@ -80,7 +106,7 @@ export function useCarrying(
     const place = () => {
       const gap = gapAt(last.y);
       const wanted = now.current.sections[from]!.depth + Math.round((last.x - x0) / indent);
-      put({ from, gap, depth: depthAt(now.current.sections, from, gap, wanted), byKey: false });
+      takeUp(from, gap, wanted, false);
     };
     const roll = () => {
       const box = list.current?.getBoundingClientRect();
@@ -120,20 +146,17 @@ export function useCarrying(
   const key = (event: KeyboardEvent, from: number): boolean => {
     const held = now.current.carried;
     const all = now.current.sections;
-    if (event.key === ' ' && !held) put({ from, gap: from, depth: all[from]!.depth, byKey: true });
+    if (event.key === ' ' && !held) takeUp(from, from, all[from]!.depth, true);
     else if (!held?.byKey) return false;
     else if (event.key === ' ' || event.key === 'Enter') drop();
     else if (event.key === 'Escape') put(null);
     else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
-      const end = endOf(all, held.from);
-      let gap = held.gap + (event.key === 'ArrowUp' ? -1 : 1);
-      // Its own family is no place for it.
-      if (gap > held.from && gap <= end) gap = event.key === 'ArrowUp' ? held.from : Math.min(all.length, end + 1);
-      gap = Math.min(all.length, Math.max(0, gap));
-      put({ ...held, gap, depth: depthAt(all, held.from, gap, held.depth) });
+      // What is in the hand is no place for itself, and neither is what is folded away.
+      const places = all.flatMap((_, at) => (held.own.has(at) || !rowAt(at) ? [] : [at]));
+      const at = places.filter((place) => place < held.gap).length + (event.key === 'ArrowUp' ? -1 : 1);
+      takeUp(held.from, places[Math.max(0, at)] ?? all.length, held.depth, true);
     } else if (event.key === 'ArrowLeft' || event.key === 'ArrowRight') {
-      const wanted = held.depth + (event.key === 'ArrowLeft' ? -1 : 1);
-      put({ ...held, depth: depthAt(all, held.from, held.gap, wanted) });
+      takeUp(held.from, held.gap, held.depth + (event.key === 'ArrowLeft' ? -1 : 1), true);
     } else return event.key !== 'Tab';
     event.preventDefault();
     event.stopPropagation();

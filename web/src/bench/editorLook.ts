@@ -14,13 +14,14 @@ const sections = StateField.define<readonly Section[]>({
 
 /** Whether the cursor is in the text: marks show where it stands, and only while it does. */
 const setHere = StateEffect.define<boolean>();
-const here = StateField.define<boolean>({
+export const here = StateField.define<boolean>({
   create: () => false,
   update: (value, change) => change.effects.reduce((now, effect) => (effect.is(setHere) ? effect.value : now), value),
 });
 const watchHere = EditorView.focusChangeEffect.of((_, focusing) => setHere.of(focusing));
 
-class Word extends WidgetType {
+/** A word that stands in the text without being of it. */
+export class Word extends WidgetType {
   constructor(
     readonly text: string,
     readonly name: string,
@@ -143,7 +144,13 @@ const theme = EditorView.theme({
   '&': { height: '100%', fontSize: '18px', backgroundColor: 'var(--sheet)' },
   '&.cm-focused': { outline: 'none' },
   '.cm-scroller': { fontFamily: 'var(--font-serif)', lineHeight: '1.5', overflow: 'auto' },
-  '.cm-content': { padding: '22px 36px 40vh', maxWidth: '40rem', caretColor: 'var(--blue)', overflowWrap: 'anywhere' },
+  '.cm-content': {
+    padding: '22px 36px 40vh',
+    minWidth: 0,
+    maxWidth: '40rem',
+    caretColor: 'var(--blue)',
+    overflowWrap: 'anywhere',
+  },
   '.cm-line': { padding: '0 10px' },
   '.cm-table-row': { fontFamily: 'ui-monospace, monospace', fontSize: '13.5px', lineHeight: '1.7', whiteSpace: 'pre' },
   '.cm-included': {
@@ -187,6 +194,7 @@ const theme = EditorView.theme({
     fontWeight: '600',
     padding: '0 1px',
   },
+  '.cm-place': { color: 'var(--blue)', fontSize: '0.5em', verticalAlign: 'super', lineHeight: '0', padding: '0 1px' },
   '.cm-placeholder': { color: 'var(--faint)', fontStyle: 'italic' },
 });
 

@@ -1,10 +1,11 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { api, ask, done, Problem, soonAgain, type Done, type Draft, type Merged } from '../api/client';
+import { api, ask, done, Problem, soonAgain, type Anchor, type Done, type Draft, type Merged } from '../api/client';
 import { onChanged, onLine } from '../api/events';
 import { keys, queryClient } from '../api/queries';
 import { keeping, type SaveState } from '../papers/keeping';
 import { complain, say } from '../papers/notices';
 import type { DraftHandle, Snapshot } from './DraftEditor';
+import { difference, hashOf } from '../text/difference';
 import { keepDraft, keepDraftNow, keptDraft, releaseDraft } from './keptDrafts';
 
 /** A pause this long ends a step of writing and sends it. */
@@ -16,6 +17,28 @@ const holding = 60;
 
 /** Two texts that the writer has to decide between. */
 export type Clash = { merged: Merged; theirs: Draft };
+
+/** Sends a text as what was changed in it; whole, where the server does not come to the same text. */
+async function save(
+  piece: number,
+  { base, version }: { base: string; version: number },
+  text: string,
+  anchors: Anchor[] | undefined,
+): Promise<Done<Draft>> {
+  const params = { path: { number: String(piece) } };
+  const change = difference(base, text);
+  try {
+    return await done(
+      api.PATCH('/api/pieces/{number}/draft', {
+        params,
+        body: { version, changes: change ? [change] : [], hash: hashOf(text), anchors },
+      }),
+    );
+  } catch (problem) {
+    if (!(problem instanceof Problem && problem.status === 400)) throw problem;
+    return done(api.PUT('/api/pieces/{number}/draft', { params, body: { text, version, anchors } }));
+  }
+}
 
 /**
  * A piece's draft between editor and server. Each pause in writing is a step on the server, and so are the outline's changes; back and
@@ -113,19 +136,14 @@ export function useDraft(piece: number) {
       const text = sent.text();
       state('saving');
       try {
-        const { answer, command } = await done(
-          api.PUT('/api/pieces/{number}/draft', {
-            params: { path: { number: String(piece) } },
-            body: { text, version: now.version, anchors: again === 0 ? sent.anchors() : undefined },
-          }),
-        );
+        const { answer, command } = await save(piece, now, text, again === 0 ? sent.anchors() : undefined);
         now.own.add(command);
         now.version = answer.version;
         now.base = text;
         now.since = Date.now();
         const isAll = sent.same(now.written) || now.written === undefined;
         if (isAll) now.written = undefined;
-        setDraft(answer);
+        setDraft({ ...answer, text });
         editor.current?.counted(answer);
         setError(undefined);
         await releaseDraft(piece, text);

@@ -60,6 +60,9 @@ export const acts = {
   'bench.split': act('bench', 'Alt+Enter', 'split the section at the cursor'),
   'bench.jump': act('bench', 'Alt+g', 'go to a section or a mark'),
   'bench.mark': act('bench', 'Alt+m', 'mark the place at the cursor, to come back to'),
+  'bench.attention': act('bench', 'Alt+a', 'attend to the section, the paragraph, the sentence, the whole text'),
+  'bench.hold': act('bench', 'Alt+l', 'hold the line one writes in at one height, and let it go'),
+  'bench.alone': act('bench', 'Alt+s', 'nothing but the sheet, and back'),
   'bench.back': act('bench', 'Ctrl+z', 'step back, over draft, outline and material'),
   'bench.forward': act('bench', 'Ctrl+Shift+z', 'step forward again'),
 } satisfies Record<string, Act>;

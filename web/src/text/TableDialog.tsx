@@ -241,6 +241,7 @@ function Grid({
                   <input
                     data-cell={`${r}-${c}`}
                     aria-label={r === 0 ? `Name of column ${c + 1}` : `Row ${r}, ${rows[0]![c] || `column ${c + 1}`}`}
+                    placeholder={r === 0 ? `column ${c + 1}` : undefined}
                     value={cell}
                     onChange={(event) => write(r, c, event.target.value)}
                     onPaste={(event) => {

@@ -10,7 +10,7 @@ import { Strip } from './Strip';
 export type RouteActs = {
   /** Shows a place of the draft. */
   goTo: (at: number) => void;
-  move: (section: number, before: number | null, depth: number) => Promise<unknown>;
+  move: (moved: readonly number[], before: number | null, depth: number) => Promise<unknown>;
   /** Runs a command that changes the draft, once all that was typed is at the server. */
   onDraft: (run: (version: number) => Promise<Done<Draft>>) => Promise<Done<Draft>>;
 };

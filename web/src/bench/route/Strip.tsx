@@ -28,7 +28,7 @@ export function Strip({ route: { route }, acts }: { route: RouteShown; acts: Rou
     const own = tops[from]!.section;
     if (before === from || before === from + 1) return;
     void acts
-      .move(own.number, before === null || before >= tops.length ? null : tops[before]!.section.number, 1)
+      .move([own.number], before === null || before >= tops.length ? null : tops[before]!.section.number, 1)
       .catch(() => undefined);
   };
   if (tops.length === 0)

@@ -1,0 +1,162 @@
+using System.Text;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Nachlass.Core.Bench;
+using Nachlass.Core.Papers;
+using Nachlass.Core.Text;
+using Nachlass.Exchange.Formats;
+using Nachlass.Exchange.Pieces;
+using Nachlass.Store.Bench;
+using Nachlass.Store.Papers;
+using Nachlass.Web.Hosting;
+
+namespace Nachlass.Web.Bench;
+
+/// <summary>As what a piece goes out.</summary>
+public enum ExportAs
+{
+    Markdown,
+    Text,
+    Html,
+
+    /// <summary>HTML set for paper: numbered pages with running heads.</summary>
+    PdfHtml,
+    Docx,
+    Epub,
+    Fountain,
+    Srt,
+    Vtt,
+    Opml,
+}
+
+/// <summary>Taking finished texts out.</summary>
+internal static class OutEndpoints
+{
+    /// <summary>Of texts, as long as pieces have none of their own.</summary>
+    private const string Language = "en";
+
+    private const int Slowest = 60,
+        Fastest = 400;
+
+    public static void MapOut(this RouteGroupBuilder api)
+    {
+        api.MapGet("/pieces/{number}/export", Export)
+            .Produces<string>(200, "text/markdown", "text/plain", "text/html", "text/vtt", "text/x-opml", "application/epub+zip");
+        api.MapGet("/series/{number}/export", ExportSeries).Produces<string>(200, "application/epub+zip");
+    }
+
+    /// <summary>The finished text as a file to keep, or, with <c>fragment</c>, as HTML to put on the clipboard.</summary>
+    /// <param name="pace">Words a minute of subtitles; as one reads aloud when it is not said.</param>
+    private static FileContentHttpResult Export(
+        PieceNumber number,
+        PieceStore pieces,
+        DraftStore drafts,
+        BriefStore briefs,
+        AttachmentStore attachments,
+        FileShelf shelf,
+        HttpContext http,
+        Word<ExportAs>? @as = null,
+        bool fragment = false,
+        int? pace = null
+    )
+    {
+        var piece = pieces.Get(number);
+        var how = @as?.Value ?? ExportAs.Markdown;
+        var markdown = drafts.Finished(number);
+        if (pace is < Slowest or > Fastest)
+            throw new BadInputException("pace", $"A pace is between {Slowest} and {Fastest} words a minute.");
+        var lines = how is ExportAs.Srt or ExportAs.Vtt ? PlainFile.Spoken(markdown, pace ?? ReadingPace.Aloud) : [];
+        var (content, type, ending) = how switch
+        {
+            ExportAs.Text => (Bytes(PlainFile.Text(markdown)), "text/plain", "txt"),
+            ExportAs.Html => (
+                Bytes(fragment ? PieceFile.Fragment(markdown, Find) : PieceFile.Html(piece.Title, markdown, Find)),
+                "text/html",
+                "html"
+            ),
+            ExportAs.PdfHtml => (Bytes(PieceFile.ForPaper(piece.Title, markdown, Find)), "text/html", "html"),
+            ExportAs.Docx => (
+                DocxFile.Write(piece.Title, markdown, Language, Find),
+                "application/vnd.openxmlformats-officedocument.wordprocessingml.document",
+                "docx"
+            ),
+            ExportAs.Epub => (
+                EpubFile.Write(
+                    new Book(piece.Title, Language, piece.ChangedAt, [new BookPart(piece.Title, markdown, Find)])
+                    {
+                        Cover = briefs.Of(number).Brief.Cover is { } cover ? Find($"/api/attachments/{cover}/content") : null,
+                    }
+                ),
+                "application/epub+zip",
+                "epub"
+            ),
+            ExportAs.Fountain => (Bytes(PlainFile.Fountain(piece.Title, markdown)), "text/plain", "fountain"),
+            ExportAs.Srt => (Bytes(Transcripts.SubRip(lines)), "application/x-subrip", "srt"),
+            ExportAs.Vtt => (Bytes(Transcripts.WebVtt(lines)), "text/vtt", "vtt"),
+            ExportAs.Opml => (Bytes(Xml(Opml.Write(piece.Title, drafts.Get(number).Text))), "text/x-opml", "opml"),
+            _ => (Bytes(markdown), "text/markdown", "md"),
+        };
+        // What is printed or copied is looked at; all else is kept. A page that is looked at has its own styles and runs nothing.
+        if (how == ExportAs.PdfHtml)
+            http.Response.Headers.ContentSecurityPolicy =
+                "default-src 'none'; style-src 'unsafe-inline'; img-src data:; frame-ancestors 'none'; base-uri 'none'; form-action 'none'";
+        else if (!fragment)
+            http.Response.Headers.ContentDisposition = Named(piece.Title, ending);
+        return TypedResults.Bytes(content, type.StartsWith("text/", StringComparison.Ordinal) ? type + "; charset=utf-8" : type);
+
+        Picture? Find(string address) => PictureOf(number, address, attachments, shelf);
+    }
+
+    /// <summary>The pieces of a series, in order, as one book.</summary>
+    private static FileContentHttpResult ExportSeries(
+        SeriesNumber number,
+        SeriesStore series,
+        DraftStore drafts,
+        AttachmentStore attachments,
+        FileShelf shelf,
+        HttpContext http
+    )
+    {
+        var shown = series.Get(number);
+        if (shown.Pieces.Count == 0)
+            throw new ClashException("There is no piece in this series yet that could stand in a book.");
+        var parts = shown.Pieces.Select(p => new BookPart(
+            p.Piece.Title,
+            drafts.Finished(p.Piece.Number),
+            address => PictureOf(p.Piece.Number, address, attachments, shelf)
+        ));
+        http.Response.Headers.ContentDisposition = Named(shown.Series.Name, "epub");
+        return TypedResults.Bytes(
+            EpubFile.Write(new Book(shown.Series.Name, Language, shown.Pieces.Max(p => p.Piece.ChangedAt), [.. parts])),
+            "application/epub+zip"
+        );
+    }
+
+    private static string Named(string title, string ending) =>
+        new System.Net.Mime.ContentDisposition { FileName = $"{PieceFile.Name(title)}.{ending}" }.ToString();
+
+    private static byte[] Bytes(string text) => Encoding.UTF8.GetBytes(text);
+
+    private static string Xml(System.Xml.Linq.XDocument document) => document.Declaration + "\n" + document + "\n";
+
+    /// <summary>A picture of the piece by the name of its file, whatever folder a text that was brought in says it lies in, or any
+    /// attached picture by its address here.</summary>
+    private static Picture? PictureOf(PieceNumber piece, string address, AttachmentStore attachments, FileShelf shelf)
+    {
+        var path = Uri.UnescapeDataString(address);
+        if (path.Contains("://", StringComparison.Ordinal))
+            return null;
+        var found = path.Split('/') is ["", "api", "attachments", var written, "content"]
+            ? AttachmentNumber.TryParse(written, out var number)
+                ? attachments.Find(number)
+                : null
+            : attachments
+                .Of(Reference.To(piece))
+                .FirstOrDefault(a => a.Name.Equals(path.Split('/')[^1], StringComparison.OrdinalIgnoreCase));
+        if (found is null || !found.Type.StartsWith("image/", StringComparison.Ordinal))
+            return null;
+        using var content = shelf.Open(found.Hash);
+        using var all = new MemoryStream();
+        content.CopyTo(all);
+        return new Picture(found.Type, all.ToArray());
+    }
+}
