@@ -88,7 +88,7 @@ public sealed class BeforeWritingTests : IDisposable
         writer.Server("/api/pieces/1/draft").ShouldContain("\"words\":0");
         // The line under the cursor, by key, into the section that is chosen.
         writer.Driver.ExecuteScript("arguments[0].setSelectionRange(14, 14)", heap);
-        writer.Driver.FindElement(By.CssSelector("[aria-label^='Section that lines'] option:nth-child(2)")).Click();
+        writer.Finds(By.CssSelector("[aria-label^='Section that lines'] option:nth-child(2)")).Click();
         writer.Driver.ExecuteScript("arguments[0].focus()", heap);
         writer.Chord(SeleniumKeys.Control, SeleniumKeys.Enter);
         writer.Sees("It stands in “What is at stake” now, and is gone from the heap.");
@@ -105,7 +105,7 @@ public sealed class BeforeWritingTests : IDisposable
             into.dispatchEvent(new DragEvent('drop', { bubbles: true, cancelable: true, dataTransfer: data }));
             """,
             writer.Field("Heap of raw words"),
-            writer.Driver.FindElement(By.CssSelector("[data-into]:nth-child(3)"))
+            writer.Finds(By.CssSelector("[data-into]:nth-child(3)"))
         );
         writer.Sees("It stands in “What changes it” now");
         writer.Until(() => writer.Value("Heap of raw words") == "", "the heap to be empty");
@@ -163,7 +163,7 @@ public sealed class BeforeWritingTests : IDisposable
             () => writer.Part("To find out").Text.Contains("Only the miller", StringComparison.Ordinal),
             "a passage that reads like it"
         );
-        writer.Driver.FindElement(By.XPath("//button[contains(., 'Only the miller')]")).Click();
+        writer.Finds(By.XPath("//button[contains(., 'Only the miller')]")).Click();
         writer.Sees("Answered with slip 1.");
         writer.Field("the second volume").Click();
         writer.Until(() => writer.Part("To find out").Text.Contains("all of it found", StringComparison.OrdinalIgnoreCase), "all found");

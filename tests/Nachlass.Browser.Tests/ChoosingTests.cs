@@ -47,7 +47,7 @@ public sealed class ChoosingTests : IDisposable
         // The one with material stands first; pressing it says why, with the passage one press away.
         var first = writer.Button("Ferrymen at Ostrey were paid in bread on flood days");
         first.Click();
-        var list = writer.Driver.FindElement(By.CssSelector("main ol"));
+        var list = writer.Finds(By.CssSelector("main ol"));
         list.Text.IndexOf("Ferrymen", StringComparison.Ordinal)
             .ShouldBeLessThan(list.Text.IndexOf("Weir keepers", StringComparison.Ordinal));
         writer.Sees("three passages");
@@ -59,16 +59,16 @@ public sealed class ChoosingTests : IDisposable
         writer.Press("How ideas are weighed");
         writer.Press("by what draws me");
         writer.Sees("Weighed by what draws me now.");
-        writer.Until(() => writer.Driver.FindElement(By.CssSelector("main ol")).Text.StartsWith('2'), "the weir keepers first");
+        writer.Until(() => writer.Finds(By.CssSelector("main ol")).Text.StartsWith('2'), "the weir keepers first");
         writer.UndoOf("Weighed by what draws me now.");
-        writer.Until(() => writer.Driver.FindElement(By.CssSelector("main ol")).Text.StartsWith('1'), "the ferrymen first");
+        writer.Until(() => writer.Finds(By.CssSelector("main ol")).Text.StartsWith('1'), "the ferrymen first");
         // One's own weight, by key.
-        var asks = writer.Driver.FindElement(By.CssSelector("[aria-label='How much pull counts']"));
+        var asks = writer.Finds(By.CssSelector("[aria-label='How much pull counts']"));
         asks.SendKeys("1");
         writer.Sees("pull counts 1 of 5 now.");
         writer.Sees("as I like it");
         // Against the order: the second is taken, and that is only remembered.
-        writer.Driver.FindElement(By.CssSelector("button[aria-label^='Weir keepers']")).Click();
+        writer.Finds(By.CssSelector("button[aria-label^='Weir keepers']")).Click();
         writer.Press("Start the essay");
         writer.Press("Start", writer.Part("Start a piece"));
         writer.Until(() => writer.Driver.Url.Contains("/bench/1", StringComparison.Ordinal), "the piece");
@@ -154,7 +154,7 @@ public sealed class ChoosingTests : IDisposable
         writer.Press("Decide");
         writer.Press("Start a piece…");
         writer.Part("What comes along").Text.ShouldContain("the idea itself");
-        writer.Driver.FindElement(By.CssSelector("input[value=letter]")).Click();
+        writer.Finds(By.CssSelector("input[value=letter]")).Click();
         writer.Sees("It gets the number 1");
         writer.Press("Start", writer.Part("Start a piece"));
         writer.IsAt("/bench/2");

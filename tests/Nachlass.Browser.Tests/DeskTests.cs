@@ -106,7 +106,7 @@ public sealed class DeskTests : IDisposable
         writer.Press("Night light");
         writer.Driver.Navigate().Refresh();
         writer.Until(
-            () => writer.Driver.FindElement(By.TagName("html")).GetDomAttribute("data-theme") == "night",
+            () => writer.Finds(By.TagName("html")).GetDomAttribute("data-theme") == "night",
             "the night theme after a reload"
         );
         writer.Value("Purpose").ShouldBe("To look down.");
@@ -198,7 +198,7 @@ public sealed class DeskTests : IDisposable
     {
         writer.Open($"/desk/{DateTime.Now.AddDays(-9):yyyy-MM-dd}");
         writer.Field("Loose writing").SendKeys("The bell rang. Whoever names the far bank lives near.");
-        writer.Until(() => writer.Driver.FindElement(By.TagName("html")).GetDomAttribute("data-quiet") == "on", "the rest to step back");
+        writer.Until(() => writer.Finds(By.TagName("html")).GetDomAttribute("data-quiet") == "on", "the rest to step back");
         writer.Sees("10 words");
         writer.Chord(Keys.Shift, Keys.Home);
         writer.Chord(Keys.Control, Keys.Enter);
@@ -210,7 +210,7 @@ public sealed class DeskTests : IDisposable
             () => writer.Server("/api/slips?query=remember%20hands").Contains("\"total\":1,", StringComparison.Ordinal),
             "the tagged paragraph in Sift by itself"
         );
-        writer.Until(() => writer.Driver.FindElement(By.TagName("html")).GetDomAttribute("data-quiet") is null, "the page to come back");
+        writer.Until(() => writer.Finds(By.TagName("html")).GetDomAttribute("data-quiet") is null, "the page to come back");
     }
 
     [Fact]

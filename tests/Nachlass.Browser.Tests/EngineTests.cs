@@ -197,7 +197,7 @@ public sealed class EngineTests : IDisposable
         writer.Until(
             () =>
             {
-                writer.Driver.FindElement(By.CssSelector("[data-cell='0-0']")).Click();
+                writer.Finds(By.CssSelector("[data-cell='0-0']")).Click();
                 return true;
             },
             "the first row"

@@ -35,7 +35,7 @@ public sealed class FormatTests : IDisposable
         writer.Fill(writer.Field("Step 1 of Walk it"), "Take water");
         writer.Press("add a field");
         writer.Fill(writer.Field("Field 1"), "Miles");
-        writer.Driver.FindElement(By.CssSelector("[aria-label='What field 1 holds'] option[value=number]")).Click();
+        writer.Finds(By.CssSelector("[aria-label='What field 1 holds'] option[value=number]")).Click();
         writer.Press("add a side text");
         writer.Fill(writer.Field("Side text 1"), "How to get there");
         writer.Fill(writer.Field("Limit of side text 1"), "20");
@@ -49,14 +49,14 @@ public sealed class FormatTests : IDisposable
         writer.Open("/bench");
         writer.Press("Start a piece");
         writer.Fill(writer.Field("Title"), "Along the weir");
-        writer.Driver.FindElement(By.CssSelector("input[value=a_new_format]")).Click();
+        writer.Finds(By.CssSelector("input[value=a_new_format]")).Click();
         writer.Press("Start", writer.Part("Start a piece"));
         writer.Until(() => writer.Driver.Url.EndsWith("/bench/1", StringComparison.Ordinal), "the piece");
         writer.Press("Steps", writer.Part("Parts of the piece"));
         writer.Part("Parts of the piece").Text.ShouldContain("0 of 2");
         writer.Part("Steps of Scout").Text.ShouldContain("1 to do");
         // On without having done it: that is said and not forbidden.
-        writer.Driver.FindElement(By.XPath("//*[@role='radio'][contains(., 'Walk it')]")).Click();
+        writer.Finds(By.XPath("//*[@role='radio'][contains(., 'Walk it')]")).Click();
         writer.Sees("One step of Scout is left open.");
         writer.Part("Steps of Scout").Text.ShouldContain("1 left open");
         writer.Field("Ask the farmer").Click();
@@ -87,7 +87,7 @@ public sealed class FormatTests : IDisposable
         writer.Sees("29 of 20 characters");
         writer.Value("Miles").ShouldBe("4.5");
 
-        writer.Driver.FindElement(By.XPath("//*[@role='radio'][contains(., 'Sent')]")).Click();
+        writer.Finds(By.XPath("//*[@role='radio'][contains(., 'Sent')]")).Click();
         writer.Until(
             () =>
             {

@@ -183,7 +183,7 @@ public sealed class GroundTests : IDisposable
         writer.Button("Drop").Text.ShouldContain("K");
         writer.Press("More");
         writer.Press("Take out or bring in papers");
-        writer.Driver.FindElement(By.LinkText("Download all papers")).Click();
+        writer.Finds(By.LinkText("Download all papers")).Click();
         var zip = Path.Combine(folder, "papers.zip");
         writer.Downloaded("*.zip");
         File.Copy(Directory.GetFiles(writer.Downloads, "*.zip")[0], zip);

@@ -25,7 +25,7 @@ public sealed class OutlineTests : IDisposable
     private IWebElement Handle(int at)
     {
         writer.Part($"Section {at + 1}, ");
-        return writer.Driver.FindElement(By.CssSelector($"[data-section='{at}'] [data-handle]"));
+        return writer.Finds(By.CssSelector($"[data-section='{at}'] [data-handle]"));
     }
 
     [Fact]
@@ -62,13 +62,13 @@ public sealed class OutlineTests : IDisposable
         writer.Draft.SendKeys(SeleniumKeys.Alt + SeleniumKeys.Enter);
         writer.Sees("Split; the rest is a section of its own.");
         writer.Until(() => Text.Contains("first words\n\n## New section\n\nsecond words", StringComparison.Ordinal), "the split");
-        writer.Driver.FindElement(By.XPath("//*[@data-section='1']//button[@aria-label='Section 2']")).Click();
+        writer.Finds(By.XPath("//*[@data-section='1']//button[@aria-label='Section 2']")).Click();
         writer.Press("A note on it");
         writer.Field("Note on section 2").SendKeys("from the other book");
         writer.Field("Note on section 2").SendKeys(SeleniumKeys.Control + SeleniumKeys.Enter);
         writer.Until(() => writer.Server("/api/pieces/1/outline").Contains("from the other book", StringComparison.Ordinal), "the note");
         Text.ShouldNotContain("from the other book");
-        writer.Driver.FindElement(By.XPath("//*[@data-section='1']//button[@aria-label='Section 2']")).Click();
+        writer.Finds(By.XPath("//*[@data-section='1']//button[@aria-label='Section 2']")).Click();
         writer.Press("Join to the one before");
         writer.Until(() => Text.Contains("first words\n\nsecond words", StringComparison.Ordinal), "them to be one");
     }
@@ -125,14 +125,14 @@ public sealed class OutlineTests : IDisposable
         writer.Draft.SendKeys(SeleniumKeys.Alt + "g");
         writer.Field("Section or mark").SendKeys("remains" + SeleniumKeys.Enter);
         writer.Until(
-            () => writer.Driver.FindElement(By.CssSelector("[data-section][aria-current=true]")).GetAttribute("data-section") == "4",
+            () => writer.Finds(By.CssSelector("[data-section][aria-current=true]")).GetAttribute("data-section") == "4",
             "the cursor in the last section"
         );
         writer.Keys(SeleniumKeys.Escape);
         writer.Draft.SendKeys(SeleniumKeys.Alt + "g");
         writer.Field("Section or mark").SendKeys("come back" + SeleniumKeys.Enter);
         writer.Until(
-            () => writer.Driver.FindElement(By.CssSelector("[data-section][aria-current=true]")).GetAttribute("data-section") == "2",
+            () => writer.Finds(By.CssSelector("[data-section][aria-current=true]")).GetAttribute("data-section") == "2",
             "the cursor at the mark"
         );
     }
@@ -182,17 +182,16 @@ public sealed class OutlineTests : IDisposable
         writer.IsAt("/bench/series/1");
         foreach (var piece in (string[])["The bell", "The rope"])
         {
-            writer
-                .Driver.FindElement(By.XPath($"//select[@aria-label='Take a piece into the series']/option[contains(., '{piece}')]"))
+            writer.Finds(By.XPath($"//select[@aria-label='Take a piece into the series']/option[contains(., '{piece}')]"))
                 .Click();
             writer.Until(() => writer.Part("Pieces of the series").Text.Contains(piece, StringComparison.Ordinal), piece);
         }
-        writer.Driver.FindElement(By.CssSelector("[aria-label^='Move “Letter 2'][aria-label$='up']")).Click();
+        writer.Finds(By.CssSelector("[aria-label^='Move “Letter 2'][aria-label$='up']")).Click();
         writer.Until(
             () => writer.Part("Pieces of the series").FindElement(By.TagName("li")).Text.Contains("The rope", StringComparison.Ordinal),
             "the rope first"
         );
-        writer.Driver.FindElement(By.CssSelector("select[aria-label='Format of the next one'] option[value=letter]")).Click();
+        writer.Finds(By.CssSelector("select[aria-label='Format of the next one'] option[value=letter]")).Click();
         writer.Sees("Letter 3:");
         writer.Fill(writer.Field("Title of number 3"), "The oar");
         writer.Press("Start it");

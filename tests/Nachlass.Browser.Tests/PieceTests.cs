@@ -113,7 +113,7 @@ public sealed class PieceTests : IDisposable
         html.ShouldNotContain("slip 29");
         writer.Press("Take out");
         writer.Press("As a file…");
-        writer.Driver.FindElement(By.XPath("//label[contains(., 'One HTML file')]")).Click();
+        writer.Finds(By.XPath("//label[contains(., 'One HTML file')]")).Click();
         writer.Press("Take it out");
         writer
             .Downloaded("*.html")
@@ -137,7 +137,7 @@ public sealed class PieceTests : IDisposable
         writer.Keys(Keys.End);
         writer.Until(() => Footer.Contains("section 5 of 200 words 23 characters", StringComparison.Ordinal), "the counts of the section");
         Footer.ShouldContain("text 1,1");
-        writer.Press("Ready", writer.Driver.FindElement(By.XPath("//*[@role='radiogroup'][@aria-label='Stage']")));
+        writer.Press("Ready", writer.Finds(By.XPath("//*[@role='radiogroup'][@aria-label='Stage']")));
         writer.Sees("Moved to Ready.");
         writer.Open("/bench").Sees("Ready");
     }
@@ -151,7 +151,7 @@ public sealed class PieceTests : IDisposable
         writer.Sees("Slip 26 stands in “What it would cost now”.");
         writer.Until(() => Draft.Contains("[[slip 26]]", StringComparison.Ordinal), "the reference in the saved draft");
         writer.Keys("]");
-        writer.Press("Edit", writer.Driver.FindElement(By.XPath("//*[@role='radiogroup'][@aria-label='Stage']")));
+        writer.Press("Edit", writer.Finds(By.XPath("//*[@role='radiogroup'][@aria-label='Stage']")));
         writer.Sees("Moved to Edit.");
     }
 
@@ -217,7 +217,7 @@ public sealed class PieceTests : IDisposable
         {
             writer.Press("Take out");
             writer.Press("As a file…");
-            writer.Driver.FindElement(By.XPath($"//label[contains(., '{kind}')]")).Click();
+            writer.Finds(By.XPath($"//label[contains(., '{kind}')]")).Click();
         }
         Take("Word file");
         writer.Press("Take it out");
@@ -226,7 +226,7 @@ public sealed class PieceTests : IDisposable
         writer.Press("Take it out");
         writer.Downloaded("*.epub").ShouldStartWith("PK");
         Take(".srt");
-        var pace = writer.Driver.FindElement(By.CssSelector("[role=dialog] input[type=number]"));
+        var pace = writer.Finds(By.CssSelector("[role=dialog] input[type=number]"));
         writer.Fill(pace, "5");
         writer.Press("Take it out");
         writer.Sees("A pace is between 60 and 400 words a minute.");

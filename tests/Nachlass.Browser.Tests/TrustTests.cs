@@ -324,7 +324,7 @@ public sealed class TrustTests : IDisposable
         writer.Open("/desk");
         var tick = By.XPath($"//input[contains(@aria-label,'{move["text"]}')][@type='checkbox']");
         writer.Until(() => writer.Driver.FindElements(tick).Count > 0, "the move at the desk");
-        writer.Driver.FindElement(tick).Click();
+        writer.Finds(tick).Click();
         UntilText(t => t.Contains("- [x] ask Pell about the bell", StringComparison.Ordinal), "the tick in the draft");
     }
 
@@ -334,12 +334,12 @@ public sealed class TrustTests : IDisposable
         writer.Press("Go to section 6 in the draft");
         writer.Keys("See [[P 99]] and [[source 1]].");
         UntilText(t => t.Contains("See [[P 99]]", StringComparison.Ordinal), "the saved text");
-        writer.Press("Out", writer.Driver.FindElement(By.XPath("//*[@role='radiogroup'][@aria-label='Stage']")));
+        writer.Press("Out", writer.Finds(By.XPath("//*[@role='radiogroup'][@aria-label='Stage']")));
         writer.Sees("[[P 99]] leads to nothing, and leaves a hole where it stands.");
         writer.Sees("“Account book of the Ostrey ferry");
         writer.Press("Back to the draft");
         writer.Server("/api/pieces/4").ShouldContain("\"outOn\":null");
-        writer.Press("Out", writer.Driver.FindElement(By.XPath("//*[@role='radiogroup'][@aria-label='Stage']")));
+        writer.Press("Out", writer.Finds(By.XPath("//*[@role='radiogroup'][@aria-label='Stage']")));
         writer.Press("Go on as it is");
         writer.Sees("Moved to Out.");
     }
@@ -399,7 +399,7 @@ public sealed class TrustTests : IDisposable
     {
         writer.Open("/sift/flow");
         writer.Press("New rule");
-        writer.Driver.FindElement(By.XPath("//form//input[@maxlength='120']")).SendKeys("Long ones");
+        writer.Finds(By.XPath("//form//input[@maxlength='120']")).SendKeys("Long ones");
         writer.Field("Which slips").SendKeys("topic:tolls pull>=4 ");
         writer.Button("Show what it would have done").Click();
         writer.Sees("would have met it");

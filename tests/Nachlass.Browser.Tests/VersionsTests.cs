@@ -59,7 +59,7 @@ public sealed class VersionsTests : IDisposable
         writer.Sees("Kept as “for Jonas”.");
         writer.Press("for Jonas");
         writer.Sees("nothing is different");
-        writer.Driver.FindElement(By.XPath("//section[@aria-label='What changed']//option[contains(., 'as Odile read it')]")).Click();
+        writer.Finds(By.XPath("//section[@aria-label='What changed']//option[contains(., 'as Odile read it')]")).Click();
         writer.Sees("words came,");
         // Between two that are past nothing is taken back in part.
         writer.Driver.FindElements(By.XPath("//button[.='take back']")).ShouldBeEmpty();

@@ -53,7 +53,7 @@ public sealed class WholeWayTests : IDisposable
         // Out.
         writer.Press("Take out");
         writer.Press("As a file…");
-        writer.Driver.FindElement(By.XPath("//label[contains(., 'Markdown')]")).Click();
+        writer.Finds(By.XPath("//label[contains(., 'Markdown')]")).Click();
         writer.Press("Take it out");
         writer
             .Downloaded("*.md")
@@ -76,8 +76,7 @@ public sealed class WholeWayTests : IDisposable
             there.Downloaded("*.zip");
             writer.Open("/desk").Press("More");
             writer.Press("Take out or bring in papers");
-            writer
-                .Driver.FindElement(OpenQA.Selenium.By.CssSelector("input[type=file]"))
+            writer.Finds(OpenQA.Selenium.By.CssSelector("input[type=file]"))
                 .SendKeys(Directory.GetFiles(there.Downloads, "*.zip")[0]);
             writer.Sees("Brought in 90 slips, 15 sources, 10 topics and 15 pieces.");
             writer.Sees("14");

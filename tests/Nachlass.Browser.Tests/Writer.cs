@@ -165,6 +165,13 @@ public sealed class Writer : IDisposable
             : tag.FindElement(By.XPath(".//input | .//textarea | .//select"));
     }
 
+    /// <summary>A thing of the page once it is there, for what has no name a person would say.</summary>
+    public IWebElement Finds(By by)
+    {
+        Until(() => Driver.FindElements(by).Count > 0, $"{by}");
+        return Driver.FindElement(by);
+    }
+
     /// <summary>A part of the page by its name.</summary>
     public IWebElement Part(string name)
     {

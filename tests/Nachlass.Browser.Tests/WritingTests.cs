@@ -57,7 +57,7 @@ public sealed class WritingTests : IDisposable
     private string Text => JsonDocument.Parse(writer.Server("/api/pieces/1/draft")).RootElement.GetProperty("text").GetString()!;
 
     private IWebElement Line(string words) =>
-        writer.Driver.FindElement(By.XPath($"//*[contains(concat(' ', @class, ' '), ' cm-line ')][contains(., '{words}')]"));
+        writer.Finds(By.XPath($"//*[contains(concat(' ', @class, ' '), ' cm-line ')][contains(., '{words}')]"));
 
     private int Count(string css) => writer.Driver.FindElements(By.CssSelector(css)).Count;
 
@@ -68,7 +68,7 @@ public sealed class WritingTests : IDisposable
         foreach (var mark in (string[])["**", "*slanted", "](", "http", "> No", "- a rope", "| shot", "----"])
             shown.ShouldNotContain(mark);
         shown.ShouldContain("• a rope");
-        writer.Driver.FindElement(By.CssSelector(".cm-table th")).Text.ShouldBe("shot");
+        writer.Finds(By.CssSelector(".cm-table th")).Text.ShouldBe("shot");
         Count(".cm-quotation").ShouldBe(1);
 
         Line("heavy words").FindElement(By.XPath(".//*[contains(text(), 'heavy')]")).Click();
@@ -81,7 +81,7 @@ public sealed class WritingTests : IDisposable
         writer.Until(() => Text.Contains("- a rope\n- a keel\n- an oar", StringComparison.Ordinal), "the list to go on by itself");
 
         // A table is bars again when one goes into it, and a table when one leaves it.
-        writer.Driver.FindElement(By.CssSelector(".cm-table td")).Click();
+        writer.Finds(By.CssSelector(".cm-table td")).Click();
         writer.Until(() => Count(".cm-table") == 0, "the bars of the table");
         Line("Another section.").Click();
         writer.Until(() => Count(".cm-table") == 1, "the table again");
@@ -103,8 +103,8 @@ public sealed class WritingTests : IDisposable
         writer.Until(() => Line("second one").FindElements(By.CssSelector(".cm-away")).Count == 2, "the other sentences to recede");
         writer.Draft.SendKeys(SeleniumKeys.Alt + "l");
         writer.Draft.SendKeys(SeleniumKeys.Alt + "s");
-        writer.Until(() => !writer.Driver.FindElement(By.CssSelector("nav[aria-label=Screens]")).Displayed, "nothing but the sheet");
-        writer.Driver.FindElement(By.CssSelector("[aria-label='New slip']")).Displayed.ShouldBeFalse();
+        writer.Until(() => !writer.Finds(By.CssSelector("nav[aria-label=Screens]")).Displayed, "nothing but the sheet");
+        writer.Finds(By.CssSelector("[aria-label='New slip']")).Displayed.ShouldBeFalse();
 
         // The line one writes in stays at one height.
         long Height() =>
@@ -121,10 +121,10 @@ public sealed class WritingTests : IDisposable
 
         writer.Driver.Navigate().Refresh();
         writer.Sees("leave the sheet");
-        writer.Driver.FindElement(By.CssSelector("nav[aria-label=Screens]")).Displayed.ShouldBeFalse();
+        writer.Finds(By.CssSelector("nav[aria-label=Screens]")).Displayed.ShouldBeFalse();
         Count(".cm-away").ShouldBeGreaterThan(0);
         writer.Keys(SeleniumKeys.Escape);
-        writer.Until(() => writer.Driver.FindElement(By.CssSelector("nav[aria-label=Screens]")).Displayed, "everything round it");
+        writer.Until(() => writer.Finds(By.CssSelector("nav[aria-label=Screens]")).Displayed, "everything round it");
         writer.Press("quiet");
         writer.Press("Attend to the whole text");
         writer.Until(() => Count(".cm-away") == 0, "the whole text");
