@@ -118,7 +118,7 @@ internal static class Writing
             table.AppendLine().AppendLine("| file of 50,000 words | median | p95 | bytes |").AppendLine("| --- | ---: | ---: | ---: |");
             var finished = Finished.Markdown("A long one", ReadyFormats.All[0], text, _ => null);
             File("text", () => Encoding.UTF8.GetBytes(PlainFile.Text(finished)));
-            File("HTML", () => Encoding.UTF8.GetBytes(PieceFile.Html("A long one", finished, _ => null)));
+            File("HTML", () => Encoding.UTF8.GetBytes(PieceFile.Html("A long one", finished, "en", _ => null)));
             File("DOCX", () => DocxFile.Write("A long one", finished, "en", _ => null));
             File("EPUB", () => EpubFile.Write(new Book("A long one", "en", default, [new BookPart("A long one", finished, _ => null)])));
             File("Fountain", () => Encoding.UTF8.GetBytes(PlainFile.Fountain("A long one", finished)));

@@ -207,6 +207,7 @@ namespace Nachlass.Web
             services.AddSingleton<SeriesStore>();
             services.AddSingleton<VersionStore>();
             services.AddSingleton<DraftStore>();
+            services.AddSingleton<OutStore>();
             services.AddSingleton<FindStore>();
             services.AddSingleton<FileShelf>();
             services.AddSingleton<Reader>();
@@ -266,6 +267,8 @@ namespace Nachlass.Web
             api.MapSeries();
             api.MapVersions();
             api.MapOut();
+            api.MapWriting();
+            api.MapWriting();
             app.Services.GetRequiredService<Doorkeeper>().Map(api);
             Safety.MapFrontEnd(app, frontEnd);
         }

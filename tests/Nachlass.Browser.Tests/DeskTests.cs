@@ -105,10 +105,7 @@ public sealed class DeskTests : IDisposable
         writer.Press("More");
         writer.Press("Night light");
         writer.Driver.Navigate().Refresh();
-        writer.Until(
-            () => writer.Finds(By.TagName("html")).GetDomAttribute("data-theme") == "night",
-            "the night theme after a reload"
-        );
+        writer.Until(() => writer.Finds(By.TagName("html")).GetDomAttribute("data-theme") == "night", "the night theme after a reload");
         writer.Value("Purpose").ShouldBe("To look down.");
     }
 

@@ -182,8 +182,7 @@ public sealed class OutlineTests : IDisposable
         writer.IsAt("/bench/series/1");
         foreach (var piece in (string[])["The bell", "The rope"])
         {
-            writer.Finds(By.XPath($"//select[@aria-label='Take a piece into the series']/option[contains(., '{piece}')]"))
-                .Click();
+            writer.Finds(By.XPath($"//select[@aria-label='Take a piece into the series']/option[contains(., '{piece}')]")).Click();
             writer.Until(() => writer.Part("Pieces of the series").Text.Contains(piece, StringComparison.Ordinal), piece);
         }
         writer.Finds(By.CssSelector("[aria-label^='Move “Letter 2'][aria-label$='up']")).Click();

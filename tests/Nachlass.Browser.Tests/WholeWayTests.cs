@@ -76,8 +76,7 @@ public sealed class WholeWayTests : IDisposable
             there.Downloaded("*.zip");
             writer.Open("/desk").Press("More");
             writer.Press("Take out or bring in papers");
-            writer.Finds(OpenQA.Selenium.By.CssSelector("input[type=file]"))
-                .SendKeys(Directory.GetFiles(there.Downloads, "*.zip")[0]);
+            writer.Finds(OpenQA.Selenium.By.CssSelector("input[type=file]")).SendKeys(Directory.GetFiles(there.Downloads, "*.zip")[0]);
             writer.Sees("Brought in 90 slips, 15 sources, 10 topics and 15 pieces.");
             writer.Sees("14");
             writer.Server("/api/slips?state=all&page=2").ShouldBe(there.Server("/api/slips?state=all&page=2"));

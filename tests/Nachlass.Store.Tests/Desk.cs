@@ -62,6 +62,7 @@ public sealed class Desk : IDisposable
         Mentions = new MentionStore(Papers);
         Pieces = new PieceStore(Papers, History, Advice, Worth);
         Drafts = new DraftStore(Papers, History);
+        Outs = new OutStore(Papers);
         Starting = new StartStore(Papers, Find, Worth, Nearby);
         Formats = new FormatStore(Papers);
         Steps = new StepStore(Papers);
@@ -114,6 +115,7 @@ public sealed class Desk : IDisposable
     public MentionStore Mentions { get; }
     public PieceStore Pieces { get; }
     public DraftStore Drafts { get; }
+    public OutStore Outs { get; }
     public StartStore Starting { get; }
     public BriefStore Briefs { get; }
     public TitleStore Titles { get; }

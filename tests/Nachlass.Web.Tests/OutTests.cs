@@ -196,7 +196,7 @@ public sealed class OutTests
     [Fact]
     public void Paper_has_numbered_pages_under_the_title_and_asks_nothing_of_anybody()
     {
-        var page = PieceFile.ForPaper("A “bank” } & more", Text, Find);
+        var page = PieceFile.ForPaper("A “bank” } & more", Text, "en", Find);
         page.ShouldContain("counter(page)");
         page.ShouldContain("widows: 2");
         page.ShouldContain("content: \"A \\201c bank\\201d  \\7d  \\26  more\"");

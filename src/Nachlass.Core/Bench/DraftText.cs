@@ -88,6 +88,20 @@ public static class DraftText
     /// <summary>The draft again. Between two parts there is always an empty line.</summary>
     public static string Compose(string lead, IEnumerable<DraftPart> parts) => string.Concat(parts.Select(p => p.Raw).Prepend(lead));
 
+    /// <summary>The numbers of sections by their depth: 1, 2, 2.1 …</summary>
+    public static IReadOnlyList<string> Numbers(IReadOnlyList<DraftPart> parts)
+    {
+        var counts = new int[Deepest + 1];
+        var numbers = new List<string>(parts.Count);
+        foreach (var part in parts)
+        {
+            counts[part.Depth]++;
+            Array.Clear(counts, part.Depth + 1, Deepest - part.Depth);
+            numbers.Add(string.Join('.', counts[1..(part.Depth + 1)].Select(c => Math.Max(1, c))));
+        }
+        return numbers;
+    }
+
     /// <summary>A heading line without its line end.</summary>
     public static string Heading(string title, int depth) => new string('#', Math.Clamp(depth, 1, Deepest) + 1) + " " + title;
 

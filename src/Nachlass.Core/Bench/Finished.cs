@@ -1,10 +1,38 @@
 using System.Text.RegularExpressions;
+using Nachlass.Core.Bench.Writing;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Text;
 
 namespace Nachlass.Core.Bench;
 
-/// <summary>A draft as it goes out: without our references, without sections nobody has written, without moves that stand in it, and
+/// <summary>What becomes of headings.</summary>
+public enum HeadingsAs
+{
+    /// <summary>As they stand; none where the format's sections are separate posts.</summary>
+    Kept,
+    Numbered,
+    Left,
+}
+
+/// <summary>How a draft goes out.</summary>
+public sealed record FinishedAs
+{
+    public static readonly FinishedAs Usual = new();
+
+    public bool WithTitle { get; init; } = true;
+    public HeadingsAs Headings { get; init; }
+
+    /// <summary>Sections that go out, counted from 0, with those inside them; null for all.</summary>
+    public IReadOnlySet<int>? Sections { get; init; }
+
+    public Citing Citing { get; init; }
+    public Language Language { get; init; } = Languages.All[0];
+
+    /// <summary>The work that a reference is to.</summary>
+    public Func<TextReference, CitedWork?> Work { get; init; } = _ => null;
+}
+
+/// <summary>A draft as it goes out: without our references, without remarks to oneself, without sections nobody has written, without moves that stand in it, and
 /// without headings where the format's sections are separate posts.</summary>
 public static partial class Finished
 {
@@ -13,21 +41,33 @@ public static partial class Finished
     /// <param name="format">Its format.</param>
     /// <param name="draft">Its draft.</param>
     /// <param name="named">What a numbered thing is called; null when there is none.</param>
-    public static string Markdown(string title, Format format, string draft, Func<Reference, string?> named)
+    /// <param name="how">How it goes out; whole and as it stands when null.</param>
+    public static string Markdown(string title, Format format, string draft, Func<Reference, string?> named, FinishedAs? how = null)
     {
-        var (lead, parts) = DraftText.Split(OpenMove().Replace(draft, ""));
-        var headings = !format.IsInParts;
-        var kept = new List<string> { $"# {title}", lead.Trim() };
+        how ??= FinishedAs.Usual;
+        var notes = Footnotes.In(draft);
+        var (lead, parts) = DraftText.Split(OpenMove().Replace(Remarks.Without(draft), ""));
+        var numbers = DraftText.Numbers(parts);
+        var chosen = Chosen(parts, how.Sections);
+        var kept = new List<string> { how.WithTitle ? $"# {title}" : "", how.Sections is null ? lead.Trim() : "" };
         for (var i = 0; i < parts.Count; i++)
         {
             var body = parts[i].Body.Trim();
-            if (body.Length == 0 && !HasWrittenChild(parts, i))
+            if (!chosen(i) || (body.Length == 0 && !HasWrittenChild(parts, i)))
                 continue;
-            if (headings)
-                kept.Add(DraftText.Heading(parts[i].Title, parts[i].Depth));
+            if (how.Headings != HeadingsAs.Left && !format.IsInParts)
+                kept.Add(
+                    DraftText.Heading(
+                        how.Headings == HeadingsAs.Numbered ? $"{numbers[i]} {parts[i].Title}" : parts[i].Title,
+                        parts[i].Depth
+                    )
+                );
             kept.Add(body);
         }
-        var text = string.Join("\n\n", kept.Where(t => t.Length > 0));
+        var text = Footnotes.AtEnd(string.Join("\n\n", kept.Where(t => t.Length > 0)), notes).TrimEnd();
+        text = Citations.Written(text, how.Citing, how.Language, how.Work);
+        if (how.Citing != Citing.None)
+            text = Footnotes.AtEnd(text).TrimEnd();
         // A quotation whose credit was only a reference leaves an empty quotation line behind.
         return EmptyQuotationEnd().Replace(Outward(text, named), "") + "\n";
     }
@@ -49,6 +89,25 @@ public static partial class Finished
 
     /// <summary>Whether what follows this stretch of a sentence has to be a word of it.</summary>
     internal static bool IsWord(string before) => JoiningWord().IsMatch(before);
+
+    /// <summary>Whether a section goes out: it or one around it is chosen.</summary>
+    private static Func<int, bool> Chosen(IReadOnlyList<DraftPart> parts, IReadOnlySet<int>? sections)
+    {
+        if (sections is null)
+            return _ => true;
+        var within = new HashSet<int>();
+        int? depth = null;
+        for (var i = 0; i < parts.Count; i++)
+        {
+            if (depth is { } d && parts[i].Depth <= d)
+                depth = null;
+            if (sections.Contains(i))
+                depth ??= parts[i].Depth;
+            if (depth is not null)
+                within.Add(i);
+        }
+        return within.Contains;
+    }
 
     private static bool HasWrittenChild(IReadOnlyList<DraftPart> parts, int at)
     {

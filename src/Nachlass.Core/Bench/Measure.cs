@@ -21,7 +21,7 @@ public static partial class Measure
         if (limit.In == MeasuredIn.Words)
             return new Measured(Counts.Of(markdown).Words, limit.Most, limit.In);
         // An address counts as what it will be and not as it stands; what stands for it is one character of its own.
-        var text = markdown;
+        var text = markdown = Remarks.Without(markdown);
         var links = 0;
         if (limits.LinkLength is { } length)
         {

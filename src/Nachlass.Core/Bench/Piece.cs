@@ -1,3 +1,4 @@
+using Nachlass.Core.Bench.Writing;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Text;
@@ -39,6 +40,12 @@ public sealed record Piece
     public int Aim { get; init; }
 
     public IReadOnlyList<TopicMark> Topics { get; init; } = [];
+
+    /// <summary>The language it is written in, as a BCP 47 tag; one of <see cref="Languages"/>.</summary>
+    public string Language { get; init; } = Languages.Usual;
+
+    /// <summary>How its finished text says where it has things from.</summary>
+    public Citing Citing { get; init; }
 
     /// <summary>Its running number among its like; null when its format numbers nothing.</summary>
     public int? Running { get; init; }

@@ -14,7 +14,8 @@ public readonly record struct AttachmentNumber(int Value) : INumber<AttachmentNu
 public sealed record Attachment
 {
     public const int LongestName = 255;
-    public const int LongestWhy = 500;
+    public const int LongestWhy = 500,
+        LongestCredit = 300;
 
     /// <summary>Bytes at most: 256 MiB.</summary>
     public const long MostBytes = 256L << 20;
@@ -36,6 +37,9 @@ public sealed record Attachment
 
     /// <summary>Why it matters, in a line.</summary>
     public string Why { get; init; } = "";
+
+    /// <summary>Whose it is, or who made it, as it is to be said.</summary>
+    public string Credit { get; init; } = "";
 
     public DateTimeOffset CaughtAt { get; init; }
     public int Version { get; init; }

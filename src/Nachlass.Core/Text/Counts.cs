@@ -19,7 +19,7 @@ public static class ReadingPace
     public static int Seconds(int words, int pace) => (int)Math.Round(words * 60.0 / pace, MidpointRounding.AwayFromZero);
 }
 
-/// <summary>The size of a text as a reader meets it: marks, addresses and our own references don't count.</summary>
+/// <summary>The size of a text as a reader meets it: marks, addresses, our own references and remarks to oneself don't count.</summary>
 /// <param name="Words">Runs between white space or dashes that hold a letter or a digit.</param>
 /// <param name="Characters">Characters as a person sees them (grapheme clusters), spaces included, lines' ends not.</param>
 /// <param name="SilentSeconds">Time to read it silently, in seconds.</param>
@@ -31,7 +31,7 @@ public sealed record Counts(int Words, int Characters, int SilentSeconds, int Al
     /// <summary>Counts a Markdown text.</summary>
     public static Counts Of(string markdown)
     {
-        var plain = PlainText.Of(markdown);
+        var plain = PlainText.Of(Remarks.Without(markdown));
         return Of(WordsIn(plain), CharactersIn(plain));
     }
 

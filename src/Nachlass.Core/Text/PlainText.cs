@@ -46,6 +46,7 @@ public static partial class PlainText
 
     private static string WithoutMarks(string text)
     {
+        text = Footnotes.WithoutMarks(text);
         text = LinkOrPicture().Replace(text, "$1");
         text = LineMarks().Replace(text, "");
         return Emphasis().Replace(text, "$1");

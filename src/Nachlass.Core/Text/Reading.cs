@@ -16,7 +16,8 @@ namespace Nachlass.Core.Text;
 /// <summary>Turns Markdown into HTML that is safe to show. Everything goes through the sanitiser, the writer's own words too.</summary>
 public static class Reading
 {
-    private static readonly HtmlSanitizer Sanitizer = MakeSanitizer();
+    private static readonly HtmlSanitizer Sanitizer = MakeSanitizer(forOutside: false);
+    private static readonly HtmlSanitizer OutsideSanitizer = MakeSanitizer(forOutside: true);
 
     /// <summary>The tags that a writer may use. Boxes to be ticked come of lists, and are no field of a form.</summary>
     private static readonly HashSet<string> Tags = [.. Sanitizer.AllowedTags.Except(["input"], StringComparer.OrdinalIgnoreCase)];
@@ -26,8 +27,8 @@ public static class Reading
     /// <summary>HTML as the app shows it: references are links to the thing.</summary>
     public static string Html(string markdown) => ToHtml(markdown, Inside);
 
-    /// <summary>HTML as it goes out: no brackets, no numbers of ours.</summary>
-    public static string HtmlForOutside(string markdown) => ToHtml(References.Spoken(markdown, Said), Outside);
+    /// <summary>HTML as it goes out: no brackets, no numbers of ours, no remarks to oneself.</summary>
+    public static string HtmlForOutside(string markdown) => ToHtml(References.Spoken(Remarks.Without(markdown), Said), Outside);
 
     private static string Said(TextReference reference) => reference.IsNumbered ? "" : reference.Name;
 
@@ -41,6 +42,7 @@ public static class Reading
     {
         try
         {
+            var sanitizer = pipeline == Outside ? OutsideSanitizer : Sanitizer;
             var document = Markdown.Parse(TooManyMarks.AsWords(markdown), pipeline);
             TagsAsWords.In(document, Tags);
             var parts = document.Descendants().ToList();
@@ -52,7 +54,7 @@ public static class Reading
             )
                 return Plain(markdown);
             if (document.Count <= MostAtOnce || hasTags)
-                return Clean(document.ToHtml(pipeline));
+                return sanitizer.Sanitize(document.ToHtml(pipeline));
             var html = new StringBuilder();
             foreach (var some in document.Chunk(MostAtOnce))
             {
@@ -61,7 +63,7 @@ public static class Reading
                 pipeline.Setup(renderer);
                 foreach (var block in some)
                     renderer.Render(block);
-                html.Append(Clean(writer.ToString()));
+                html.Append(sanitizer.Sanitize(writer.ToString()));
             }
             return html.ToString();
         }
@@ -84,9 +86,6 @@ public static class Reading
                 )
         );
 
-    // HtmlSanitizer is documented as safe for concurrent Sanitize calls once configured.
-    private static string Clean(string html) => Sanitizer.Sanitize(html);
-
     private static MarkdownPipeline Pipeline(bool forOutside)
     {
         var builder = new MarkdownPipelineBuilder()
@@ -95,12 +94,15 @@ public static class Reading
             .UseAutoLinks()
             .UseEmphasisExtras(EmphasisExtraOptions.Strikethrough);
         builder.BlockParsers.Replace<HtmlBlockParser>(new TagsAsWords.BlockParser(Tags));
-        if (!forOutside)
+        if (forOutside)
+            builder.UseFootnotes();
+        else
             builder.Extensions.Add(new ReferenceExtension());
         return builder.Build();
     }
 
-    private static HtmlSanitizer MakeSanitizer()
+    // HtmlSanitizer is documented as safe for concurrent Sanitize calls once configured.
+    private static HtmlSanitizer MakeSanitizer(bool forOutside)
     {
         var sanitizer = new HtmlSanitizer();
         sanitizer.AllowedAttributes.Remove("style");
@@ -108,6 +110,12 @@ public static class Reading
         sanitizer.AllowedClasses.Clear();
         foreach (var name in (string[])["reference", "contains-task-list", "task-list-item"])
             sanitizer.AllowedClasses.Add(name);
+        if (forOutside)
+        {
+            sanitizer.AllowedAttributes.Add("id");
+            foreach (var name in (string[])["footnotes", "footnote-ref", "footnote-back-ref"])
+                sanitizer.AllowedClasses.Add(name);
+        }
         foreach (var tag in (string[])["form", "button", "select", "textarea", "style", "input"])
             sanitizer.AllowedTags.Remove(tag);
         sanitizer.AllowedTags.Add("input");
@@ -116,6 +124,9 @@ public static class Reading
             sanitizer.AllowedSchemes.Add(scheme);
         sanitizer.PostProcessNode += (_, e) =>
         {
+            // Only notes have names to be gone to.
+            if (e.Node is AngleSharp.Dom.IElement { Id: { } id } named && !id.StartsWith("fn", StringComparison.Ordinal))
+                named.RemoveAttribute("id");
             // A ticked box in a text shows a state; it is not a field to type into.
             if (e.Node is AngleSharp.Html.Dom.IHtmlInputElement input)
             {

@@ -1,10 +1,12 @@
 using System.Globalization;
 using Nachlass.Core.Bench;
+using Nachlass.Core.Bench.Writing;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Plan;
 using Nachlass.Core.Sift;
 using Nachlass.Core.Sources;
+using Nachlass.Core.Text;
 using Nachlass.Core.Topics;
 using Nachlass.Exchange.Formats;
 using Nachlass.Exchange.Pieces;
@@ -160,6 +162,7 @@ public static class PapersFiles
                                 .Add("type", a.Type)
                                 .Add("bytes", a.Bytes.ToString(CultureInfo.InvariantCulture))
                                 .Add("why", a.Why)
+                                .Add("credit", a.Credit)
                                 .Add("caught", a.CaughtAt)
                         )
                     )
@@ -212,6 +215,8 @@ public static class PapersFiles
                             .Add("changed", p.ChangedAt)
                             .Add("trashed", p.TrashedAt)
                             .Add("running", p.Running)
+                            .Add("language", p.Language)
+                            .Add("citing", p.Citing)
                             .Add(
                                 "fields",
                                 p.Fields.OrderBy(f => f.Key, StringComparer.Ordinal)
@@ -424,6 +429,7 @@ public static class PapersFiles
                 Type = f.Word("type"),
                 Bytes = long.TryParse(f.Word("bytes"), NumberStyles.None, CultureInfo.InvariantCulture, out var bytes) ? bytes : 0,
                 Why = f.Word("why"),
+                Credit = f.Word("credit"),
                 CaughtAt = Must(AttachmentsFile, "caught", Instant(f, "caught")),
             };
         SheetBlock ReadBlock(FrontMatter f) =>
@@ -537,6 +543,8 @@ public static class PapersFiles
                     TrashedAt = Instant(f, "trashed"),
                     Topics = marks,
                     Running = f.Number("running"),
+                    Language = Languages.Named(f.Word("language")).Tag,
+                    Citing = f.Enum("citing", Citing.None),
                     Fields = f.Records("fields")
                         .ToDictionary(
                             v => v.Word("field"),

@@ -16,7 +16,9 @@ public sealed class DocxFile
         Quote = "Quote",
         Item = "ListParagraph",
         Caption = "Caption",
-        Link = "Hyperlink";
+        Link = "Hyperlink",
+        NoteText = "FootnoteText",
+        NoteMark = "FootnoteReference";
 
     /// <summary>English metric units in a pixel of 96 to the inch, and across the text.</summary>
     private const long Pixel = 9_525,
@@ -29,6 +31,9 @@ public sealed class DocxFile
     private readonly Func<string, Picture?> picture;
     private uint pictures;
     private int lists = 1;
+
+    /// <summary>Notes by their names in the tree.</summary>
+    private readonly Dictionary<string, int> notes = [];
 
     private DocxFile(MainDocumentPart main, Func<string, Picture?> picture) => (this.main, this.picture) = (main, picture);
 
@@ -52,7 +57,9 @@ public sealed class DocxFile
             );
             var writer = new DocxFile(main, picture);
             var body = new Body();
-            foreach (var block in FinishedPage.Of(markdown, picture).Children)
+            var page = FinishedPage.Of(markdown, picture);
+            writer.AddNotes(page);
+            foreach (var block in page.Children)
                 body.Append(writer.Blocks(block, null, 0));
             body.Append(
                 new SectionProperties(
@@ -69,6 +76,39 @@ public sealed class DocxFile
         }
         return file.ToArray();
     }
+
+    /// <summary>The notes at the end of the tree are notes of the document, at the foot of their pages. Numbers 0 and 1 are the
+    /// separators, which the format wants.</summary>
+    private void AddNotes(IElement page)
+    {
+        var items = page.QuerySelectorAll("div.footnotes > ol > li").ToList();
+        if (items.Count == 0)
+            return;
+        foreach (var item in items)
+            notes[item.Id ?? ""] = notes.Count + 2;
+        var part = main.AddNewPart<FootnotesPart>();
+        part.Footnotes = new Footnotes(
+            new Footnote(new Paragraph(new Run(new SeparatorMark()))) { Type = FootnoteEndnoteValues.Separator, Id = 0 },
+            new Footnote(new Paragraph(new Run(new ContinuationSeparatorMark())))
+            {
+                Type = FootnoteEndnoteValues.ContinuationSeparator,
+                Id = 1,
+            }
+        );
+        foreach (var item in items)
+        {
+            var blocks =
+                item.Children.Length > 0 ? item.Children.SelectMany(c => Blocks(c, NoteText, 0)).ToList() : [Paragraph(item, NoteText)];
+            if (blocks.OfType<Paragraph>().FirstOrDefault() is { } first)
+                first.InsertAfter(
+                    new Run(new RunProperties(new RunStyle { Val = NoteMark }), new FootnoteReferenceMark(), Text(" ")),
+                    first.ParagraphProperties
+                );
+            part.Footnotes.Append(new Footnote(blocks) { Id = notes[item.Id ?? ""] });
+        }
+    }
+
+    private static Run Referring(int note) => new(new RunProperties(new RunStyle { Val = NoteMark }), new FootnoteReference { Id = note });
 
     /// <summary>The paragraphs and tables of a block.</summary>
     /// <param name="style">Of the paragraphs in it; null for plain ones.</param>
@@ -91,12 +131,20 @@ public sealed class DocxFile
                 return [Table(block)];
             case "hr":
                 return [Ruled()];
+            case "figure":
+                return
+                [
+                    Paragraph(block.QuerySelector("img")!, null, alone: true),
+                    .. block.QuerySelectorAll("figcaption").Select(c => Paragraph(c, Caption)),
+                ];
+            case "div" when block.ClassList.Contains("footnotes"):
+                return [];
             case "pre":
                 return block.TextContent.TrimEnd('\n').Split('\n').Select(line => new Paragraph(Properties(style), new Run(Text(line))));
             default:
                 return block.Children.Any(c => c.LocalName is "p" or "ul" or "ol" or "blockquote" or "table")
                     ? Inside(block, style, depth)
-                    : [Paragraph(block, style), .. Captions(block)];
+                    : [Paragraph(block, style)];
         }
     }
 
@@ -138,22 +186,16 @@ public sealed class DocxFile
         return number;
     }
 
-    private Paragraph Paragraph(IElement block, string? style)
+    /// <param name="alone">Whether the block itself is the only thing in the paragraph.</param>
+    private Paragraph Paragraph(IElement block, string? style, bool alone = false)
     {
         var paragraph = new Paragraph(Properties(style));
-        paragraph.Append(block.ChildNodes.SelectMany(n => Runs(n, new RunProperties())));
+        paragraph.Append((alone ? [block] : block.ChildNodes.AsEnumerable()).SelectMany(n => Runs(n, new RunProperties())));
         return paragraph;
     }
 
     private static ParagraphProperties Properties(string? style) =>
         style is null ? new ParagraphProperties() : new ParagraphProperties(new ParagraphStyleId { Val = style });
-
-    /// <summary>What stands under the pictures of a paragraph.</summary>
-    private static IEnumerable<OpenXmlElement> Captions(IElement block) =>
-        block
-            .QuerySelectorAll("img")
-            .Where(image => image.GetAttribute("alt") is { Length: > 0 })
-            .Select(image => new Paragraph(Properties(Caption), new Run(Text(image.GetAttribute("alt")!))));
 
     private static Paragraph Ruled() =>
         new(
@@ -211,6 +253,10 @@ public sealed class DocxFile
                 return [new Run(new Break())];
             case "img":
                 return Drawing(element);
+            case "a" when element.ClassList.Contains("footnote-ref"):
+                return notes.TryGetValue(element.GetAttribute("href")!.TrimStart('#'), out var number) ? [Referring(number)] : [];
+            case "a" when element.ClassList.Contains("footnote-back-ref"):
+                return [];
             case "a" when Uri.TryCreate(element.GetAttribute("href"), UriKind.Absolute, out var address):
                 var to = main.AddHyperlinkRelationship(address, true).Id;
                 var link = new Hyperlink { Id = to };
@@ -356,6 +402,17 @@ public sealed class DocxFile
         styles.Append(Style(Quote, "Quote", null, new Italic(), [new Indentation { Left = "567", Right = "567" }]));
         styles.Append(Style(Item, "List Paragraph", null, null, null));
         styles.Append(Style(Caption, "caption", "18", null, null));
+        styles.Append(Style(NoteText, "footnote text", "18", null, null));
+        styles.Append(
+            new Style(
+                new StyleName { Val = "footnote reference" },
+                new StyleRunProperties(new VerticalTextAlignment { Val = VerticalPositionValues.Superscript })
+            )
+            {
+                Type = StyleValues.Character,
+                StyleId = NoteMark,
+            }
+        );
         styles.Append(
             new Style(
                 new StyleName { Val = "Hyperlink" },

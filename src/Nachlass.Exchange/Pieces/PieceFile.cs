@@ -7,7 +7,8 @@ using Nachlass.Core.Text;
 namespace Nachlass.Exchange.Pieces;
 
 /// <summary>A picture with its media type.</summary>
-public sealed record Picture(string Type, byte[] Content);
+/// <param name="Credit">Whose it is, as it is said under it; empty when nobody says.</param>
+public sealed record Picture(string Type, byte[] Content, string Credit = "");
 
 /// <summary>A finished piece as a file of its own.</summary>
 public static class PieceFile
@@ -41,6 +42,7 @@ public static class PieceFile
         if (!html.Contains("<img", StringComparison.Ordinal))
             return html;
         var body = new HtmlParser().ParseDocument(html).Body!;
+        FinishedPage.Caption(body, picture);
         foreach (var image in body.QuerySelectorAll("img").ToList())
         {
             image.RemoveAttribute("srcset");
@@ -55,10 +57,10 @@ public static class PieceFile
     /// <summary>One HTML page that needs nothing else: no script, no address of another host, its few styles and its pictures
     /// inside.</summary>
     /// <inheritdoc cref="Fragment" path="/param"/>
-    public static string Html(string title, string markdown, Func<string, Picture?> picture) =>
+    public static string Html(string title, string markdown, string language, Func<string, Picture?> picture) =>
         $$"""
             <!doctype html>
-            <html lang="en">
+            <html lang="{{language}}">
             <head>
             <meta charset="utf-8">
             <meta name="viewport" content="width=device-width, initial-scale=1">
@@ -68,7 +70,8 @@ public static class PieceFile
             body { font: 1.125rem/1.6 Georgia, "Times New Roman", serif; }
             h1 { font-size: 1.9rem; line-height: 1.2; } h2 { font-size: 1.35rem; margin-top: 2.2em; } h3 { font-size: 1.1rem; }
             blockquote { margin: 1.4em 0; padding-left: 1.1em; border-left: 2px solid #c3ccc5; color: #54605a; }
-            img { max-width: 100%; } table { border-collapse: collapse; }
+            img { max-width: 100%; } figure { margin: 1.6em 0; } figcaption { font-size: .85rem; color: #54605a; }
+            .footnotes { font-size: .9rem; } sup { line-height: 0; } table { border-collapse: collapse; }
             td, th { border-bottom: 1px solid #c3ccc5; padding: .3em .8em .3em 0; text-align: left; }
             </style>
             </head>
@@ -82,8 +85,8 @@ public static class PieceFile
     /// <summary>The text set for paper, from which a browser makes a PDF: numbered pages under the title, no heading at the foot of a page,
     /// no line of a paragraph alone.</summary>
     /// <inheritdoc cref="Fragment" path="/param"/>
-    public static string ForPaper(string title, string markdown, Func<string, Picture?> picture) =>
-        Html(title, markdown, picture)
+    public static string ForPaper(string title, string markdown, string language, Func<string, Picture?> picture) =>
+        Html(title, markdown, language, picture)
             .Replace(
                 "</style>",
                 $$"""

@@ -85,19 +85,6 @@ public sealed class DraftStore(PapersFile papers, HistoryStore history)
     /// <summary>As many sections as one step takes.</summary>
     private const int MostSections = 2_000;
 
-    /// <summary>A piece as it goes out, with the slips it stands for written out.</summary>
-    public string Finished(PieceNumber number) =>
-        papers.Read(db =>
-        {
-            var piece = PieceRows.Get(db, number);
-            var text = Links.WrittenOut(db, DraftRows.Read(db, number).Outline.Text);
-            return Core.Bench.Finished.Markdown(piece.Title, FormatRows.Named(db, piece.Format), text, thing => Links.TitleOf(db, thing));
-        });
-
-    /// <summary>What a writer should know before the piece goes out.</summary>
-    public IReadOnlyList<BeforeOutNote> BeforeOut(PieceNumber number) =>
-        papers.Read(db => Core.Bench.BeforeOut.Of(DraftRows.Read(db, number).Outline.Text, thing => Links.TitleOf(db, thing)));
-
     public Draft Get(PieceNumber piece) => papers.Read(db => Of(db, piece));
 
     internal static Draft Of(SqliteConnection db, PieceNumber piece)

@@ -14,7 +14,7 @@ namespace Nachlass.Store.Bench;
 internal static class PieceRows
 {
     private const string Columns = """
-        p.number, p.title, p.running,
+        p.number, p.title, p.running, coalesce(nullif(p.language, ''), 'en-GB') AS language, p.citing,
         (SELECT json_group_object(key, value) FROM piece_field f WHERE f.piece = p.number) AS fields,
         (SELECT count(*) FROM piece_step x WHERE x.piece = p.number AND x.stage = p.stage AND x.done_at IS NULL) AS open_steps,
          p.format, p.brief, p.stage, p.due, p.out_on, p.started_at, p.trashed_at, p.version, d.words,

@@ -1,6 +1,7 @@
 using Dapper;
 using Nachlass.Core.Bench;
 using Nachlass.Core.Bench.Versions;
+using Nachlass.Core.Bench.Writing;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sift;
@@ -50,6 +51,11 @@ public sealed record PieceChange
 
     public Maybe<DateOnly?> Due { get; init; }
     public IReadOnlyList<string>? Topics { get; init; }
+
+    /// <summary>A BCP 47 tag of one of the languages there are.</summary>
+    public string? Language { get; init; }
+
+    public Citing? Citing { get; init; }
     public bool? Trashed { get; init; }
 }
 
@@ -130,6 +136,10 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
         var based = Check.Version(edit.Version);
         var title = edit.Title is null ? null : Check.Text("title", edit.Title, Piece.LongestTitle);
         Check.Length("brief", edit.Brief, Source.LongestField);
+        var language = edit.Language is null
+            ? null
+            : Languages.Find(edit.Language)?.Tag
+                ?? throw new BadInputException("language", $"The languages are {string.Join(", ", Languages.All.Select(l => l.Tag))}.");
         return papers.Run(
             $"changed P {number}",
             once,
@@ -154,7 +164,7 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
                 change.Db.Execute(
                     """
                     UPDATE piece SET title = @title, brief = @brief, stage = @stage, format = @Key, due = @due, out_on = @outOn,
-                        trashed_at = @trashed,
+                        trashed_at = @trashed, language = @language, citing = @citing,
                         changed_at = @Now, version = version + 1 WHERE number = @number
                     """,
                     new
@@ -172,6 +182,8 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
                             false => null,
                             _ => piece.TrashedAt,
                         },
+                        language = language ?? piece.Language,
+                        citing = (edit.Citing ?? piece.Citing).Kept(),
                         change.Now,
                     }
                 );

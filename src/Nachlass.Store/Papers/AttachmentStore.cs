@@ -8,7 +8,8 @@ namespace Nachlass.Store.Papers;
 /// <summary>Files and pictures tied to slips, sources and pieces.</summary>
 public sealed class AttachmentStore(PapersFile papers, FileShelf shelf, ReadFile look)
 {
-    internal const string Columns = "SELECT number, slip, source, piece, hash, name, type, bytes, why, caught_at, version FROM attachment";
+    internal const string Columns =
+        "SELECT number, slip, source, piece, hash, name, type, bytes, why, credit, caught_at, version FROM attachment";
 
     /// <summary>What is tied to a thing, in the order it was tied.</summary>
     public IReadOnlyList<Attachment> Of(Reference thing) => papers.Read(db => Of(db, thing));
@@ -22,8 +23,10 @@ public sealed class AttachmentStore(PapersFile papers, FileShelf shelf, ReadFile
     public Attachment Get(AttachmentNumber number) => papers.Read(db => Get(db, number));
 
     /// <summary>A tied file; null when there is none of this number.</summary>
-    public Attachment? Find(AttachmentNumber number) =>
-        papers.Read(db => db.QuerySingleOrDefault<Row>($"{Columns} WHERE number = @number", new { number })?.Whole);
+    public Attachment? Find(AttachmentNumber number) => papers.Read(db => FindIn(db, number));
+
+    internal static Attachment? FindIn(SqliteConnection db, AttachmentNumber number) =>
+        db.QuerySingleOrDefault<Row>($"{Columns} WHERE number = @number", new { number })?.Whole;
 
     private static Attachment Get(SqliteConnection db, AttachmentNumber number) =>
         db.QuerySingleOrDefault<Row>($"{Columns} WHERE number = @number", new { number })?.Whole
@@ -68,8 +71,8 @@ public sealed class AttachmentStore(PapersFile papers, FileShelf shelf, ReadFile
     /// <summary>Puts an attachment of taken-out papers back, number and all.</summary>
     internal static void Put(SqliteConnection db, Attachment attachment, FileReading reading) =>
         db.Execute(
-            $"INSERT INTO attachment (number, {Column(attachment.To)}, hash, name, type, bytes, why, words, caught_at) "
-                + "VALUES (@Number, @to, @Hash, @Name, @Type, @Bytes, @Why, @Words, @CaughtAt)",
+            $"INSERT INTO attachment (number, {Column(attachment.To)}, hash, name, type, bytes, why, credit, words, caught_at) "
+                + "VALUES (@Number, @to, @Hash, @Name, @Type, @Bytes, @Why, @Credit, @Words, @CaughtAt)",
             new
             {
                 attachment.Number,
@@ -79,6 +82,7 @@ public sealed class AttachmentStore(PapersFile papers, FileShelf shelf, ReadFile
                 attachment.Type,
                 attachment.Bytes,
                 attachment.Why,
+                attachment.Credit,
                 reading.Words,
                 attachment.CaughtAt,
             }
@@ -86,12 +90,13 @@ public sealed class AttachmentStore(PapersFile papers, FileShelf shelf, ReadFile
 
     /// <summary>Says why it matters, or what it is called.</summary>
     /// <exception cref="StaleException">It was changed elsewhere.</exception>
-    public Done<Attachment> Edit(AttachmentNumber number, int? version, string? name, string? why, Once once)
+    public Done<Attachment> Edit(AttachmentNumber number, int? version, string? name, string? why, Once once, string? credit = null)
     {
         var based = Check.Version(version);
         if (name is not null)
             name = Check.Text("name", name, Attachment.LongestName);
         Check.Length("why", why, Attachment.LongestWhy);
+        Check.Length("credit", credit, Attachment.LongestCredit);
         return papers.Run(
             "changed an attachment",
             once,
@@ -101,12 +106,13 @@ public sealed class AttachmentStore(PapersFile papers, FileShelf shelf, ReadFile
                 if (attachment.Version != based)
                     throw new StaleException($"“{attachment.Name}”", attachment);
                 change.Db.Execute(
-                    "UPDATE attachment SET name = @name, why = @why, version = version + 1 WHERE number = @number",
+                    "UPDATE attachment SET name = @name, why = @why, credit = @credit, version = version + 1 WHERE number = @number",
                     new
                     {
                         number,
                         name = name ?? attachment.Name,
                         why = why?.Trim() ?? attachment.Why,
+                        credit = credit?.Trim() ?? attachment.Credit,
                     }
                 );
                 return Get(change.Db, number);
@@ -155,6 +161,7 @@ public sealed class AttachmentStore(PapersFile papers, FileShelf shelf, ReadFile
         public string Type { get; init; } = "";
         public long Bytes { get; init; }
         public string Why { get; init; } = "";
+        public string Credit { get; init; } = "";
         public DateTimeOffset CaughtAt { get; init; }
         public int Version { get; init; }
 
@@ -171,6 +178,7 @@ public sealed class AttachmentStore(PapersFile papers, FileShelf shelf, ReadFile
                 Type = Type,
                 Bytes = Bytes,
                 Why = Why,
+                Credit = Credit,
                 CaughtAt = CaughtAt,
                 Version = Version,
             };

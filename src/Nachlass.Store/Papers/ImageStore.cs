@@ -319,8 +319,10 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
         var (db, piece) = (change.Db, image.Piece);
         db.Execute(
             """
-            INSERT INTO piece (number, title, format, brief, stage, due, out_on, started_at, changed_at, trashed_at, running, laid)
-            VALUES (@Number, @Title, @Format, @Brief, @Stage, @Due, @OutOn, @StartedAt, @ChangedAt, @TrashedAt, @Running, @laid);
+            INSERT INTO piece (number, title, format, brief, stage, due, out_on, started_at, changed_at, trashed_at, running, laid, language,
+                citing)
+            VALUES (@Number, @Title, @Format, @Brief, @Stage, @Due, @OutOn, @StartedAt, @ChangedAt, @TrashedAt, @Running, @laid, @Language,
+                @citing);
             INSERT INTO draft (piece, changed_at) VALUES (@Number, @ChangedAt);
             """,
             new
@@ -336,6 +338,8 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                 piece.ChangedAt,
                 piece.TrashedAt,
                 piece.Running,
+                piece.Language,
+                citing = piece.Citing.Kept(),
                 laid = image.Laid is { } had ? PieceRows.LaidWritten(had) : null,
             }
         );

@@ -151,7 +151,6 @@ internal static class BenchEndpoints
                 (CompareRequest asked) => TypedResults.Ok(Merging.Of(asked.Origin, asked.Mine ?? "", asked.Theirs ?? ""))
             )
             .WithMetadata(limit);
-        api.MapGet("/pieces/{number}/before-out", (PieceNumber number, DraftStore drafts) => TypedResults.Ok(drafts.BeforeOut(number)));
         api.MapGet("/pieces/{number}/draft", GetDraft);
         api.MapPatch(
             "/pieces/{number}/draft",

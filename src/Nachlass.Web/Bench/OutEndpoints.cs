@@ -1,6 +1,7 @@
 using System.Text;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Nachlass.Core.Bench;
+using Nachlass.Core.Bench.Writing;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Text;
 using Nachlass.Exchange.Formats;
@@ -31,9 +32,6 @@ public enum ExportAs
 /// <summary>Taking finished texts out.</summary>
 internal static class OutEndpoints
 {
-    /// <summary>Of texts, as long as pieces have none of their own.</summary>
-    private const string Language = "en";
-
     private const int Slowest = 60,
         Fastest = 400;
 
@@ -41,27 +39,42 @@ internal static class OutEndpoints
     {
         api.MapGet("/pieces/{number}/export", Export)
             .Produces<string>(200, "text/markdown", "text/plain", "text/html", "text/vtt", "text/x-opml", "application/epub+zip");
+        api.MapGet("/pieces/{number}/before-out", (PieceNumber number, OutStore outs) => TypedResults.Ok(outs.BeforeOut(number)));
+        api.MapGet("/pieces/{number}/credits", (PieceNumber number, OutStore outs) => TypedResults.Ok(outs.Credits(number)));
         api.MapGet("/series/{number}/export", ExportSeries).Produces<string>(200, "application/epub+zip");
     }
 
     /// <summary>The finished text as a file to keep, or, with <c>fragment</c>, as HTML to put on the clipboard.</summary>
     /// <param name="pace">Words a minute of subtitles; as one reads aloud when it is not said.</param>
+    /// <param name="title">Whether the piece's title stands at its head.</param>
+    /// <param name="sections">Numbers of the sections that go out, with commas between; all when it is not said.</param>
+    /// <param name="sides">Keys of side texts that follow the draft, with commas between.</param>
+    /// <param name="side">Key of a side text that goes out by itself.</param>
     private static FileContentHttpResult Export(
         PieceNumber number,
         PieceStore pieces,
         DraftStore drafts,
+        OutStore outs,
         BriefStore briefs,
-        AttachmentStore attachments,
         FileShelf shelf,
         HttpContext http,
         Word<ExportAs>? @as = null,
         bool fragment = false,
-        int? pace = null
+        int? pace = null,
+        bool title = true,
+        Word<HeadingsAs>? headings = null,
+        string? sections = null,
+        Word<Citing>? citing = null,
+        string? sides = null,
+        string? side = null
     )
     {
         var piece = pieces.Get(number);
         var how = @as?.Value ?? ExportAs.Markdown;
-        var markdown = drafts.Finished(number);
+        var markdown = outs.Finished(
+            number,
+            new OutAsked(title, headings?.Value ?? HeadingsAs.Kept, Numbered(sections), citing?.Value, Keys(sides), side)
+        );
         if (pace is < Slowest or > Fastest)
             throw new BadInputException("pace", $"A pace is between {Slowest} and {Fastest} words a minute.");
         var lines = how is ExportAs.Srt or ExportAs.Vtt ? PlainFile.Spoken(markdown, pace ?? ReadingPace.Aloud) : [];
@@ -69,19 +82,19 @@ internal static class OutEndpoints
         {
             ExportAs.Text => (Bytes(PlainFile.Text(markdown)), "text/plain", "txt"),
             ExportAs.Html => (
-                Bytes(fragment ? PieceFile.Fragment(markdown, Find) : PieceFile.Html(piece.Title, markdown, Find)),
+                Bytes(fragment ? PieceFile.Fragment(markdown, Find) : PieceFile.Html(piece.Title, markdown, piece.Language, Find)),
                 "text/html",
                 "html"
             ),
-            ExportAs.PdfHtml => (Bytes(PieceFile.ForPaper(piece.Title, markdown, Find)), "text/html", "html"),
+            ExportAs.PdfHtml => (Bytes(PieceFile.ForPaper(piece.Title, markdown, piece.Language, Find)), "text/html", "html"),
             ExportAs.Docx => (
-                DocxFile.Write(piece.Title, markdown, Language, Find),
+                DocxFile.Write(piece.Title, markdown, piece.Language, Find),
                 "application/vnd.openxmlformats-officedocument.wordprocessingml.document",
                 "docx"
             ),
             ExportAs.Epub => (
                 EpubFile.Write(
-                    new Book(piece.Title, Language, piece.ChangedAt, [new BookPart(piece.Title, markdown, Find)])
+                    new Book(piece.Title, piece.Language, piece.ChangedAt, [new BookPart(piece.Title, markdown, Find)])
                     {
                         Cover = briefs.Of(number).Brief.Cover is { } cover ? Find($"/api/attachments/{cover}/content") : null,
                     }
@@ -103,15 +116,14 @@ internal static class OutEndpoints
             http.Response.Headers.ContentDisposition = Named(piece.Title, ending);
         return TypedResults.Bytes(content, type.StartsWith("text/", StringComparison.Ordinal) ? type + "; charset=utf-8" : type);
 
-        Picture? Find(string address) => PictureOf(number, address, attachments, shelf);
+        Picture? Find(string address) => PictureOf(number, address, outs, shelf);
     }
 
     /// <summary>The pieces of a series, in order, as one book.</summary>
     private static FileContentHttpResult ExportSeries(
         SeriesNumber number,
         SeriesStore series,
-        DraftStore drafts,
-        AttachmentStore attachments,
+        OutStore outs,
         FileShelf shelf,
         HttpContext http
     )
@@ -121,12 +133,14 @@ internal static class OutEndpoints
             throw new ClashException("There is no piece in this series yet that could stand in a book.");
         var parts = shown.Pieces.Select(p => new BookPart(
             p.Piece.Title,
-            drafts.Finished(p.Piece.Number),
-            address => PictureOf(p.Piece.Number, address, attachments, shelf)
+            outs.Finished(p.Piece.Number),
+            address => PictureOf(p.Piece.Number, address, outs, shelf)
         ));
         http.Response.Headers.ContentDisposition = Named(shown.Series.Name, "epub");
         return TypedResults.Bytes(
-            EpubFile.Write(new Book(shown.Series.Name, Language, shown.Pieces.Max(p => p.Piece.ChangedAt), [.. parts])),
+            EpubFile.Write(
+                new Book(shown.Series.Name, shown.Pieces[0].Piece.Language, shown.Pieces.Max(p => p.Piece.ChangedAt), [.. parts])
+            ),
             "application/epub+zip"
         );
     }
@@ -140,23 +154,29 @@ internal static class OutEndpoints
 
     /// <summary>A picture of the piece by the name of its file, whatever folder a text that was brought in says it lies in, or any
     /// attached picture by its address here.</summary>
-    private static Picture? PictureOf(PieceNumber piece, string address, AttachmentStore attachments, FileShelf shelf)
+    private static Picture? PictureOf(PieceNumber piece, string address, OutStore outs, FileShelf shelf)
     {
-        var path = Uri.UnescapeDataString(address);
-        if (path.Contains("://", StringComparison.Ordinal))
-            return null;
-        var found = path.Split('/') is ["", "api", "attachments", var written, "content"]
-            ? AttachmentNumber.TryParse(written, out var number)
-                ? attachments.Find(number)
-                : null
-            : attachments
-                .Of(Reference.To(piece))
-                .FirstOrDefault(a => a.Name.Equals(path.Split('/')[^1], StringComparison.OrdinalIgnoreCase));
-        if (found is null || !found.Type.StartsWith("image/", StringComparison.Ordinal))
+        if (outs.PictureOf(piece, address) is not { } found)
             return null;
         using var content = shelf.Open(found.Hash);
         using var all = new MemoryStream();
         content.CopyTo(all);
-        return new Picture(found.Type, all.ToArray());
+        return new Picture(found.Type, all.ToArray(), found.Credit);
     }
+
+    private static List<SectionNumber>? Numbered(string? sections) =>
+        string.IsNullOrWhiteSpace(sections)
+            ? null
+            :
+            [
+                .. sections
+                    .Split(',', 1001)
+                    .Select(s =>
+                        SectionNumber.TryParse(s.Trim(), out var number)
+                            ? number
+                            : throw new BadInputException("sections", $"“{s}” is no number of a section; they are given as 3,5.")
+                    ),
+            ];
+
+    private static string[]? Keys(string? keys) => keys?.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
 }

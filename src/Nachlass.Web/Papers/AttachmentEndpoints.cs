@@ -6,7 +6,7 @@ using Nachlass.Web.Hosting;
 
 namespace Nachlass.Web.Papers;
 
-public sealed record AttachmentChange(int? Version, string? Name = null, string? Why = null);
+public sealed record AttachmentChange(int? Version, string? Name = null, string? Why = null, string? Credit = null);
 
 /// <summary>Files and pictures tied to slips, sources and pieces.</summary>
 internal static class AttachmentEndpoints
@@ -22,7 +22,7 @@ internal static class AttachmentEndpoints
         api.MapPatch(
             "/attachments/{number}",
             (AttachmentNumber number, AttachmentChange change, AttachmentStore attachments, Request request) =>
-                request.Ok(attachments.Edit(number, request.Based(change.Version), change.Name, change.Why, request.Once))
+                request.Ok(attachments.Edit(number, request.Based(change.Version), change.Name, change.Why, request.Once, change.Credit))
         );
         api.MapDelete(
             "/attachments/{number}",

@@ -29,12 +29,12 @@ public class FinishedTests
     [Fact]
     public void Before_it_goes_out_a_writer_hears_what_would_go_missing()
     {
-        BeforeOut.Of("\n## One\n\n", Named).ShouldHaveSingleItem().Kind.ShouldBe(BeforeOutKind.Nothing);
+        BeforeOut.Of("\n## One\n\n", new BeforeOutFacts { Named = Named }).ShouldHaveSingleItem().Kind.ShouldBe(BeforeOutKind.Nothing);
         BeforeOut
-            .Of("see [[P 99]] and [[topic 2]].[[slip 3]]\n\n- [ ] ask Pell\n\n## Empty\n", Named)
+            .Of("see [[P 99]] and [[topic 2]].[[slip 3]]\n\n- [ ] ask Pell\n\n## Empty\n", new BeforeOutFacts { Named = Named })
             .Select(n => n.Kind)
             .ShouldBe([BeforeOutKind.Hole, BeforeOutKind.Titled, BeforeOutKind.Move, BeforeOutKind.Unwritten]);
-        BeforeOut.Of("All is said.[[slip 3]]", Named).ShouldBeEmpty();
+        BeforeOut.Of("All is said.[[slip 3]]", new BeforeOutFacts { Named = Named }).ShouldBeEmpty();
     }
 
     [Fact]

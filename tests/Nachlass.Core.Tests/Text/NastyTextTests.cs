@@ -62,7 +62,7 @@ public partial class NastyTextTests
     [InlineData("a < b and <http-equiv=x> c", "a < b and <http-equiv=x> c")]
     [InlineData("<div>kept <title> and</div> on", "kept <title> and on")]
     [InlineData("<textarea> eats", "<textarea> eats")]
-    [InlineData("<!-- not yet -->", "<!-- not yet -->")]
+    [InlineData("<!-- not yet", "<!-- not yet")]
     public void What_only_looks_like_a_tag_is_words(string markdown, string words)
     {
         foreach (var html in (string[])[Reading.Html(markdown), Reading.HtmlForOutside(markdown)])

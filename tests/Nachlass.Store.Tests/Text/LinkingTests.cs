@@ -39,7 +39,7 @@ public sealed class LinkingTests : IDisposable
                 h => h.ShouldContain("<blockquote>")
             );
         desk.Sources.Open(SourceNumber.Of(1)).SummaryHtml.ShouldContain("Flood is a closing hour.");
-        desk.Drafts.Finished(piece).ShouldBe("# Letter\n\n## Main\n\nFlood is a closing hour.\n");
+        desk.Outs.Finished(piece).ShouldBe("# Letter\n\n## Main\n\nFlood is a closing hour.\n");
     }
 
     [Fact]

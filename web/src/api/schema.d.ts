@@ -10788,70 +10788,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pieces/{number}/before-out": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    number: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["BeforeOutNote"][];
-                    };
-                };
-                /** @description Bad Request */
-                400: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-                /** @description Not Found */
-                404: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-                /** @description Conflict */
-                409: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-            };
-        };
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/pieces/{number}/draft": {
         parameters: {
             query?: never;
@@ -15041,6 +14977,12 @@ export interface paths {
                     as?: string;
                     fragment?: boolean;
                     pace?: number;
+                    title?: boolean;
+                    headings?: string;
+                    sections?: string;
+                    citing?: string;
+                    sides?: string;
+                    side?: string;
                 };
                 header?: never;
                 path: {
@@ -15062,6 +15004,134 @@ export interface paths {
                         "text/vtt": string;
                         "text/x-opml": string;
                         "application/epub+zip": string;
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{number}/before-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BeforeOutNote"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{number}/credits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CreditsUsed"];
                     };
                 };
                 /** @description Bad Request */
@@ -15126,6 +15196,134 @@ export interface paths {
                     };
                     content: {
                         "application/epub+zip": string;
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/languages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Language"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{number}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    without?: string;
+                };
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CheckedDraft"];
                     };
                 };
                 /** @description Bad Request */
@@ -15859,6 +16057,7 @@ export interface components {
             /** Format: int64 */
             bytes: number;
             why: string;
+            credit: string;
             /** Format: date-time */
             caughtAt: string;
             /** Format: int32 */
@@ -15870,6 +16069,7 @@ export interface components {
             version: null | number;
             name?: null | string;
             why?: null | string;
+            credit?: null | string;
         };
         /** Format: int32 */
         AttachmentNumber: number;
@@ -15905,12 +16105,14 @@ export interface components {
         /** @enum {unknown} */
         Becomes: "slip" | "source" | "move";
         /** @enum {unknown} */
-        BeforeOutKind: "nothing" | "titled" | "hole" | "move" | "unwritten";
+        BeforeOutKind: "nothing" | "titled" | "hole" | "move" | "unwritten" | "toCome" | "remark" | "over" | "noCredit" | "noDescription" | "question" | "noNote";
         BeforeOutNote: {
             kind: components["schemas"]["BeforeOutKind"];
             said: string;
             /** Format: int32 */
             at: number;
+            /** @default  */
+            part: string;
         };
         Beside: {
             terms: components["schemas"]["TermBeside"][];
@@ -16041,6 +16243,25 @@ export interface components {
          * @enum {unknown}
          */
         CharactersAs: "graphemes" | "codeUnits";
+        /** @enum {unknown} */
+        CheckKind: "often" | "lengthy" | "openings" | "passive" | "filler";
+        CheckNote: {
+            kind: components["schemas"]["CheckKind"];
+            said: string;
+            /** Format: int32 */
+            from: number;
+            /** Format: int32 */
+            to: number;
+            text: string;
+        };
+        CheckedDraft: {
+            language: string;
+            ease: components["schemas"]["ReadingEase"];
+            notes: components["schemas"]["CheckNote"][];
+            notLookedFor: components["schemas"]["CheckKind"][];
+            /** Format: int32 */
+            more: number;
+        };
         Checklist: {
             piece: components["schemas"]["PieceNumber"];
             stage: string;
@@ -16068,6 +16289,8 @@ export interface components {
             among: number;
             isAgainst: boolean;
         };
+        /** @enum {unknown} */
+        Citing: "none" | "authorYear" | "notes";
         ClaimAnswer: {
             claim: null | components["schemas"]["ClaimOpened"];
         };
@@ -16259,6 +16482,11 @@ export interface components {
             /** Format: double */
             share: number;
             words: string[];
+        };
+        CreditsUsed: {
+            pictures: components["schemas"]["PictureUsed"][];
+            works: components["schemas"]["WorkUsed"][];
+            text: string;
         };
         DateRead: {
             /** Format: date */
@@ -16866,6 +17094,18 @@ export interface components {
             other: components["schemas"]["WorthLine"];
             beside: components["schemas"]["Beside"];
         };
+        Language: {
+            tag: string;
+            name: string;
+            quotes: string[];
+            dash: string;
+            works: string;
+            /** @default  */
+            speller: string;
+            /** @default false */
+            hasSynonyms: boolean;
+            primary: null | string;
+        };
         Laying: {
             numbers?: null | number[];
             /** @default false */
@@ -17295,6 +17535,15 @@ export interface components {
             /** Format: double */
             rising: number;
         };
+        PictureUsed: {
+            address: string;
+            shows: string;
+            caption: string;
+            credit: string;
+            attachment: null | components["schemas"]["Attachment"];
+            /** Format: int32 */
+            at: number;
+        };
         Piece: {
             number: components["schemas"]["PieceNumber"];
             title: string;
@@ -17318,6 +17567,8 @@ export interface components {
             /** Format: int32 */
             aim: number;
             topics: components["schemas"]["TopicMark"][];
+            language: string;
+            citing: components["schemas"]["Citing"];
             /** Format: int32 */
             running: null | number;
             fields: {
@@ -17336,6 +17587,8 @@ export interface components {
             format?: null | string;
             due?: components["schemas"]["MaybeOfDateOnly"];
             topics?: null | string[];
+            language?: null | string;
+            citing?: null | components["schemas"]["Citing"];
             trashed?: null | boolean;
         };
         PieceDue: {
@@ -17517,6 +17770,20 @@ export interface components {
             figure: number;
             terms: components["schemas"]["Term"][];
             missing: string[];
+        };
+        ReadingEase: {
+            /** Format: int32 */
+            words: number;
+            /** Format: int32 */
+            sentences: number;
+            /** Format: double */
+            wordsASentence: number;
+            /** Format: double */
+            lix: number;
+            lixSays: string;
+            /** Format: double */
+            flesch: null | number;
+            fleschSays: string;
         };
         Record: {
             /** Format: int32 */
@@ -18485,6 +18752,10 @@ export interface components {
             to: string;
             days: components["schemas"]["WorkDay"][];
             text: null | string;
+        };
+        WorkUsed: {
+            source: components["schemas"]["SourceNumber"];
+            line: string;
         };
         WorthAbout: {
             /** Format: int32 */
