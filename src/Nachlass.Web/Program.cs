@@ -2,6 +2,7 @@ using System.Net.Sockets;
 using Microsoft.AspNetCore.HttpOverrides;
 using Microsoft.AspNetCore.OpenApi;
 using Microsoft.OpenApi;
+using Nachlass.Exchange.Words;
 using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Choosing;
@@ -208,6 +209,11 @@ namespace Nachlass.Web
             services.AddSingleton<VersionStore>();
             services.AddSingleton<DraftStore>();
             services.AddSingleton<OutStore>();
+            services.AddSingleton<StandingTextStore>();
+            services.AddSingleton<PatternStore>();
+            services.AddSingleton<PostStore>();
+            services.AddSingleton<ThreadStore>();
+            services.AddSingleton(new WordNet(Path.Combine(AppContext.BaseDirectory, "words", "wordnet")));
             services.AddSingleton<FindStore>();
             services.AddSingleton<FileShelf>();
             services.AddSingleton<Reader>();
@@ -268,6 +274,7 @@ namespace Nachlass.Web
             api.MapVersions();
             api.MapOut();
             api.MapWriting();
+            api.MapShort();
             api.MapWriting();
             app.Services.GetRequiredService<Doorkeeper>().Map(api);
             Safety.MapFrontEnd(app, frontEnd);

@@ -63,6 +63,10 @@ public sealed class Desk : IDisposable
         Pieces = new PieceStore(Papers, History, Advice, Worth);
         Drafts = new DraftStore(Papers, History);
         Outs = new OutStore(Papers);
+        StandingTexts = new StandingTextStore(Papers);
+        Patterns = new PatternStore(Papers);
+        Posts = new PostStore(Papers);
+        Threads = new ThreadStore(Papers);
         Starting = new StartStore(Papers, Find, Worth, Nearby);
         Formats = new FormatStore(Papers);
         Steps = new StepStore(Papers);
@@ -116,6 +120,10 @@ public sealed class Desk : IDisposable
     public PieceStore Pieces { get; }
     public DraftStore Drafts { get; }
     public OutStore Outs { get; }
+    public StandingTextStore StandingTexts { get; }
+    public PatternStore Patterns { get; }
+    public PostStore Posts { get; }
+    public ThreadStore Threads { get; }
     public StartStore Starting { get; }
     public BriefStore Briefs { get; }
     public TitleStore Titles { get; }

@@ -4,6 +4,7 @@ using System.Runtime.CompilerServices;
 using System.Runtime.ExceptionServices;
 using Dapper;
 using Nachlass.Core.Bench;
+using Nachlass.Core.Bench.Short;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sift;
@@ -47,6 +48,7 @@ internal sealed class EveryCommand(Desk desk, Random random)
         "## One\n\nfirst\n\n## Two\n\nsecond [[slip 1]]\n",
         "## Two\n\nother words\n\n### Three\n\nand [[slip 3]]\n",
         "bread\n\nloaves and bread #bread\n\nand again",
+        "one loaf\n\n---\n\ntwo loaves\n\n[[standing text 1]]\n\n---\n\nthree",
         "",
     ];
 
@@ -119,6 +121,10 @@ internal sealed class EveryCommand(Desk desk, Random random)
         desk.Finding.Add(piece, new Store.Bench.NewToFind("the toll table", Get: true), Once.Unkeyed);
         desk.References.Add(piece, new Store.Bench.ReferenceChange { Slip = passage, Why = "the price" }, Once.Unkeyed);
         desk.Series.Add(new Store.Bench.SeriesChange { Name = "Bread", Pieces = [piece] }, Once.Unkeyed);
+        desk.StandingTexts.Add(new Store.Bench.StandingTextChange("Sign-off", "Yours, by the water."), Once.Unkeyed);
+        desk.StandingTexts.Add(new Store.Bench.StandingTextChange("Used nowhere", "Gone."), Once.Unkeyed);
+        desk.Posts.Add(new Store.Bench.PostChange(Text: "Bread for a crossing.", Ready: true), Once.Unkeyed);
+        desk.Patterns.Add(new Store.Bench.PatternChange(PatternKind.Bit, "Loaf", "a loaf’s worth of {{ what }}"), Once.Unkeyed);
         desk.Versions.Keep(piece, new Store.Bench.VersionName("before the bread"), Once.Unkeyed);
         desk.Routes.Mark(piece, new Store.Bench.NewMark(desk.Drafts.Get(piece).Version, 9), Once.Unkeyed);
         desk.Feeds.Watch("http://127.0.0.1:1/feed", 60, Once.Unkeyed);
@@ -330,6 +336,7 @@ internal sealed class EveryCommand(Desk desk, Random random)
             "Title" => "other_title",
             "Mark" => "piece_mark",
             "Version" => "piece_version",
+            "StandingText" => "standing_text",
             "ToFind" => "to_find",
             "PieceReference" => "piece_reference",
             "Command" => "command",
@@ -355,7 +362,7 @@ internal sealed class EveryCommand(Desk desk, Random random)
             "idea" => Pick(null, "loaves and bread #bread"),
             "name" or "names" or "topics" or "aliases" or "withouttopics" => Pick("ferries", "bread", "tolls", "loaves " + random.Next(9)),
             "title" or "heading" => Pick("One", "Two", "The far bank", "Loaves " + random.Next(9)),
-            "language" => Pick("en", ""),
+            "language" => Pick("en-GB", "de"),
             "locator" => Pick("f. 31r", "p. 3", ""),
             _ => Pick(Words),
         };

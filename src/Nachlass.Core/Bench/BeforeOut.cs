@@ -1,4 +1,5 @@
 using System.Text.RegularExpressions;
+using Nachlass.Core.Bench.Short;
 using Nachlass.Core.Bench.Writing;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Text;
@@ -181,7 +182,7 @@ public static partial class BeforeOut
     {
         if (limits.Part is { } part)
         {
-            var thread = Writing.ThreadParts.In(draft);
+            var thread = ThreadParts.In(draft);
             for (var i = 0; i < thread.Count; i++)
                 if (Measure.Of(thread[i].Text, part, limits) is { IsOver: true } has)
                     yield return new BeforeOutNote(BeforeOutKind.Over, $"Part {i + 1} has {Figures(has)}.", thread[i].From);

@@ -1,4 +1,5 @@
 using Nachlass.Core.Bench;
+using Nachlass.Core.Bench.Short;
 using Nachlass.Core.Bench.Versions;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Choosing;
@@ -38,6 +39,14 @@ public sealed record PapersImage
     public ChoosingImage Choosing { get; init; } = ChoosingImage.First;
     public IReadOnlyList<SeriesImage> Series { get; init; } = [];
 
+    public IReadOnlyList<StandingText> StandingTexts { get; init; } = [];
+
+    /// <summary>The patterns; null when they are the ones papers begin with.</summary>
+    public IReadOnlyList<Pattern>? Patterns { get; init; }
+
+    /// <summary>Short posts, in the order they were begun.</summary>
+    public IReadOnlyList<Post> Posts { get; init; } = [];
+
     /// <summary>The plan of the day sheets; null when it is the one papers begin with.</summary>
     public DayPlan? Plan { get; init; }
 
@@ -72,9 +81,18 @@ public sealed record PieceImage(Piece Piece, string Draft, IReadOnlyList<Section
     /// <summary>Its draft as it stood before, the oldest first.</summary>
     public IReadOnlyList<VersionImage> Versions { get; init; } = [];
 
+    /// <summary>What is kept of its parts; null for a piece that never went out in any.</summary>
+    public ThreadImage? Thread { get; init; }
+
+    /// <summary>Standing texts as they stood when it went out.</summary>
+    public IReadOnlyList<(StandingTextNumber Number, string Text)> Frozen { get; init; } = [];
+
     /// <summary>The sections kept beside it, the latest first.</summary>
     public IReadOnlyList<GoneImage> Gone { get; init; } = [];
 }
+
+/// <summary>Whether the parts of a draft are numbered, and which were copied out, from 0, in which words.</summary>
+public sealed record ThreadImage(bool IsNumbered, IReadOnlyList<(int Nth, string Text)> Copied);
 
 /// <summary>A draft as it stood once.</summary>
 public sealed record VersionImage(DateTimeOffset At, VersionWhy Why, string Name, string Text);

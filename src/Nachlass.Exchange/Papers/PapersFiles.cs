@@ -1,5 +1,6 @@
 using System.Globalization;
 using Nachlass.Core.Bench;
+using Nachlass.Core.Bench.Short;
 using Nachlass.Core.Bench.Writing;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
@@ -100,6 +101,8 @@ public static class PapersFiles
             yield return (SiftingFile.Name, sifting);
         if (SeriesFile.Write(papers.Series) is { } series)
             yield return (SeriesFile.Name, series);
+        foreach (var file in ShortFile.Write(papers))
+            yield return file;
         if (ChoosingFile.Write(papers.Choosing) is { } choosing)
             yield return (ChoosingFile.Name, choosing);
         if (papers.Sifting.Views is { } views)
@@ -236,6 +239,15 @@ public static class PapersFiles
                                 )
                             )
                             .Add("laid", piece.Laid ?? [])
+                            .Add("numbered", piece.Thread?.IsNumbered == true ? "yes" : "")
+                            .Add(
+                                "copied",
+                                (piece.Thread?.Copied ?? []).Select(c => new FrontMatterWriter().Add("part", c.Nth).Add("text", c.Text))
+                            )
+                            .Add(
+                                "standing-texts",
+                                piece.Frozen.Select(t => new FrontMatterWriter().Add("standing-text", t.Number.Value).Add("text", t.Text))
+                            )
                             .Add(
                                 "side-texts",
                                 piece.SideTexts.Select(t => new FrontMatterWriter().Add("side-text", t.Key).Add("text", t.Text))
@@ -382,6 +394,9 @@ public static class PapersFiles
             },
             Formats = own.Count == 0 ? null : own,
             Series = SeriesFile.Read(In(SeriesFile.Name).Select(f => f.Fields).FirstOrDefault()),
+            StandingTexts = ShortFile.StandingTexts(In(ShortFile.StandingName).Select(f => f.Fields).FirstOrDefault()),
+            Patterns = ShortFile.Patterns(In(ShortFile.PatternsName).Select(f => f.Fields).FirstOrDefault()),
+            Posts = ShortFile.Posts(In(ShortFile.PostsName).Select(f => f.Fields).FirstOrDefault(), shift),
             Choosing = ChoosingFile.Read(In(ChoosingFile.Name).Select(f => f.Fields).FirstOrDefault(), Instant),
             Topics = topics,
             Sources = [.. In("sources").Select(f => ReadSource(f.Fields, Marks(f.Name, f.Fields)))],
@@ -585,6 +600,18 @@ public static class PapersFiles
                 Before = BeforeFile.Read(f),
                 SetAside = [.. f.Records("set-aside").Select(s => new SetAsideImage(s.Word("what"), s.Word("reason")))],
                 Marks = [.. f.Records("marks").Select(m => new MarkImage(m.Number("section"), Math.Max(0, m.Number("place") ?? 0)))],
+                Thread =
+                    f.Word("numbered") == "yes" || f.Records("copied").Count > 0
+                        ? new ThreadImage(
+                            f.Word("numbered") == "yes",
+                            [.. f.Records("copied").Select(c => (Must(file, "part", c.Number("part")), c.Word("text")))]
+                        )
+                        : null,
+                Frozen =
+                [
+                    .. f.Records("standing-texts")
+                        .Select(t => (StandingTextNumber.Of(Must(file, "standing-text", t.Number("standing-text"))), t.Word("text"))),
+                ],
                 Laid = f.Words("laid") is { Count: > 0 } laid ? laid : null,
                 SideTexts = [.. f.Records("side-texts").Select(t => (t.Word("side-text"), t.Word("text")))],
                 Versions = VersionFile.Read(

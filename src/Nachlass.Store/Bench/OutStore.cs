@@ -50,10 +50,10 @@ public sealed class OutStore(PapersFile papers)
             if (asked.Side is { } only)
             {
                 var side = SideTextRows.Find(db, number, only) ?? throw new NotThereException($"side text {only}");
-                return Written(Whole(db, side.Text), how with { Citing = Citing.None, WithTitle = false, Sections = null });
+                return Written(Whole(db, number, side.Text), how with { Citing = Citing.None, WithTitle = false, Sections = null });
             }
             var outline = DraftRows.Read(db, number).Outline;
-            var text = Whole(db, outline.Text);
+            var text = Whole(db, number, outline.Text);
             if (asked.Sections is { } sections)
             {
                 var at = outline.Sections.Select((s, i) => (s.Number!.Value, i)).ToDictionary(s => s.Value, s => s.i);
@@ -72,7 +72,7 @@ public sealed class OutStore(PapersFile papers)
                 var side = SideTextRows.Find(db, number, key) ?? throw new NotThereException($"side text {key}");
                 var name = format.SideTexts.FirstOrDefault(t => t.Key == key)?.Name ?? key.Replace('_', ' ');
                 written =
-                    $"{written.TrimEnd()}\n\n## {name}\n\n{Written(Whole(db, side.Text), how with { Citing = Citing.None, WithTitle = false, Sections = null })}";
+                    $"{written.TrimEnd()}\n\n## {name}\n\n{Written(Whole(db, number, side.Text), how with { Citing = Citing.None, WithTitle = false, Sections = null })}";
             }
             return written;
 
@@ -80,7 +80,9 @@ public sealed class OutStore(PapersFile papers)
                 Core.Bench.Finished.Markdown(piece.Title, format, draft, thing => Links.TitleOf(db, thing), asking);
         });
 
-    private static string Whole(SqliteConnection db, string text) => Links.WrittenOut(db, text);
+    /// <summary>A text with the slips and standing texts it stands for.</summary>
+    private static string Whole(SqliteConnection db, PieceNumber piece, string text) =>
+        StandingTextRows.Filled(db, piece, Links.WrittenOut(db, text));
 
     private static FinishedAs How(SqliteConnection db, Piece piece, OutAsked asked) =>
         new()
@@ -153,7 +155,7 @@ public sealed class OutStore(PapersFile papers)
             var work = WorkOf(db);
             var works = Core
                 .Sources.Bibliography.Of(
-                    References.In(Whole(db, draft)).Select(work).OfType<CitedWork>().Select(w => w.Source).DistinctBy(s => s.Number)
+                    References.In(Whole(db, number, draft)).Select(work).OfType<CitedWork>().Select(w => w.Source).DistinctBy(s => s.Number)
                 )
                 .Select(w => new WorkUsed(w.Source.Number, w.Line))
                 .ToList();

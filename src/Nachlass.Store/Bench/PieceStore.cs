@@ -187,6 +187,8 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
                         change.Now,
                     }
                 );
+                if (format.IsOut(stage) != piece.OutOn is not null)
+                    StandingTextRows.Freeze(change, number, format.IsOut(stage));
                 if (edit.Topics is not null)
                     PieceRows.SetTopics(change.Db, number, TopicRows.NumbersFor(change.Db, edit.Topics));
                 if (title is not null)

@@ -50,6 +50,9 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
             Sifting = SiftingRows.Take(db),
             Choosing = WeighingStore.Take(db),
             Series = SeriesRows.Image(db),
+            StandingTexts = [.. StandingTextRows.All(db).OrderBy(t => t.Number.Value)],
+            Patterns = PatternRows.All(db),
+            Posts = PostRows.List(db, "true", null),
             Formats = FormatRows.AllUnlessReady(db),
             Plan = SheetRows.Plan(db) is { Version: > 0 } plan ? plan : null,
         });
@@ -78,6 +81,8 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
         {
             Gone = [.. gone.Select(g => g.Image)],
             Versions = VersionRows.Image(db, piece.Number),
+            Thread = ThreadStore.Image(db, piece.Number),
+            Frozen = StandingTextRows.Frozen(db, piece.Number),
             Steps =
             [
                 .. StepRows
@@ -191,6 +196,12 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                     }
                     SiftingRows.Put(db, image.Sifting);
                     WeighingStore.Put(db, image.Choosing);
+                    foreach (var text in image.StandingTexts)
+                        StandingTextRows.Put(db, text);
+                    if (image.Patterns is { } patterns)
+                        PatternRows.PutAll(db, patterns);
+                    foreach (var post in image.Posts)
+                        PostRows.Put(db, post);
                     foreach (var series in image.Series)
                         SeriesRows.PutImage(db, series);
                     if (image.Plan is { } plan)
@@ -382,6 +393,9 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
             )
             .ToList();
         VersionRows.Put(change, piece.Number, image.Versions);
+        ThreadStore.Put(db, piece.Number, image.Thread);
+        foreach (var (number, text) in image.Frozen)
+            StandingTextRows.Put(db, piece.Number, number, text);
         BeforeRows.Put(db, piece.Number, image.Before, sections);
         RouteRows.Put(db, piece.Number, image.SetAside, sections);
         MarkRows.Put(db, piece.Number, image.Marks, sections);

@@ -3,6 +3,8 @@ using System.Globalization;
 using System.Text.Json;
 using Dapper;
 using Nachlass.Core.Bench;
+using Nachlass.Core.Bench.Short;
+using Nachlass.Core.Bench.Writing;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sift;
@@ -39,6 +41,9 @@ internal static class Mapping
         Number<StepNumber>();
         Number<TitleNumber>();
         Number<SeriesNumber>();
+        Number<StandingTextNumber>();
+        Number<PatternNumber>();
+        Number<PostNumber>();
         Number<MarkNumber>();
         Number<VersionNumber>();
         Number<ToFindNumber>();

@@ -66,6 +66,11 @@ internal static class UndoLog
         "series_piece",
         "version_unit",
         "piece_version",
+        "standing_text",
+        "standing_frozen",
+        "pattern",
+        "post",
+        "thread_copied",
     ];
 
     private static readonly TimeSpan KeptFor = TimeSpan.FromDays(400);

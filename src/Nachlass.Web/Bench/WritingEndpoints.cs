@@ -1,21 +1,44 @@
 using Nachlass.Core.Bench.Writing;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Text;
+using Nachlass.Exchange.Words;
 using Nachlass.Store.Bench;
 using Nachlass.Web.Hosting;
 
 namespace Nachlass.Web.Bench;
 
+/// <summary>What a word means, and other words for it.</summary>
+/// <param name="Says">Why there is nothing; empty when there is something.</param>
+public sealed record WordMeanings(string Word, string Language, IReadOnlyList<Meaning> Meanings, string Says);
+
 /// <summary>Words on hand while a draft is written: its language, a look over it, spelling and synonyms.</summary>
 internal static class WritingEndpoints
 {
+    private const int LongestWord = 100;
+
     public static void MapWriting(this RouteGroupBuilder api)
     {
+        api.MapGet(
+            "/words/{word}/synonyms",
+            (string word, WordNet wordNet, string? language = null) => TypedResults.Ok(Synonyms(word, language, wordNet))
+        );
         api.MapGet("/languages", () => TypedResults.Ok(Languages.All));
         api.MapGet(
             "/pieces/{number}/check",
             (PieceNumber number, OutStore outs, string? without = null) => TypedResults.Ok(outs.Check(number, Kinds(without)))
         );
+    }
+
+    private static WordMeanings Synonyms(string word, string? tag, WordNet wordNet)
+    {
+        var clean = Check.Text("word", word, LongestWord);
+        var language =
+            Languages.Find(tag ?? Languages.Usual)
+            ?? throw new BadInputException("language", $"The languages are {string.Join(", ", Languages.All.Select(l => l.Tag))}.");
+        if (!language.HasSynonyms)
+            return new WordMeanings(clean, language.Tag, [], $"There are no synonyms at hand for {language.Name}.");
+        var meanings = wordNet.Of(clean);
+        return new WordMeanings(clean, language.Tag, meanings, meanings.Count > 0 ? "" : $"“{clean}” is not among the words at hand.");
     }
 
     /// <summary>Kinds with commas between.</summary>

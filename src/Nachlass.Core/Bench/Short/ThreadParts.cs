@@ -1,6 +1,6 @@
 using Nachlass.Core.Text;
 
-namespace Nachlass.Core.Bench.Writing;
+namespace Nachlass.Core.Bench.Short;
 
 /// <summary>A part of a thread.</summary>
 /// <param name="Text">Its text, without the line that divides it from the next and without a heading.</param>
