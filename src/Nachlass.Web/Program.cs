@@ -213,6 +213,10 @@ namespace Nachlass.Web
             services.AddSingleton<PatternStore>();
             services.AddSingleton<PostStore>();
             services.AddSingleton<ThreadStore>();
+            services.AddSingleton<SpellingStore>();
+            services.AddSingleton<ReplaceStore>();
+            services.AddSingleton<SittingStore>();
+            services.AddSingleton<AloudStore>();
             services.AddSingleton(new WordNet(Path.Combine(AppContext.BaseDirectory, "words", "wordnet")));
             services.AddSingleton<FindStore>();
             services.AddSingleton<FileShelf>();

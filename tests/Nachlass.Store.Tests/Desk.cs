@@ -67,6 +67,10 @@ public sealed class Desk : IDisposable
         Patterns = new PatternStore(Papers);
         Posts = new PostStore(Papers);
         Threads = new ThreadStore(Papers);
+        Spelling = new SpellingStore(Papers);
+        Replacing = new ReplaceStore(Papers);
+        Sittings = new SittingStore(Papers);
+        Aloud = new AloudStore(Papers, Outs, new SettingStore(Papers));
         Starting = new StartStore(Papers, Find, Worth, Nearby);
         Formats = new FormatStore(Papers);
         Steps = new StepStore(Papers);
@@ -124,6 +128,10 @@ public sealed class Desk : IDisposable
     public PatternStore Patterns { get; }
     public PostStore Posts { get; }
     public ThreadStore Threads { get; }
+    public SpellingStore Spelling { get; }
+    public ReplaceStore Replacing { get; }
+    public SittingStore Sittings { get; }
+    public AloudStore Aloud { get; }
     public StartStore Starting { get; }
     public BriefStore Briefs { get; }
     public TitleStore Titles { get; }

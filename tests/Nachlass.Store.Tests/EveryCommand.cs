@@ -5,6 +5,7 @@ using System.Runtime.ExceptionServices;
 using Dapper;
 using Nachlass.Core.Bench;
 using Nachlass.Core.Bench.Short;
+using Nachlass.Core.Bench.Writing;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sift;
@@ -125,6 +126,8 @@ internal sealed class EveryCommand(Desk desk, Random random)
         desk.StandingTexts.Add(new Store.Bench.StandingTextChange("Used nowhere", "Gone."), Once.Unkeyed);
         desk.Posts.Add(new Store.Bench.PostChange(Text: "Bread for a crossing.", Ready: true), Once.Unkeyed);
         desk.Patterns.Add(new Store.Bench.PatternChange(PatternKind.Bit, "Loaf", "a loaf’s worth of {{ what }}"), Once.Unkeyed);
+        desk.Spelling.Add(new Store.Bench.OwnWord("Ostrey"), Once.Unkeyed);
+        desk.Aloud.Add(new Store.Bench.ShotChange { Piece = piece, Needs = "the bell" }, Once.Unkeyed);
         desk.Versions.Keep(piece, new Store.Bench.VersionName("before the bread"), Once.Unkeyed);
         desk.Routes.Mark(piece, new Store.Bench.NewMark(desk.Drafts.Get(piece).Version, 9), Once.Unkeyed);
         desk.Feeds.Watch("http://127.0.0.1:1/feed", 60, Once.Unkeyed);
@@ -270,6 +273,24 @@ internal sealed class EveryCommand(Desk desk, Random random)
     {
         if (type == typeof(Store.Bench.ProposalTaken))
             return new Store.Bench.ProposalTaken(version, Pick(null, new[] { "section:" + Number("SectionNumber") }));
+        if (type == typeof(Store.Bench.Replacement))
+        {
+            var asked = new Store.Bench.ReplaceAsked(
+                PieceNumber.Of(Number("PieceNumber")),
+                Text("find"),
+                Text("with"),
+                Pick(Enum.GetValues<SoughtAs>())
+            );
+            try
+            {
+                var chosen = desk.Replacing.Preview(asked).Select(p => new Store.Bench.PlacesChosen(p.Piece, p.Version, [0, 1]));
+                return new Store.Bench.Replacement(asked, [.. chosen]);
+            }
+            catch (NotThereException)
+            {
+                return new Store.Bench.Replacement(asked, []);
+            }
+        }
         if (type == typeof(Store.Choosing.WeighingChange))
             return new Store.Choosing.WeighingChange(null, Pick("pull", "readers"));
         if (type.IsAssignableTo(typeof(Format)))
@@ -363,6 +384,9 @@ internal sealed class EveryCommand(Desk desk, Random random)
             "name" or "names" or "topics" or "aliases" or "withouttopics" => Pick("ferries", "bread", "tolls", "loaves " + random.Next(9)),
             "title" or "heading" => Pick("One", "Two", "The far bank", "Loaves " + random.Next(9)),
             "language" => Pick("en-GB", "de"),
+            "word" => Pick("Ostrey", "Tavle", "loaf"),
+            "find" => Pick("bread", "first", "o"),
+            "with" => Pick("loaves", ""),
             "locator" => Pick("f. 31r", "p. 3", ""),
             _ => Pick(Words),
         };

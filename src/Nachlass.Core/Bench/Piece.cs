@@ -36,8 +36,11 @@ public sealed record Piece
     /// <summary>Words written, without headings.</summary>
     public int Words { get; init; }
 
-    /// <summary>Words it should have: the sum over its sections.</summary>
+    /// <summary>Words it should have: as its writer says, else the sum over its sections.</summary>
     public int Aim { get; init; }
+
+    /// <summary>Words it should have as its writer says; null when nothing is said.</summary>
+    public int? WordAim { get; init; }
 
     public IReadOnlyList<TopicMark> Topics { get; init; } = [];
 

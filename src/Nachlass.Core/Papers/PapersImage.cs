@@ -1,6 +1,8 @@
 using Nachlass.Core.Bench;
+using Nachlass.Core.Bench.Aloud;
 using Nachlass.Core.Bench.Short;
 using Nachlass.Core.Bench.Versions;
+using Nachlass.Core.Bench.Writing;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Choosing;
 using Nachlass.Core.Plan;
@@ -43,6 +45,16 @@ public sealed record PapersImage
 
     /// <summary>The patterns; null when they are the ones papers begin with.</summary>
     public IReadOnlyList<Pattern>? Patterns { get; init; }
+
+    /// <summary>Words that are spelt right because their writer says so.</summary>
+    public IReadOnlyList<string> OwnWords { get; init; } = [];
+
+    /// <summary>Words a sitting should have.</summary>
+    public int? SittingAim { get; init; }
+    public IReadOnlyList<DraftSitting> Sittings { get; init; } = [];
+
+    /// <summary>What is recorded on days, in order.</summary>
+    public IReadOnlyList<Shot> Shots { get; init; } = [];
 
     /// <summary>Short posts, in the order they were begun.</summary>
     public IReadOnlyList<Post> Posts { get; init; } = [];

@@ -103,6 +103,8 @@ public static class PapersFiles
             yield return (SeriesFile.Name, series);
         foreach (var file in ShortFile.Write(papers))
             yield return file;
+        if (WritingFile.Write(papers) is { } writing)
+            yield return (WritingFile.Name, writing);
         if (ChoosingFile.Write(papers.Choosing) is { } choosing)
             yield return (ChoosingFile.Name, choosing);
         if (papers.Sifting.Views is { } views)
@@ -220,6 +222,7 @@ public static class PapersFiles
                             .Add("running", p.Running)
                             .Add("language", p.Language)
                             .Add("citing", p.Citing)
+                            .Add("word-aim", p.WordAim)
                             .Add(
                                 "fields",
                                 p.Fields.OrderBy(f => f.Key, StringComparer.Ordinal)
@@ -396,6 +399,10 @@ public static class PapersFiles
             Series = SeriesFile.Read(In(SeriesFile.Name).Select(f => f.Fields).FirstOrDefault()),
             StandingTexts = ShortFile.StandingTexts(In(ShortFile.StandingName).Select(f => f.Fields).FirstOrDefault()),
             Patterns = ShortFile.Patterns(In(ShortFile.PatternsName).Select(f => f.Fields).FirstOrDefault()),
+            OwnWords = WritingFile.OwnWords(In(WritingFile.Name).Select(f => f.Fields).FirstOrDefault()),
+            SittingAim = In(WritingFile.Name).Select(f => f.Fields).FirstOrDefault()?.Number("sitting-aim"),
+            Sittings = WritingFile.Sittings(In(WritingFile.Name).Select(f => f.Fields).FirstOrDefault(), shift),
+            Shots = WritingFile.Shots(In(WritingFile.Name).Select(f => f.Fields).FirstOrDefault(), shift),
             Posts = ShortFile.Posts(In(ShortFile.PostsName).Select(f => f.Fields).FirstOrDefault(), shift),
             Choosing = ChoosingFile.Read(In(ChoosingFile.Name).Select(f => f.Fields).FirstOrDefault(), Instant),
             Topics = topics,
@@ -560,6 +567,7 @@ public static class PapersFiles
                     Running = f.Number("running"),
                     Language = Languages.Named(f.Word("language")).Tag,
                     Citing = f.Enum("citing", Citing.None),
+                    WordAim = f.Number("word-aim"),
                     Fields = f.Records("fields")
                         .ToDictionary(
                             v => v.Word("field"),

@@ -30,6 +30,10 @@ internal static class DraftRows
         return (new Outline(lead, [.. sections]) { Gone = [.. gone] }, draft.Version, draft.ChangedAt);
     }
 
+    /// <summary>Words of a draft as it was kept last.</summary>
+    public static int Words(SqliteConnection db, PieceNumber piece) =>
+        db.ExecuteScalar<int>("SELECT words FROM draft WHERE piece = @piece", new { piece });
+
     /// <summary>Keeps an outline: the draft's text, one row a section, and the links. Material of a section that is gone lies loose until
     /// the section comes back.</summary>
     public static void Write(Change change, PieceNumber piece, Outline outline)

@@ -50,7 +50,14 @@ public sealed record SeveralSections(int? Version, IReadOnlyList<SectionNumber>?
 /// <param name="Changes">In order, none over another.</param>
 /// <param name="Hash">Of the text they lead to (<see cref="TextChanges.Hash"/>).</param>
 /// <param name="Anchors">Where its sections begin then, as an editor followed them; null when nobody did.</param>
-public sealed record DraftChange(int? Version, IReadOnlyList<TextChange>? Changes, int? Hash = null, IReadOnlyList<Anchor>? Anchors = null);
+/// <param name="Pasted">Words of it that came by pasting or dropping.</param>
+public sealed record DraftChange(
+    int? Version,
+    IReadOnlyList<TextChange>? Changes,
+    int? Hash = null,
+    IReadOnlyList<Anchor>? Anchors = null,
+    int Pasted = 0
+);
 
 /// <summary>A place in the draft where a section is split, in UTF-16 units, and what the part behind it is called.</summary>
 public sealed record SectionSplit(int? Version, int At, string? Title = null);
@@ -168,7 +175,8 @@ public sealed class DraftStore(PapersFile papers, HistoryStore history)
                     throw new BadInputException("hash", "The changes do not lead to the text that was meant; send it whole.");
                 return next;
             },
-            withText: false
+            withText: false,
+            pasted: changed.Pasted
         );
         return done;
     }
@@ -180,7 +188,8 @@ public sealed class DraftStore(PapersFile papers, HistoryStore history)
         Once once,
         IReadOnlyList<Anchor>? anchors,
         Func<string, int, string?> write,
-        bool withText = true
+        bool withText = true,
+        int pasted = 0
     ) =>
         papers.Run(
             $"wrote in P {piece}",
@@ -195,7 +204,9 @@ public sealed class DraftStore(PapersFile papers, HistoryStore history)
                     if (next is null || current != based)
                         throw new StaleException($"The draft of P {piece}", Of(change.Db, piece));
                     change.OnPiece = piece;
+                    var before = DraftRows.Words(change.Db, piece);
                     DraftRows.Write(change, piece, outline.Rewrite(next, anchors));
+                    SittingStore.Wrote(change, piece, before, DraftRows.Words(change.Db, piece), pasted);
                 }
                 var draft = Of(change.Db, piece);
                 return withText ? draft : draft with { Text = "" };

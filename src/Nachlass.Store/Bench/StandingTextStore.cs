@@ -110,7 +110,7 @@ public sealed class StandingTextStore(PapersFile papers)
             .Where(d => StandingTexts.In(d.Text).Contains(text.Number))
             .Select(d => PieceNumber.Of(d.Piece))
             .Distinct()
-            .Order()
+            .OrderBy(p => p.Value)
             .ToList();
         var frozen = db.Query<int>("SELECT piece FROM standing_frozen WHERE standing = @Number ORDER BY piece", new { text.Number })
             .Select(PieceNumber.Of)

@@ -53,6 +53,10 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
             StandingTexts = [.. StandingTextRows.All(db).OrderBy(t => t.Number.Value)],
             Patterns = PatternRows.All(db),
             Posts = PostRows.List(db, "true", null),
+            OwnWords = SpellingStore.Own(db),
+            SittingAim = db.ExecuteScalar<int?>("SELECT sitting_aim FROM papers"),
+            Sittings = SittingStore.Image(db),
+            Shots = AloudStore.Image(db),
             Formats = FormatRows.AllUnlessReady(db),
             Plan = SheetRows.Plan(db) is { Version: > 0 } plan ? plan : null,
         });
@@ -202,6 +206,14 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                         PatternRows.PutAll(db, patterns);
                     foreach (var post in image.Posts)
                         PostRows.Put(db, post);
+                    foreach (var word in image.OwnWords)
+                        SpellingStore.Put(db, word);
+                    if (image.SittingAim is { } aim)
+                        db.Execute("UPDATE papers SET sitting_aim = @aim", new { aim });
+                    foreach (var sitting in image.Sittings)
+                        SittingStore.Put(db, sitting);
+                    foreach (var (shot, at) in image.Shots.Select((s, i) => (s, i)))
+                        AloudStore.Put(db, shot, at + 1);
                     foreach (var series in image.Series)
                         SeriesRows.PutImage(db, series);
                     if (image.Plan is { } plan)
@@ -331,9 +343,9 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
         db.Execute(
             """
             INSERT INTO piece (number, title, format, brief, stage, due, out_on, started_at, changed_at, trashed_at, running, laid, language,
-                citing)
+                citing, word_aim)
             VALUES (@Number, @Title, @Format, @Brief, @Stage, @Due, @OutOn, @StartedAt, @ChangedAt, @TrashedAt, @Running, @laid, @Language,
-                @citing);
+                @citing, @WordAim);
             INSERT INTO draft (piece, changed_at) VALUES (@Number, @ChangedAt);
             """,
             new
@@ -350,6 +362,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                 piece.TrashedAt,
                 piece.Running,
                 piece.Language,
+                piece.WordAim,
                 citing = piece.Citing.Kept(),
                 laid = image.Laid is { } had ? PieceRows.LaidWritten(had) : null,
             }

@@ -3,6 +3,7 @@ using System.Globalization;
 using System.Text.Json;
 using Dapper;
 using Nachlass.Core.Bench;
+using Nachlass.Core.Bench.Aloud;
 using Nachlass.Core.Bench.Short;
 using Nachlass.Core.Bench.Writing;
 using Nachlass.Core.Capture;
@@ -44,6 +45,8 @@ internal static class Mapping
         Number<StandingTextNumber>();
         Number<PatternNumber>();
         Number<PostNumber>();
+        Number<SittingNumber>();
+        Number<ShotNumber>();
         Number<MarkNumber>();
         Number<VersionNumber>();
         Number<ToFindNumber>();

@@ -71,6 +71,9 @@ internal static class UndoLog
         "pattern",
         "post",
         "thread_copied",
+        "sitting",
+        "own_word",
+        "shot",
     ];
 
     private static readonly TimeSpan KeptFor = TimeSpan.FromDays(400);

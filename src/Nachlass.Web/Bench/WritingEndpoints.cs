@@ -1,3 +1,4 @@
+using Nachlass.Core.Bench.Aloud;
 using Nachlass.Core.Bench.Writing;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Text;
@@ -22,10 +23,56 @@ internal static class WritingEndpoints
             "/words/{word}/synonyms",
             (string word, WordNet wordNet, string? language = null) => TypedResults.Ok(Synonyms(word, language, wordNet))
         );
+        api.MapGet("/spelling/words", (SpellingStore spelling) => TypedResults.Ok(spelling.Words()));
+        api.MapPost(
+            "/spelling/words",
+            (OwnWord word, SpellingStore spelling, Request request) => request.Ok(spelling.Add(word, request.Once))
+        );
+        api.MapPost(
+            "/spelling/words/remove",
+            (OwnWord word, SpellingStore spelling, Request request) => request.Ok(spelling.Remove(word, request.Once))
+        );
+        api.MapPost("/replace/preview", (ReplaceAsked asked, ReplaceStore replacing) => TypedResults.Ok(replacing.Preview(asked)));
+        api.MapPost(
+            "/replace",
+            (Replacement replacement, ReplaceStore replacing, Request request) => request.Ok(replacing.Replace(replacement, request.Once))
+        );
+        api.MapGet("/pieces/{number}/sitting", (PieceNumber number, SittingStore sittings) => TypedResults.Ok(sittings.Of(number)));
+        api.MapPost(
+            "/pieces/{number}/sitting/end",
+            (PieceNumber number, SittingStore sittings, Request request) => request.Ok(sittings.End(number, request.Once))
+        );
+        api.MapPut(
+            "/pieces/{number}/aims",
+            (PieceNumber number, AimsChange aims, SittingStore sittings, Request request) =>
+                request.Ok(sittings.Aim(number, aims, request.Once))
+        );
+        MapAloud(api);
         api.MapGet("/languages", () => TypedResults.Ok(Languages.All));
         api.MapGet(
             "/pieces/{number}/check",
             (PieceNumber number, OutStore outs, string? without = null) => TypedResults.Ok(outs.Check(number, Kinds(without)))
+        );
+    }
+
+    private static void MapAloud(RouteGroupBuilder api)
+    {
+        api.MapGet("/pieces/{number}/reading", (PieceNumber number, AloudStore aloud) => TypedResults.Ok(aloud.Read(number)));
+        api.MapGet("/reading-pace", (AloudStore aloud) => TypedResults.Ok(aloud.Pace()));
+        api.MapPost("/reading-pace", (ReadingDone reading, AloudStore aloud) => TypedResults.Ok(aloud.Learn(reading)));
+        api.MapGet("/shots", (AloudStore aloud, DateOnly day) => TypedResults.Ok(aloud.Of(day)));
+        api.MapPost(
+            "/shots",
+            (ShotChange made, AloudStore aloud, Request request) => request.Created(aloud.Add(made, request.Once), "/api/shots")
+        );
+        api.MapPatch(
+            "/shots/{number}",
+            (ShotNumber number, ShotChange change, AloudStore aloud, Request request) =>
+                request.Ok(aloud.Edit(number, change with { Version = request.Based(change.Version) }, request.Once))
+        );
+        api.MapDelete(
+            "/shots/{number}",
+            (ShotNumber number, AloudStore aloud, Request request) => request.Ok(aloud.Remove(number, request.Once))
         );
     }
 

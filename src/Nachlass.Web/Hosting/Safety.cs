@@ -59,7 +59,13 @@ internal static class Safety
                 FileProvider = new PhysicalFileProvider(root),
                 ContentTypeProvider = new Microsoft.AspNetCore.StaticFiles.FileExtensionContentTypeProvider
                 {
-                    Mappings = { [".webmanifest"] = "application/manifest+json" },
+                    Mappings =
+                    {
+                        [".webmanifest"] = "application/manifest+json",
+                        // Word lists of the speller.
+                        [".aff"] = "text/plain; charset=utf-8",
+                        [".dic"] = "text/plain; charset=utf-8",
+                    },
                 },
                 OnPrepareResponse = file =>
                 {

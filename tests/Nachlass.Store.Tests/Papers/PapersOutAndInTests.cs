@@ -106,7 +106,7 @@ public sealed class PapersOutAndInTests
         using var desk = new Desk();
         desk.Catch("Ferrymen paid in bread #ferries");
         var files = PapersFiles.Write(desk.Images.Take()).ToDictionary(f => f.Name, f => f.Content);
-        files.Keys.ShouldBe(["papers.md", "views.json", "topics/0001 ferries.md", "slips/0001.md"]);
+        files.Keys.ShouldBe(["papers.md", "patterns.md", "views.json", "topics/0001 ferries.md", "slips/0001.md"]);
         files["slips/0001.md"]
             .ShouldBe(
                 """

@@ -1,5 +1,7 @@
 import { useState } from 'react';
+import type { Piece } from '../api/client';
 import { Button } from '../ui/Button';
+import { HowItGoesOut } from './HowItGoesOut';
 import { Dialog } from '../ui/Dialog';
 
 /** The files a finished text is taken out as: as what it is asked for, what it is called, and what it is for. */
@@ -25,15 +27,18 @@ export function AsFile({
   open,
   onClose,
   onTake,
+  piece,
 }: {
   open: boolean;
   onClose: () => void;
-  onTake: (kind: FileKind, pace: number) => void;
+  onTake: (kind: FileKind, how: Record<string, string>) => void;
+  piece: Piece;
 }) {
   const [kind, setKind] = useState<FileKind>(
     () => files.find(([one]) => one === localStorage.getItem(place))?.[0] ?? 'docx',
   );
   const [pace, setPace] = useState('183');
+  const [how, setHow] = useState<Record<string, string>>({});
   const isSpoken = kind === 'srt' || kind === 'vtt';
   const wrong = isSpoken && !(Number(pace) >= 60 && Number(pace) <= 400);
   return (
@@ -44,7 +49,7 @@ export function AsFile({
           if (wrong) return;
           localStorage.setItem(place, kind);
           onClose();
-          onTake(kind, Number(pace));
+          onTake(kind, { ...(isSpoken ? { pace } : {}), ...how });
         }}
       >
         <fieldset>
@@ -80,6 +85,7 @@ export function AsFile({
             words a minute
           </label>
         )}
+        {kind !== 'opml' && <HowItGoesOut piece={piece} how={how} onChange={setHow} />}
         {wrong && (
           <p role="alert" className="mt-1 text-red">
             A pace is between 60 and 400 words a minute.

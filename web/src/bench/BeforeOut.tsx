@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { api, ask } from '../api/client';
+import { api, ask, type BeforeOutNote } from '../api/client';
 import { Button } from '../ui/Button';
 import { Dialog } from '../ui/Dialog';
 
@@ -12,7 +12,7 @@ export function BeforeOut({
 }: {
   number: number;
   onGo: () => void;
-  onShow: (at: number) => void;
+  onShow: (note: BeforeOutNote) => void;
   onClose: () => void;
 }) {
   const notes =
@@ -25,13 +25,16 @@ export function BeforeOut({
     <Dialog open title="Before it goes out" onClose={onClose}>
       <ul className="max-h-[45vh] overflow-y-auto">
         {notes.map((note) => (
-          <li key={`${note.kind}${note.at}`} className="flex items-baseline gap-4 border-b border-rule py-2">
+          <li
+            key={`${note.kind}${note.at}${note.said}`}
+            className="flex items-baseline gap-4 border-b border-rule py-2"
+          >
             <span
-              className={`min-w-0 flex-1 break-words ${note.kind === 'hole' || note.kind === 'nothing' ? 'text-red' : ''}`}
+              className={`min-w-0 flex-1 break-words ${['hole', 'nothing', 'over', 'noNote'].includes(note.kind) ? 'text-red' : ''}`}
             >
               {note.said}
             </span>
-            <button type="button" className="link min-h-6 whitespace-nowrap" onClick={() => onShow(note.at)}>
+            <button type="button" className="link min-h-6 whitespace-nowrap" onClick={() => onShow(note)}>
               go there
             </button>
           </li>

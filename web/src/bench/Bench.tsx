@@ -31,6 +31,12 @@ export function Bench() {
           <Link to="/bench/series" className="link text-[13px]">
             series
           </Link>
+          <Link to="/bench/short" className="link text-[13px]">
+            patterns
+          </Link>
+          <Link to="/shooting" className="link text-[13px]">
+            to record
+          </Link>
           <Link to="/bench/formats" className="link text-[13px]">
             formats
           </Link>

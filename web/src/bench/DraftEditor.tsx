@@ -1,5 +1,5 @@
-import { isKey, pressed } from '../papers/ownKeys';
-import { autocompletion, completionKeymap, type CompletionContext } from '@codemirror/autocomplete';
+import { actNames, isKey, pressed, type ActName } from '../papers/ownKeys';
+import { autocompletion, completionKeymap, snippet, type CompletionContext } from '@codemirror/autocomplete';
 import { defaultKeymap, history, redo, undo } from '@codemirror/commands';
 import { markdown, markdownKeymap, markdownLanguage } from '@codemirror/lang-markdown';
 import { Compartment, EditorState, type TransactionSpec } from '@codemirror/state';
@@ -17,7 +17,10 @@ import { anchorsIn, sending, setSections } from './anchors';
 import { headings } from './headings';
 import { includedSlips } from './included';
 import { editorLook } from './editorLook';
+import { nextNote, notesShown } from './notes';
 import { markdownOf } from './pasting';
+import { setSpelling, spellingMarks, wordAt } from './spelling';
+import { setTyping, typesetting, type Language } from './typing';
 
 /** The draft at one moment, read only when it is wanted: reading a long text is too much work for a key. */
 export type Snapshot = {
@@ -52,8 +55,29 @@ export type DraftHandle = {
   table: () => { from: number; to: number; text: string };
   /** Writes a table in place of a stretch. */
   writeTable: (from: number, to: number, table: string) => void;
+  /** Puts a text at the cursor, in place of what is chosen; as a paragraph of its own where that is wanted. */
+  insert: (text: string, alone?: boolean) => void;
+  /** Puts a text with places at the cursor; Tab goes from place to place. */
+  lay: (text: string, places: readonly { from: number; to: number; name: string }[]) => void;
+  /** Puts a text in place of a stretch. */
+  put: (from: number, to: number, text: string) => void;
+  /** A note below the paragraph, with the cursor in it or with its text. */
+  note: (text?: string) => void;
+  remark: () => void;
+  /** The word at the cursor, or the one that is chosen. */
+  word: () => { from: number; to: number; word: string } | undefined;
+  /** What is chosen, on one line; nothing otherwise. */
+  chosen: () => string;
+  /** Goes to where something was changed last; pressed again, to where it was before that. */
+  lastEdit: () => boolean;
+  text: () => string;
+  typing: (language: Language | null) => void;
+  spelling: (isOn: boolean) => void;
   focus: () => void;
 };
+
+/** Acts of a key in the draft that the page does. */
+export type DraftAct = Extract<ActName, `bench.${string}`>;
 
 export type DraftCalls = {
   onWrite: (snapshot: Snapshot) => void;
@@ -63,15 +87,20 @@ export type DraftCalls = {
   onPlace: (section: number) => void;
   onSelect: (text: string) => void;
   onStep: (way: 'back' | 'forward') => void;
-  onLeave: () => void;
   onBlur: () => void;
-  onLift: () => void;
-  onSplit: () => void;
-  onJump: () => void;
-  onMark: () => void;
-  onAttention: () => void;
-  onHold: () => void;
+  /** A key of the bench was pressed in the draft; true when it does something there. */
+  onAct: (act: DraftAct) => boolean;
+  /** Pictures were pasted or dropped. */
+  onPictures: (files: File[]) => void;
+  /** Words came by pasting or dropping. */
+  onPasted: (text: string) => void;
+  /** The cursor came to rest somewhere else. */
+  onMove: () => void;
 };
+
+const benchActs = actNames.filter((name): name is DraftAct => name.startsWith('bench.'));
+/** Places that were changed, as many as one would go back to. */
+const mostEdits = 20;
 
 const snapshotOf = (state: EditorState): Snapshot => ({
   state,
@@ -79,6 +108,9 @@ const snapshotOf = (state: EditorState): Snapshot => ({
   anchors: () => anchorsIn(state),
   same: (other) => other?.state.doc.eq(state.doc) ?? false,
 });
+
+const picturesIn = (data: DataTransfer | null) =>
+  [...(data?.files ?? [])].filter((file) => file.type.startsWith('image/'));
 
 /** After “[[” the titles, numbers and topics that could stand there. */
 async function linkOffers(context: CompletionContext) {
@@ -131,6 +163,8 @@ export function DraftEditor({
     let entered = false;
     let place = -2;
     let turn = '';
+    let edits: number[] = [];
+    let wentBack = 0;
     const step = (way: 'back' | 'forward') => () => {
       now.current.calls.onStep(way);
       return true;
@@ -156,20 +190,19 @@ export function DraftEditor({
           placeholder('Begin anywhere. A line that starts with ## is a section.'),
           markdown({ base: markdownLanguage }),
           autocompletion({ override: [linkOffers], icons: false }),
+          typesetting,
+          spellingMarks,
+          notesShown,
           keymap.of([
             {
               // The keys may be the writer's own, so they are asked at each press.
               any: (_, event) => {
                 if (isKey(event, 'bench.back')) step('back')();
                 else if (isKey(event, 'bench.forward') || pressed(event) === 'Ctrl+y') step('forward')();
-                else if (isKey(event, 'bench.outline')) now.current.calls.onLeave();
-                else if (isKey(event, 'bench.lift')) now.current.calls.onLift();
-                else if (isKey(event, 'bench.split')) now.current.calls.onSplit();
-                else if (isKey(event, 'bench.jump')) now.current.calls.onJump();
-                else if (isKey(event, 'bench.mark')) now.current.calls.onMark();
-                else if (isKey(event, 'bench.attention')) now.current.calls.onAttention();
-                else if (isKey(event, 'bench.hold')) now.current.calls.onHold();
-                else return false;
+                else {
+                  const act = benchActs.find((name) => isKey(event, name));
+                  if (!act || !now.current.calls.onAct(act)) return false;
+                }
                 event.preventDefault();
                 return true;
               },
@@ -196,7 +229,21 @@ export function DraftEditor({
               entered = true;
             },
             blur: () => now.current.calls.onBlur(),
+            drop: (event) => {
+              const pictures = picturesIn(event.dataTransfer);
+              if (pictures.length === 0) return false;
+              event.preventDefault();
+              now.current.calls.onPictures(pictures);
+              return true;
+            },
             paste: (event, view) => {
+              const pictures = picturesIn(event.clipboardData);
+              // Office programs lay a picture of the words beside the words.
+              if (pictures.length > 0 && !event.clipboardData?.getData('text/plain')) {
+                event.preventDefault();
+                now.current.calls.onPictures(pictures);
+                return true;
+              }
               const html = event.clipboardData?.getData('text/html');
               const text = html ? markdownOf(html) : null;
               if (text === null) return false;
@@ -216,6 +263,17 @@ export function DraftEditor({
             const { calls } = now.current;
             const own = update.transactions.filter((t) => t.docChanged && !t.isUserEvent('shown'));
             if (own.length > 0) {
+              for (const one of own)
+                if (one.isUserEvent('input.paste') || one.isUserEvent('input.drop'))
+                  one.changes.iterChanges((_, __, ___, ____, inserted) => calls.onPasted(inserted.toString()));
+              const last = own.at(-1)!;
+              edits = edits.map((at) => update.changes.mapPos(at, 1));
+              last.changes.iterChanges((_, __, ___, to) => {
+                const at = Math.min(to, update.state.doc.length);
+                const line = update.state.doc.lineAt(at);
+                edits = [at, ...edits.filter((old) => old < line.from || old > line.to)].slice(0, mostEdits);
+                wentBack = 0;
+              });
               const kind = own.some((t) => t.isUserEvent('input.type') || t.isUserEvent('input.complete'))
                 ? 'type'
                 : own.some((t) => t.isUserEvent('delete') && !t.isUserEvent('delete.cut'))
@@ -230,6 +288,7 @@ export function DraftEditor({
               const at = update.state.field(headings).findLastIndex((heading) => heading.from <= head);
               if (at !== place) calls.onPlace((place = at));
               calls.onSelect(from === to ? '' : update.state.sliceDoc(from, to));
+              calls.onMove();
             }
           }),
         ],
@@ -325,6 +384,86 @@ export function DraftEditor({
         // Behind the dialog, which gives the focus back to where it was opened.
         setTimeout(() => editor.focus(), 120);
       },
+      insert: (text, alone = false) => {
+        const { from, to } = editor.state.selection.main;
+        const insert = alone ? asParagraph(editor.state.doc.toString(), from, to, text) : text;
+        own.put(from, to, insert);
+      },
+      put: (from, to, text) => {
+        editor.dispatch({
+          changes: { from, to, insert: text },
+          selection: { anchor: from + text.length },
+          scrollIntoView: true,
+          userEvent: 'input',
+        });
+        editor.focus();
+      },
+      lay: (text, places) => {
+        const escaped = (part: string) => part.replace(/[\\#$]\{|[{}\\]/g, (sign) => `\\${sign}`);
+        let [template, at] = ['', 0];
+        for (const place of places) {
+          template += `${escaped(text.slice(at, place.from))}\${${text.slice(place.from, place.to).replace(/[{}:]/g, '')}}`;
+          at = place.to;
+        }
+        template += escaped(text.slice(at));
+        const { from, to } = editor.state.selection.main;
+        editor.focus();
+        snippet(template)(editor, null, from, to);
+      },
+      note: (text = '') => {
+        const doc = editor.state.doc.toString();
+        const at = editor.state.selection.main.to;
+        const key = nextNote(doc);
+        let line = editor.state.doc.lineAt(at);
+        while (line.number < editor.state.doc.lines && editor.state.doc.line(line.number + 1).text.trim() !== '')
+          line = editor.state.doc.line(line.number + 1);
+        const below = `\n\n[^${key}]: ${text}`;
+        const mark = `[^${key}]`;
+        editor.dispatch({
+          changes: [
+            { from: at, insert: mark },
+            { from: line.to, insert: below },
+          ],
+          // With its text the writer goes on where they were; without, they write it.
+          selection: { anchor: text ? at + mark.length : line.to + mark.length + below.length },
+          scrollIntoView: true,
+          userEvent: 'input',
+        });
+        editor.focus();
+      },
+      remark: () => {
+        const { from, to } = editor.state.selection.main;
+        const inside = editor.state.sliceDoc(from, to);
+        editor.dispatch({
+          changes: { from, to, insert: `<!-- ${inside} -->` },
+          selection: { anchor: from + 5 + inside.length },
+          scrollIntoView: true,
+          userEvent: 'input',
+        });
+        editor.focus();
+      },
+      word: () => {
+        const { from, to } = editor.state.selection.main;
+        if (from !== to) return { from, to, word: editor.state.sliceDoc(from, to) };
+        const line = editor.state.doc.lineAt(from);
+        const found = wordAt(line.text, from - line.from);
+        return found && { from: found.from + line.from, to: found.to + line.from, word: found.word };
+      },
+      chosen: () => {
+        const { from, to } = editor.state.selection.main;
+        const text = editor.state.sliceDoc(from, to);
+        return text.includes('\n') ? '' : text;
+      },
+      lastEdit: () => {
+        const at = edits[wentBack % Math.max(1, edits.length)];
+        if (at === undefined) return false;
+        wentBack++;
+        goTo(at);
+        return true;
+      },
+      text: () => editor.state.doc.toString(),
+      typing: (language) => editor.dispatch({ effects: setTyping.of(language) }),
+      spelling: (isOn) => editor.dispatch({ effects: setSpelling.of(isOn) }),
       focus: () => editor.focus(),
     };
     now.current.handle(own);

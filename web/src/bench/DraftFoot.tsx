@@ -2,6 +2,8 @@ import { useEffect, useState } from 'react';
 import { api, ask, type Counts, type Measured, type Section } from '../api/client';
 import { keyOf, keysShown, type ActName } from '../papers/ownKeys';
 import { ActionMenu } from '../ui/ActionMenu';
+import type { components } from '../api/schema';
+import type { DraftAct } from './DraftEditor';
 import { attentions, type Quiet } from './quiet';
 import { KeyOf } from '../ui/KeyOf';
 import { minutes } from '../ui/dates';
@@ -12,10 +14,9 @@ export function DraftFoot({
   measured,
   section,
   selected,
-  onLift,
-  onSplit,
-  onJump,
-  onMark,
+  sitting,
+  onSitting,
+  onAct,
   onTable,
   quiet,
   onQuiet,
@@ -25,18 +26,25 @@ export function DraftFoot({
   measured: Measured | null | undefined;
   section: Section | undefined;
   selected: string;
-  onLift: () => void;
-  onSplit: () => void;
-  onJump: () => void;
-  onMark: () => void;
+  sitting: components['schemas']['SittingShown'] | undefined;
+  onSitting: () => void;
+  onAct: (act: DraftAct) => void;
   onTable: () => void;
   quiet: Quiet;
   onQuiet: (next: Partial<Quiet>) => void;
 }) {
   const counted = useSelectionCounts(selected);
+  // Behind the menu, which gives the focus back to its button.
+  const put = (label: string, act: DraftAct) => ({
+    key: act,
+    label,
+    note: keysShown(keyOf(act)),
+    onChoose: () => setTimeout(() => onAct(act), 120),
+  });
   if (quiet.isAlone)
     return (
       <footer className="figures flex items-baseline justify-end gap-4 px-6 py-2 text-[12px] text-second">
+        <SittingMeter sitting={sitting} onPress={onSitting} />
         {(counted ?? draft).words.toLocaleString('en')} words
         <button type="button" className="link" onClick={() => onQuiet({ isAlone: false })}>
           leave the sheet
@@ -56,9 +64,34 @@ export function DraftFoot({
       </dl>
       <span className="ml-auto flex flex-col items-end gap-2 max-lg:ml-0 max-lg:w-full max-lg:flex-row max-lg:gap-3.5">
         <span className="flex gap-3.5">
-          <FootAct name="go to" act="bench.jump" title="A section or a mark" onPress={onJump} />
-          <FootAct name="mark" act="bench.mark" title="Marks the place at the cursor" onPress={onMark} />
-          <FootAct name="split" act="bench.split" title="Splits the section at the cursor" onPress={onSplit} />
+          <SittingMeter sitting={sitting} onPress={onSitting} />
+          <FootAct name="find" act="bench.find" title="Finds and replaces" onPress={() => onAct('bench.find')} />
+          <FootAct name="go to" act="bench.jump" title="A section or a mark" onPress={() => onAct('bench.jump')} />
+          <FootAct
+            name="mark"
+            act="bench.mark"
+            title="Marks the place at the cursor"
+            onPress={() => onAct('bench.mark')}
+          />
+          <FootAct
+            name="split"
+            act="bench.split"
+            title="Splits the section at the cursor"
+            onPress={() => onAct('bench.split')}
+          />
+          <ActionMenu
+            label="Put in at the cursor"
+            className="link min-h-6"
+            actions={[
+              put('A note below the paragraph', 'bench.note'),
+              put('A remark to yourself', 'bench.remark'),
+              put('A picture…', 'bench.picture'),
+              { key: 'table', label: 'A table…', onChoose: onTable },
+              put('A pattern, bit or standing text…', 'bench.pattern'),
+            ]}
+          >
+            put in
+          </ActionMenu>
           <ActionMenu
             label="How quiet it is"
             className="link min-h-6"
@@ -85,17 +118,40 @@ export function DraftFoot({
           >
             quiet
           </ActionMenu>
-          <FootAct name="table" title="Makes a table, or changes the one at the cursor" onPress={onTable} />
         </span>
         <FootAct
           name="lift out as a slip"
           act="bench.lift"
           title={selected ? 'The selected words become a slip' : 'The paragraph the cursor is in becomes a slip'}
           isKeyShown
-          onPress={onLift}
+          onPress={() => onAct('bench.lift')}
         />
       </span>
     </footer>
+  );
+}
+
+/** Words of the sitting, quietly; a press tells more. */
+function SittingMeter({
+  sitting,
+  onPress,
+}: {
+  sitting: components['schemas']['SittingShown'] | undefined;
+  onPress: () => void;
+}) {
+  if (!sitting || (!sitting.now && !sitting.sittingAim)) return null;
+  const written = sitting.now?.written ?? 0;
+  const isThere = sitting.sittingAim !== null && written >= sitting.sittingAim;
+  return (
+    <button
+      type="button"
+      title="This sitting: aims, what was written, and its end"
+      onClick={onPress}
+      className={`min-h-6 whitespace-nowrap hover:text-blue ${isThere ? 'text-done' : ''}`}
+    >
+      <b className="font-semibold">+{written.toLocaleString('en')}</b>
+      {sitting.sittingAim ? ` of ${sitting.sittingAim.toLocaleString('en')}` : ''} now
+    </button>
   );
 }
 

@@ -2,7 +2,7 @@ import { useDraggable } from '@dnd-kit/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { api, ask, type Alike, type Material, type Section } from '../api/client';
+import { api, ask, type Alike, type Material, type Section, type Slip } from '../api/client';
 import type { components } from '../api/schema';
 import { keys } from '../api/queries';
 import { QueryField } from '../text/QueryField';
@@ -18,6 +18,10 @@ export type MaterialActs = {
   place: (thing: Thing, section: number | null) => Promise<unknown>;
   untie: (thing: Thing) => Promise<unknown>;
   insert: (slip: number, as: 'quotation' | 'text') => Promise<unknown>;
+  /** Puts a passage below the paragraph as a note. */
+  note: (slip: Slip) => void;
+  /** Puts a reference at the cursor; how it goes out is a matter of the piece. */
+  cite: (reference: string) => void;
 };
 
 const thingOf = (item: Material): Thing => (item.slip ? { slip: item.slip.number } : { source: item.source!.number });
@@ -39,6 +43,7 @@ export function MaterialColumn({
   const items = onHand?.items ?? [];
   const loose = items.filter((item) => item.section === null);
   const placed = items.filter((item) => item.section !== null);
+  const unused = placed.filter((item) => !item.referred).length;
   const shown = view === 'loose' ? loose : [...placed].sort((a, b) => order(a) - order(b));
   const numbers = numbered(sections.map((section) => section.depth));
   function order(item: Material) {
@@ -55,14 +60,16 @@ export function MaterialColumn({
     </button>
   );
   return (
-    <section
-      aria-label="Material"
-      className="w-[292px] shrink-0 overflow-y-auto bg-board px-3.5 pt-4 pb-6 max-xl:w-[250px] max-lg:w-[230px] max-md:w-auto"
-    >
+    <section aria-label="Material" className="px-3.5 pt-3 pb-6">
       <header className="mb-2 flex flex-wrap items-baseline gap-x-4">
-        <h2 className="label">Material</h2>
+        <h2 className="sr-only">Material</h2>
         {tab('loose', loose.length)}
         {tab('placed', placed.length)}
+        {unused > 0 && (
+          <span className="text-[12px] text-second">
+            <b className="figures">{unused}</b> of them not used yet
+          </span>
+        )}
         <span className="flex basis-full gap-4 pt-1">
           <Link
             to={`/sift?piece=${piece}`}
@@ -165,7 +172,7 @@ function Card({
             ) : (
               item.slip?.locator || item.slip?.kind || item.source?.type
             )}
-            {item.referred && ' · in the draft'}
+            {item.referred ? <b className="font-semibold text-done"> · used</b> : at >= 0 && ' · not used yet'}
           </span>
           <ActionMenu
             label={`What to do with ${item.slip ? `slip ${thing.slip}` : `source ${thing.source}`}`}
@@ -179,12 +186,28 @@ function Card({
                       onChoose: () => void acts.insert(item.slip!.number, 'quotation').catch(() => undefined),
                     },
                     {
+                      key: 'note',
+                      label: 'Insert as a note',
+                      onChoose: () => acts.note(item.slip!),
+                    },
+                    {
+                      key: 'cite',
+                      label: 'Cite it at the cursor',
+                      onChoose: () => acts.cite(`[[slip ${item.slip!.number}]]`),
+                    },
+                    {
                       key: 'text',
                       label: 'Insert as text',
                       onChoose: () => void acts.insert(item.slip!.number, 'text').catch(() => undefined),
                     },
                   ]
-                : []),
+                : [
+                    {
+                      key: 'cite',
+                      label: 'Cite it at the cursor',
+                      onChoose: () => acts.cite(`[[source ${item.source!.number}]]`),
+                    },
+                  ]),
               ...sections.map((section, i) => ({
                 key: `to${section.number}`,
                 label: `Place in ${numbers[i]} · ${section.title}`,

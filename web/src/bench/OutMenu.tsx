@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { useNavigate } from 'react-router';
 import type { Piece } from '../api/client';
 import { complain, say } from '../papers/notices';
 import { BibliographyDialog } from '../sources/BibliographyDialog';
@@ -55,12 +56,14 @@ export function OutMenu({
       }),
     ]);
   };
-  const take = (as: FileKind, pace: number) => {
+  const take = (as: FileKind, how: Record<string, string>) => {
+    const asked = `${address(piece.number, as)}&${new URLSearchParams(how).toString()}`;
     if (as === 'pdf-html') {
-      const page = window.open(address(piece.number, as));
+      const page = window.open(asked);
       page?.addEventListener('load', () => page.print());
-    } else download(`${address(piece.number, as)}&pace=${pace}`);
+    } else download(asked);
   };
+  const navigate = useNavigate();
   const [asFile, setAsFile] = useState(false);
   const [citing, setCiting] = useState(false);
   const [marking, setMarking] = useState(false);
@@ -68,7 +71,7 @@ export function OutMenu({
   return (
     <>
       <StartPiece open={starting} onClose={() => setStarting(false)} from={{ piece: piece.number }} />
-      <AsFile open={asFile} onClose={() => setAsFile(false)} onTake={take} />
+      <AsFile piece={piece} open={asFile} onClose={() => setAsFile(false)} onTake={take} />
       {marking && <UsableDialog kind="piece" number={piece.number} onClose={() => setMarking(false)} />}
       {citing && <BibliographyDialog piece={piece.number} onClose={() => setCiting(false)} />}
       <ActionMenu
@@ -97,6 +100,12 @@ export function OutMenu({
             label: 'As a file…',
             note: 'Word, book, PDF, script …',
             onChoose: () => void beforeOut(() => setAsFile(true)),
+          },
+          {
+            key: 'read',
+            label: 'Read it aloud',
+            note: 'large, at your pace',
+            onChoose: () => void onGoing().then(() => navigate(`/read/${piece.number}`), complain),
           },
           {
             key: 'bibliography',

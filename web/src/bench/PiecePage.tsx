@@ -22,16 +22,29 @@ import { TableDialog } from '../text/TableDialog';
 import { Failed, Loading } from '../ui/States';
 import { TwoTexts } from '../ui/TwoTexts';
 import { BeforeOut } from './BeforeOut';
-import { DraftEditor, type DraftCalls } from './DraftEditor';
+import { DraftEditor, type DraftAct, type DraftCalls } from './DraftEditor';
 import { DraftFoot } from './DraftFoot';
 import { JumpTo, useMarks } from './JumpTo';
 import { KeptWithIt } from './KeptWithIt';
 import { MaterialColumn, type MaterialActs, type Thing } from './MaterialColumn';
-import { OutlineColumn, type OutlineActs } from './OutlineColumn';
+import { OutlineColumn } from './OutlineColumn';
+import { outlineActsOf } from './outlineActs';
 import { PieceHead } from './PieceHead';
 import { PieceParts, pieceParts, type PiecePart } from './PieceParts';
 import { BeforeWriting } from './before/BeforeWriting';
 import { BesidePart } from './BesidePart';
+import { BesideColumn } from './beside/BesideColumn';
+import { CheckView } from './beside/CheckView';
+import { FindView, HeapView, PieceView, SourceView, StepsView } from './beside/OtherViews';
+import { RemarksView } from './beside/RemarksView';
+import { ReplaceView } from './beside/ReplaceView';
+import { SittingView, useAimReached, useSitting } from './beside/SittingView';
+import { WordsView, type WordAt } from './beside/WordsView';
+import { PictureDialog, pictureAt, type PictureAt } from './PictureDialog';
+import { PutInDialog } from './short/PutInDialog';
+import { ThreadPart } from './short/ThreadPart';
+import { useBeside } from './useBeside';
+import { useWriting } from './useWriting';
 import { RoutePart } from './route/RoutePart';
 import { StepsPart } from './StepsPart';
 import { VersionsPart } from './versions/VersionsPart';
@@ -78,8 +91,13 @@ function Opened({ number }: { number: number }) {
     queryKey: keys.material(number),
     queryFn: () => ask(api.GET('/api/pieces/{number}/material', { params: { path } })),
   });
+  const series = useQuery({
+    queryKey: keys.inSeries(number),
+    queryFn: () => ask(api.GET('/api/pieces/{number}/series', { params: { path } })),
+  });
   const format = useFormats().data?.find((f) => f.key === piece.data?.format);
-  const { draft, error, clash, settle, write, outline, onNewest, step, attach, flush, editor } = useDraft(number);
+  const { draft, error, clash, settle, write, pasted, outline, onNewest, step, attach, flush, editor } =
+    useDraft(number);
   const navigate = useNavigate();
   const [current, setCurrent] = useState(-1);
   const [selected, setSelected] = useState('');
@@ -197,22 +215,66 @@ function Opened({ number }: { number: number }) {
     ).catch(() => undefined);
     await queryClient.invalidateQueries({ queryKey: keys.marks(number) });
   };
+  const besideText = useBeside(quiet.isAlone);
+  const { show: showBeside } = besideText;
+  const [word, setWord] = useState<WordAt>();
+  const [sought, setSought] = useState('');
+  const [picturing, setPicturing] = useState<{ file?: File; at?: PictureAt }>();
+  const [puttingIn, setPuttingIn] = useState(false);
+  const writing = useWriting(piece.data?.language, editor, isOpen && part === '');
+  const sitting = useSitting(number, draft?.changedAt).data;
+  useAimReached(sitting);
+  const lookUp = () => {
+    setWord(editor.current?.word());
+    showBeside('words');
+    // The list is there a moment later; its first word is where the keys go.
+    setTimeout(() => document.querySelector<HTMLElement>('[data-beside] button[data-word]')?.focus(), 350);
+  };
+  const replaceIn = () => {
+    setSought(editor.current?.chosen() ?? '');
+    showBeside('replace');
+  };
+  const picture = () => setPicturing({ at: pictureAt(editor.current?.text() ?? '', editor.current?.cursor() ?? -1) });
+  /** What a key or a press in the foot does in the draft. */
+  const acts: Partial<Record<DraftAct, () => void>> = {
+    'bench.outline': () => document.querySelector<HTMLElement>('[aria-label="New section"]')?.focus(),
+    'bench.lift': () => {
+      const idea = editor.current?.paragraph();
+      if (idea) void lift(idea);
+    },
+    'bench.split': () => void splitHere(),
+    'bench.jump': () => setJumping(true),
+    'bench.mark': () => void markHere(),
+    'bench.attention': narrow,
+    'bench.hold': () => changeQuiet({ isHeld: !quiet.isHeld }),
+    'bench.find': replaceIn,
+    'bench.lastEdit': () => {
+      if (!editor.current?.lastEdit()) say('Nothing was changed since it was opened.');
+    },
+    'bench.words': lookUp,
+    'bench.note': () => editor.current?.note(),
+    'bench.remark': () => editor.current?.remark(),
+    'bench.pattern': () => setPuttingIn(true),
+    'bench.picture': picture,
+    'bench.beside': besideText.choose,
+  };
+  const act = (name: DraftAct) => acts[name]?.();
   const calls: DraftCalls = {
     onWrite: write,
     onTurn: () => void flush(),
     onPlace: setCurrent,
     onSelect: setSelected,
     onStep: (way) => void step(way),
-    onLeave: () => document.querySelector<HTMLElement>('[aria-label="New section"]')?.focus(),
-    onLift: () => {
-      const idea = editor.current?.paragraph();
-      if (idea) void lift(idea);
+    onAct: (name) => {
+      if (!acts[name]) return false;
+      acts[name]();
+      return true;
     },
-    onSplit: () => void splitHere(),
-    onJump: () => setJumping(true),
-    onMark: () => void markHere(),
-    onAttention: narrow,
-    onHold: () => changeQuiet({ isHeld: !quiet.isHeld }),
+    onPictures: (files) => setPicturing({ file: files[0] }),
+    onPasted: pasted,
+    onMove: () => {
+      if (besideText.view === 'words') setWord(editor.current?.word());
+    },
     onBlur: () => {
       const text = editor.current?.send().text() ?? '';
       const marked = (text.match(/^.*(?:(?:^|\s)#\p{L}|[-*+] \[[ xX]\] ).*$/gmu) ?? []).join('\n');
@@ -225,93 +287,7 @@ function Opened({ number }: { number: number }) {
   if (!piece.data || !draft) return error ? <Failed error={error} /> : <Loading what="Opening the piece" />;
   const sections = draft.sections;
   const ofOutline = (change: Parameters<typeof outline>[0], said?: string) => carryOut(outline(change), said);
-  const outlinePath = (section: number) => ({ path: { number: String(number), section: String(section) } });
-
-  const outlineActs: OutlineActs = {
-    add: (title, after, depth) =>
-      ofOutline(
-        (version) =>
-          done(
-            api.POST('/api/pieces/{number}/outline', {
-              params: { path },
-              body: { title, after: after ?? undefined, depth, version },
-            }),
-          ),
-        'Section added.',
-      ),
-    edit: (section, change) =>
-      ofOutline(
-        (version) =>
-          done(
-            api.PATCH('/api/pieces/{number}/outline/{section}', {
-              params: outlinePath(section),
-              body: { ...change, version },
-            }),
-          ),
-        'Section changed.',
-      ),
-    move: ([section, ...others], before, depth) =>
-      ofOutline(
-        (version) =>
-          done(
-            api.POST('/api/pieces/{number}/outline/{section}/move', {
-              params: outlinePath(section!),
-              body: { version, before, depth, with: others },
-            }),
-          ),
-        others.length === 0 ? 'Section moved.' : `${others.length + 1} sections moved.`,
-      ),
-    remove: (section, inside) =>
-      ofOutline(
-        (version) =>
-          done(
-            api.DELETE('/api/pieces/{number}/outline/{section}', {
-              params: { ...outlinePath(section.number), query: { version } },
-            }),
-          ),
-        `Deleted “${section.title}” with its text${inside === 0 ? '' : inside === 1 ? ' and the section inside it' : ` and the ${inside} sections inside it`}.`,
-      ),
-    join: (section) =>
-      ofOutline(
-        (version) =>
-          done(
-            api.POST('/api/pieces/{number}/outline/{section}/join', {
-              params: outlinePath(section.number),
-              body: { version },
-            }),
-          ),
-        `“${section.title}” is joined to the one before.`,
-      ),
-    several: (numbers, act) =>
-      ofOutline(
-        (version) =>
-          done(
-            api.POST('/api/pieces/{number}/outline/several', {
-              params: { path },
-              body: { version, sections: [...numbers], act },
-            }),
-          ),
-        `${numbers.length === 1 ? 'Section' : `${numbers.length} sections`} ${act === 'settle' ? 'settled' : act === 'unsettle' ? 'open again' : act === 'remove' ? 'deleted with their text' : 'moved'}.`,
-      ),
-    lay: (section) =>
-      ofOutline(
-        (version) =>
-          done(
-            api.POST('/api/pieces/{number}/outline', {
-              params: { path },
-              body: {
-                title: section.title,
-                depth: section.depth,
-                aim: section.aim ?? undefined,
-                beat: section.beat,
-                version,
-              },
-            }),
-          ),
-        `“${section.title}” stands at the end of the outline.`,
-      ),
-    goTo: (at) => editor.current?.goToSection(at),
-  };
+  const outlineActs = outlineActsOf(number, outline, (at) => editor.current?.goToSection(at));
   const materialActs: MaterialActs = {
     place: async (thing, section) => {
       const to = sections.find((s) => s.number === section);
@@ -372,6 +348,8 @@ function Opened({ number }: { number: number }) {
       );
       editor.current?.goTo(made.end);
     },
+    note: (slip) => editor.current?.note(`“${slip.text.replace(/\s+/g, ' ').trim()}” [[slip ${slip.number}]]`),
+    cite: (reference) => editor.current?.insert(` ${reference}`),
   };
 
   /** Shows a place of the draft from another part of the page; what is below nothing is a section, counted from −1 down. */
@@ -412,7 +390,13 @@ function Opened({ number }: { number: number }) {
         beforeOut={beforeOut}
         onGoing={flush}
       />
-      <PieceParts number={number} part={part} gone={draft.gone.length} onStep={(way) => void step(way)} />
+      <PieceParts
+        number={number}
+        part={part}
+        isThread={format?.limits.part != null}
+        gone={draft.gone.length}
+        onStep={(way) => void step(way)}
+      />
       {part === 'before' && (
         <BeforeWriting
           piece={piece.data}
@@ -431,6 +415,9 @@ function Opened({ number }: { number: number }) {
           }}
         />
       )}
+      {part === 'thread' && (
+        <ThreadPart piece={number} onEnter={flush} onGo={showAt} onDraft={(run) => onNewest(run, (answer) => answer)} />
+      )}
       {part === 'steps' && <StepsPart piece={piece.data} />}
       {part === 'beside' && <BesidePart piece={piece.data} />}
       {part === 'versions' && (
@@ -445,7 +432,7 @@ function Opened({ number }: { number: number }) {
               (version) =>
                 done(
                   api.POST('/api/pieces/{number}/outline/{section}/back', {
-                    params: outlinePath(section),
+                    params: { path: { number: String(number), section: String(section) } },
                     body: { version },
                   }),
                 ),
@@ -483,7 +470,85 @@ function Opened({ number }: { number: number }) {
         }}
       >
         <div className={`flex min-h-0 flex-1 max-md:flex-col ${part ? 'hidden' : ''}`}>
-          <MaterialColumn piece={number} onHand={material.data} sections={sections} acts={materialActs} />
+          <BesideColumn
+            view={besideText.view}
+            asked={besideText.asked}
+            onView={(view) => {
+              if (view === 'words') setWord(editor.current?.word());
+              if (view === 'replace') setSought(editor.current?.chosen() ?? '');
+              showBeside(view);
+            }}
+            onLeave={() => {
+              besideText.leave();
+              editor.current?.focus();
+            }}
+          >
+            {besideText.view === 'material' && (
+              <MaterialColumn piece={number} onHand={material.data} sections={sections} acts={materialActs} />
+            )}
+            {besideText.view === 'words' && (
+              <WordsView
+                at={word}
+                language={writing.language}
+                spelling={writing.spelling}
+                typesets={writing.typesets}
+                onSpelling={writing.markSpelling}
+                onTypesets={writing.typeset}
+                languages={writing.languages}
+                onLanguage={(language) =>
+                  void carryOut(
+                    done(
+                      api.PATCH('/api/pieces/{number}', {
+                        params: { path },
+                        body: { language, version: piece.data.version },
+                      }),
+                    ),
+                    'The language of the piece is changed.',
+                  ).then(refreshPiece, () => undefined)
+                }
+                onPut={(put) => {
+                  if (word) editor.current?.put(word.from, word.to, put);
+                  setWord(undefined);
+                }}
+              />
+            )}
+            {besideText.view === 'replace' && (
+              <ReplaceView
+                key={sought}
+                piece={number}
+                version={draft.version}
+                section={sections[current]}
+                inSeries={series.data !== undefined && series.data !== null}
+                first={sought}
+                onGo={(from, to) => editor.current?.goTo(from, to)}
+                flush={flush}
+              />
+            )}
+            {besideText.view === 'check' && (
+              <CheckView piece={number} onGo={(from, to) => editor.current?.goTo(from, to)} flush={flush} />
+            )}
+            {besideText.view === 'remarks' && (
+              <RemarksView
+                text={editor.current?.text() ?? draft.text}
+                onGo={(from, to) => editor.current?.goTo(from, to)}
+                onDone={(from, to) => {
+                  editor.current?.put(from, to, '');
+                  say('Done; the remark is gone from the text. Ctrl+Z brings it back.');
+                }}
+                onNew={() => editor.current?.remark()}
+              />
+            )}
+            {besideText.view === 'find' && <FindView onPut={materialActs.cite} />}
+            {besideText.view === 'source' && <SourceView onPut={materialActs.cite} />}
+            {besideText.view === 'piece' && <PieceView besides={number} onPut={materialActs.cite} />}
+            {besideText.view === 'steps' && <StepsView piece={piece.data} />}
+            {besideText.view === 'heap' && (
+              <HeapView piece={number} sections={sections} onDraft={(run) => onNewest(run, (answer) => answer.draft)} />
+            )}
+            {besideText.view === 'sitting' && (
+              <SittingView piece={piece.data} words={draft.counts.words} changedAt={draft.changedAt} flush={flush} />
+            )}
+          </BesideColumn>
           <OutlineColumn
             piece={number}
             sections={sections}
@@ -505,10 +570,9 @@ function Opened({ number }: { number: number }) {
               measured={draft.measured}
               section={sections[current]}
               selected={selected}
-              onLift={calls.onLift}
-              onSplit={calls.onSplit}
-              onJump={calls.onJump}
-              onMark={calls.onMark}
+              sitting={sitting}
+              onSitting={() => showBeside('sitting')}
+              onAct={act}
               quiet={quiet}
               onQuiet={(next) => {
                 changeQuiet(next);
@@ -520,6 +584,36 @@ function Opened({ number }: { number: number }) {
           </section>
         </div>
       </DndContext>
+      {picturing && (
+        <PictureDialog
+          piece={number}
+          file={picturing.file}
+          at={picturing.at}
+          onPut={(picture) => {
+            if (picturing.at) editor.current?.put(picturing.at.from, picturing.at.to, picture);
+            else editor.current?.insert(picture, true);
+            setPicturing(undefined);
+            // Behind the dialog, which gives the focus back.
+            setTimeout(() => editor.current?.focus(), 120);
+          }}
+          onClose={() => setPicturing(undefined)}
+        />
+      )}
+      {puttingIn && (
+        <PutInDialog
+          piece={number}
+          onLay={(laid) => {
+            setPuttingIn(false);
+            setTimeout(() => editor.current?.lay(laid.text, laid.places), 120);
+          }}
+          onStand={(reference) => {
+            setPuttingIn(false);
+            editor.current?.insert(reference);
+            setTimeout(() => editor.current?.focus(), 120);
+          }}
+          onClose={() => setPuttingIn(false)}
+        />
+      )}
       <TableDialog
         text={table?.text}
         onClose={() => setTable(undefined)}
@@ -539,9 +633,10 @@ function Opened({ number }: { number: number }) {
             leaving();
             setLeaving(null);
           }}
-          onShow={(at) => {
+          onShow={(note) => {
             setLeaving(null);
-            editor.current?.goTo(at);
+            if (note.at < 0) void navigate(`/bench/${number}/${note.part}`);
+            else showAt(note.at);
           }}
           onClose={() => setLeaving(null)}
         />

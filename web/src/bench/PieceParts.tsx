@@ -4,7 +4,7 @@ import { api, ask, type Piece } from '../api/client';
 import { keys, usePieces } from '../api/queries';
 import { AddMove, MoveLine } from '../capture/Moves';
 
-export const pieceParts = ['', 'before', 'route', 'beside', 'steps', 'versions', 'kept'] as const;
+export const pieceParts = ['', 'before', 'route', 'thread', 'beside', 'steps', 'versions', 'kept'] as const;
 export type PiecePart = (typeof pieceParts)[number];
 
 /** On a phone the parts are broader than the screen. */
@@ -15,11 +15,14 @@ export function PieceParts({
   number,
   part: here,
   gone,
+  isThread,
   onStep,
 }: {
   number: number;
   part: PiecePart;
   gone: number;
+  /** Whether its parts go out one after the other. */
+  isThread: boolean;
   onStep: (way: 'back' | 'forward') => void;
 }) {
   const moves = useQuery({ queryKey: keys.moves, queryFn: () => ask(api.GET('/api/moves')) }).data ?? [];
@@ -66,6 +69,7 @@ export function PieceParts({
         {part('Before writing', 'before')}
         {part('Route', 'route')}
         {part('Outline and draft', '')}
+        {isThread && part('Parts', 'thread')}
         {part('Beside it', 'beside')}
         {part('Steps', 'steps', steps && steps.steps.length > 0 ? `${done} of ${steps.steps.length}` : undefined)}
         {part('Versions', 'versions')}

@@ -24,6 +24,7 @@ async function save(
   { base, version }: { base: string; version: number },
   text: string,
   anchors: Anchor[] | undefined,
+  pasted: number,
 ): Promise<Done<Draft>> {
   const params = { path: { number: String(piece) } };
   const change = difference(base, text);
@@ -31,7 +32,7 @@ async function save(
     return await done(
       api.PATCH('/api/pieces/{number}/draft', {
         params,
-        body: { version, changes: change ? [change] : [], hash: hashOf(text), anchors },
+        body: { version, changes: change ? [change] : [], hash: hashOf(text), anchors, pasted },
       }),
     );
   } catch (problem) {
@@ -59,6 +60,8 @@ export function useDraft(piece: number) {
     written: undefined as Snapshot | undefined,
     since: 0,
     isClashing: false,
+    /** Words that came by pasting and are not sent. */
+    pasted: 0,
     /** Commands this page has run, until the server tells of them. */
     own: new Set<number>(),
     /** Typed in another sitting and not sent: shown as soon as there is an editor. */
@@ -136,7 +139,9 @@ export function useDraft(piece: number) {
       const text = sent.text();
       state('saving');
       try {
-        const { answer, command } = await save(piece, now, text, again === 0 ? sent.anchors() : undefined);
+        const { pasted } = now;
+        const { answer, command } = await save(piece, now, text, again === 0 ? sent.anchors() : undefined, pasted);
+        now.pasted -= pasted;
         now.own.add(command);
         now.version = answer.version;
         now.base = text;
@@ -272,6 +277,11 @@ export function useDraft(piece: number) {
     [held, state],
   );
 
+  /** Words came by pasting: nobody wrote them here. */
+  const pasted = useCallback((text: string) => {
+    it.current.pasted += text.split(/[\s—–]+/).filter((word) => /[\p{L}\p{N}]/u.test(word)).length;
+  }, []);
+
   /** Runs a command that changes the draft on the newest text, and shows what came of it. */
   const onNewest = useCallback(
     <T>(act: (version: number) => Promise<Done<T>>, made: (answer: T) => Draft, toChange = false): Promise<Done<T>> =>
@@ -337,5 +347,5 @@ export function useDraft(piece: number) {
     [clash, flush],
   );
 
-  return { draft, error, clash, settle, write, outline, onNewest, step, attach, flush, editor, path };
+  return { draft, error, clash, settle, write, pasted, outline, onNewest, step, attach, flush, editor, path };
 }

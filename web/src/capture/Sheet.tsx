@@ -5,6 +5,7 @@ import { nearDay } from '../ui/dates';
 import { Aims } from './Aims';
 import { DaySheet } from './DaySheet';
 import { AddMove, MoveList } from './Moves';
+import { Posts } from './Posts';
 import { RuledLines } from './RuledLines';
 import { SlipLine } from './SlipLine';
 import { WrittenBlock } from './WrittenBlock';
@@ -35,6 +36,7 @@ export function Sheet({ desk }: { desk: Day }) {
           ))}
         </section>
       )}
+      <Posts day={desk.sheet.day} />
       {shown.length === 0 && (
         <p className="mt-6 text-second">
           The plan has nothing for this day.{' '}

@@ -27,6 +27,9 @@ const WorkLogPage = lazy(() => import('./WorkLogPage'));
 const NextToBegin = lazy(() => import('../choosing/NextToBegin'));
 const FormatsPage = lazy(() => import('../bench/FormatsPage'));
 const SeriesPage = lazy(() => import('../bench/SeriesPage'));
+const ReadingPage = lazy(() => import('../bench/aloud/ReadingPage'));
+const ShootingPage = lazy(() => import('../bench/aloud/ShootingPage'));
+const ShortFormsPage = lazy(() => import('../bench/short/ShortFormsPage'));
 const DayPlanPage = lazy(() => import('../capture/DayPlanPage'));
 
 /** The screen that opens first: the Desk, or the one the writer chose. */
@@ -50,6 +53,15 @@ export const router = createBrowserRouter([
         <SignIn />
       </Suspense>
     ),
+  },
+  {
+    path: '/read/:pieces',
+    element: (
+      <Suspense fallback={<Loading what="Opening the text" />}>
+        <ReadingPage />
+      </Suspense>
+    ),
+    errorElement: <Lost />,
   },
   {
     path: '/',
@@ -124,6 +136,22 @@ export const router = createBrowserRouter([
         element: (
           <Suspense fallback={<Loading what="Opening the series" />}>
             <SeriesPage />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'bench/short',
+        element: (
+          <Suspense fallback={<Loading />}>
+            <ShortFormsPage />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'shooting/:day?',
+        element: (
+          <Suspense fallback={<Loading />}>
+            <ShootingPage />
           </Suspense>
         ),
       },
