@@ -7,6 +7,8 @@ export default defineConfig({
   build: {
     outDir: '../src/Nachlass.Web/wwwroot',
     emptyOutDir: true,
+    // A worker may fetch files of ours and nothing else, not even what is written in an address.
+    assetsInlineLimit: (file) => (/\.(aff|dic)$/.test(file) ? false : undefined),
     chunkSizeWarningLimit: 700,
     rollupOptions: { input: ['index.html', 'phone.html'] },
   },

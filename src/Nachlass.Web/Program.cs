@@ -279,7 +279,6 @@ namespace Nachlass.Web
             api.MapOut();
             api.MapWriting();
             api.MapShort();
-            api.MapWriting();
             app.Services.GetRequiredService<Doorkeeper>().Map(api);
             Safety.MapFrontEnd(app, frontEnd);
         }

@@ -97,6 +97,9 @@ public sealed class EverybodyTests : IDisposable
             "/bench/4/before",
             "/bench/4/route",
             "/bench/4/versions",
+            "/bench/10/thread",
+            "/bench/short",
+            "/shooting",
             "/bench/series",
             "/bench/series/1",
             "/bench/3/steps",
@@ -123,9 +126,12 @@ public sealed class EverybodyTests : IDisposable
             );
             found.AddRange(Axe.Found(writer, screen));
         }
-        writer.Driver.Navigate().GoToUrl(app.Url + "/c");
-        writer.Sees("Nachlass");
-        found.AddRange(Axe.Found(writer, "/c"));
+        foreach (var (path, words) in ((string, string)[])[("/c", "Nachlass"), ("/read/4", "words a minute")])
+        {
+            writer.Driver.Navigate().GoToUrl(app.Url + path);
+            writer.Sees(words);
+            found.AddRange(Axe.Found(writer, path));
+        }
         found.ShouldBeEmpty();
     }
 }
@@ -246,7 +252,29 @@ public sealed class EveryDialogTests : IDisposable
         );
         Dialog("/bench/4", "find more", () => writer.Press("find more"));
         Dialog("/bench/4", "go to", () => writer.Press("go to"));
-        Dialog("/bench/4", "a table", () => writer.Press("table"));
+        foreach (var entry in (string[])["A table…", "A picture…", "A pattern, bit or standing text…"])
+            Dialog(
+                "/bench/4",
+                entry,
+                () =>
+                {
+                    writer.Press("at the cursor");
+                    writer.Press(entry);
+                }
+            );
+        foreach (var view in (string[])["words", "replace", "check", "remarks", "find", "source", "piece", "steps", "heap", "sitting"])
+            Look("/bench/4", $"beside the text: {view}", () => writer.Select("What stands beside the text", view));
+        Dialog(
+            "/bench/4",
+            "as a file",
+            () =>
+            {
+                writer.Press("Take out");
+                writer.Press("As a file…");
+                writer.Press("Go on as it is");
+                writer.Press("What of it, and how");
+            }
+        );
         foreach (var entry in (string[])["Copy as Markdown", "Bibliography…", "Paragraphs usable by themselves…"])
             Look(
                 "/bench/4",

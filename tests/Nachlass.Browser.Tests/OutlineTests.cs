@@ -143,7 +143,8 @@ public sealed class OutlineTests : IDisposable
         Start("The rope walk", "film");
         writer.Open("/bench/1");
         writer.Press("Go to section 1 in the draft");
-        writer.Press("table");
+        writer.Press("at the cursor");
+        writer.Press("A table…");
         writer.Field("Name of column 1");
         foreach (var cell in (string[])["shot", "one sees", "seconds", "1", "the bell, wide", "4", "2", "hands | rope", "9"])
             writer.Driver.SwitchTo().ActiveElement().SendKeys(cell + SeleniumKeys.Tab);
@@ -155,7 +156,8 @@ public sealed class OutlineTests : IDisposable
         // Opened again at the cursor, with cells from a spreadsheet pasted in.
         writer.Until(() => writer.Driver.SwitchTo().ActiveElement().GetAttribute("aria-label") == "Draft", "the cursor in the draft");
         writer.Draft.SendKeys(SeleniumKeys.ArrowUp);
-        writer.Press("table");
+        writer.Press("at the cursor");
+        writer.Press("A table…");
         writer.Value("Row 2, one sees").ShouldBe("hands | rope");
         writer.Press("another row");
         writer.Paste(writer.Field("Row 3, shot"), "3\tfeet on gravel\t5\n4\tthe keel\t7\n");

@@ -238,6 +238,17 @@ public sealed class Writer : IDisposable
             $"the field for files “{field}”"
         );
 
+    /// <summary>Chooses from a list by the value of the choice.</summary>
+    public void Select(string label, string value, ISearchContext? within = null) =>
+        Until(
+            () =>
+            {
+                Field(label, within).FindElement(By.CssSelector($"option[value='{value}']")).Click();
+                return true;
+            },
+            $"the choice “{value}” of “{label}”"
+        );
+
     /// <summary>Puts a new value in place of the old one.</summary>
     public void Fill(IWebElement field, string value)
     {

@@ -64,6 +64,9 @@ public sealed record BeforeOutFacts
     /// <summary>Whose the picture at an address is; empty when nobody says, null when it lies elsewhere.</summary>
     public Func<string, string?> CreditOf { get; init; } = _ => null;
 
+    /// <summary>Whether a reference goes out as a citation, so that nothing is to be said of it.</summary>
+    public Func<TextReference, bool> IsCited { get; init; } = _ => false;
+
     public FormatLimits Limits { get; init; } = FormatLimits.None;
 
     /// <summary>What was to be found out and is not.</summary>
@@ -89,7 +92,7 @@ public static partial class BeforeOut
             return [new BeforeOutNote(BeforeOutKind.Nothing, "There is not a word in it yet.", 0)];
         var notes = new[]
         {
-            ReferencesIn(draft, facts.Named),
+            ReferencesIn(draft, facts),
             Finished
                 .OpenMove()
                 .Matches(draft)
@@ -119,15 +122,15 @@ public static partial class BeforeOut
         ];
     }
 
-    private static IEnumerable<BeforeOutNote> ReferencesIn(string draft, Func<Reference, string?> named)
+    private static IEnumerable<BeforeOutNote> ReferencesIn(string draft, BeforeOutFacts facts)
     {
         foreach (var reference in References.In(draft))
         {
             var line = reference.Start == 0 ? 0 : draft.LastIndexOf('\n', reference.Start - 1) + 1;
             var before = draft[line..reference.Start];
-            if (reference.Thing is not { } thing || (thing.Kind == ThingKind.Slip && !Finished.IsWord(before)))
+            if (reference.Thing is not { } thing || (thing.Kind == ThingKind.Slip && !Finished.IsWord(before)) || facts.IsCited(reference))
                 continue;
-            var title = Finished.Said(reference, before, named);
+            var title = Finished.Said(reference, before, facts.Named);
             yield return title.Length > 0
                 ? new BeforeOutNote(BeforeOutKind.Titled, $"Where it says [[{reference.Name}]], “{title}” will stand.", reference.Start)
                 : new BeforeOutNote(

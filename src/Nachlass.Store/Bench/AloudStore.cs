@@ -238,9 +238,10 @@ public sealed class AloudStore(PapersFile papers, OutStore outs, SettingStore se
 
     internal static void Put(SqliteConnection db, Shot shot, int position) =>
         db.Execute(
-            "INSERT INTO shot (day, position, piece, points, needs, aim, done_at) VALUES (@Day, @position, @Piece, @Points, @Needs, @Aim, @DoneAt)",
+            "INSERT INTO shot (number, day, position, piece, points, needs, aim, done_at) VALUES (@Number, @Day, @position, @Piece, @Points, @Needs, @Aim, @DoneAt)",
             new
             {
+                shot.Number,
                 shot.Day,
                 position,
                 shot.Piece,

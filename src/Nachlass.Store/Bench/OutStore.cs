@@ -119,6 +119,7 @@ public sealed class OutStore(PapersFile papers)
         {
             var piece = PieceRows.Get(db, number);
             var format = FormatRows.Named(db, piece.Format);
+            var work = WorkOf(db);
             var questions = FindOutStore.Of(db, number).Where(q => !q.IsSettled).Select(q => q.Slip?.Text ?? q.Move?.Text ?? "");
             return Core.Bench.BeforeOut.Of(
                 DraftRows.Read(db, number).Outline.Text,
@@ -126,6 +127,7 @@ public sealed class OutStore(PapersFile papers)
                 {
                     Named = thing => Links.TitleOf(db, thing),
                     CreditOf = address => PictureOf(db, number, address)?.Credit,
+                    IsCited = piece.Citing == Citing.None ? _ => false : reference => work(reference) is not null,
                     Limits = format.Limits,
                     OpenQuestions = [.. questions.Where(q => q.Length > 0)],
                     SideTexts =

@@ -55,6 +55,20 @@ public sealed class PapersOutAndInTests
             threads: 1
         );
 
+    /// <summary>Says which file differs, and how, before the bytes are compared.</summary>
+    private static void SameFiles(byte[] second, byte[] first)
+    {
+        Dictionary<string, string> Files(byte[] zip)
+        {
+            using var archive = new ZipArchive(new MemoryStream(zip));
+            return archive.Entries.ToDictionary(e => e.FullName, e => new StreamReader(e.Open()).ReadToEnd());
+        }
+        var (all, before) = (Files(second), Files(first));
+        all.Keys.ShouldBe(before.Keys);
+        foreach (var (name, content) in before)
+            all[name].ShouldBe(content, name);
+    }
+
     private static void SameInOthers(Desk desk)
     {
         var image = desk.Images.Take();
@@ -66,6 +80,7 @@ public sealed class PapersOutAndInTests
         string.Join('\n', now.Except(then)).ShouldBe(string.Join('\n', then.Except(now)));
         using var second = new MemoryStream();
         PapersZip.Write(other.Images.Take(), second, other.Shelf.Open);
+        SameFiles(second.ToArray(), first.ToArray());
         second.ToArray().SequenceEqual(first.ToArray()).ShouldBeTrue();
     }
 

@@ -248,7 +248,17 @@ export function DraftEditor({
               const text = html ? markdownOf(html) : null;
               if (text === null) return false;
               event.preventDefault();
-              view.dispatch(view.state.replaceSelection(text), { userEvent: 'input.paste', scrollIntoView: true });
+              const { from, to } = view.state.selection.main;
+              // Headings, lists and paragraphs begin on a line of their own.
+              const insert = /^#|\n/.test(text.trim())
+                ? asParagraph(view.state.doc.toString(), from, to, text.trim())
+                : text;
+              view.dispatch({
+                changes: { from, to, insert },
+                selection: { anchor: from + insert.length },
+                userEvent: 'input.paste',
+                scrollIntoView: true,
+              });
               return true;
             },
             // The browser's own undo, as its menu offers it, is this one.
@@ -434,9 +444,10 @@ export function DraftEditor({
       remark: () => {
         const { from, to } = editor.state.selection.main;
         const inside = editor.state.sliceDoc(from, to);
+        const space = /\S/.test(editor.state.sliceDoc(from - 1, from)) ? ' ' : '';
         editor.dispatch({
-          changes: { from, to, insert: `<!-- ${inside} -->` },
-          selection: { anchor: from + 5 + inside.length },
+          changes: { from, to, insert: `${space}<!-- ${inside} -->` },
+          selection: { anchor: from + space.length + 5 + inside.length },
           scrollIntoView: true,
           userEvent: 'input',
         });

@@ -53,34 +53,14 @@ export function DraftFoot({
       </footer>
     );
   return (
-    <footer className="figures flex items-end gap-x-4 gap-y-1 border-t max-lg:flex-wrap max-md:px-4 border-hair px-6 py-1.5 text-[12px] text-second">
-      <dl className="grid grid-cols-[auto_auto_auto_auto_auto] gap-x-4 gap-y-px max-md:gap-x-2">
-        {counted ? (
-          <CountLine name="selection" counts={counted} />
-        ) : (
-          section && <CountLine name="section" counts={section.counts} aim={section.aim} measured={section.measured} />
-        )}
-        <CountLine name="text" counts={draft} measured={measured} />
-      </dl>
-      <span className="ml-auto flex flex-col items-end gap-2 max-lg:ml-0 max-lg:w-full max-lg:flex-row max-lg:gap-3.5">
-        <span className="flex gap-3.5">
+    <footer className="figures flex flex-col gap-y-0.5 border-t max-md:px-4 border-hair px-6 py-1 text-[12px] text-second">
+      <span className="flex flex-wrap items-center gap-x-3.5">
+        <span className="flex flex-1 flex-wrap items-center gap-x-3.5 whitespace-nowrap">
           <SittingMeter sitting={sitting} onPress={onSitting} />
           <FootAct name="find" act="bench.find" title="Finds and replaces" onPress={() => onAct('bench.find')} />
           <FootAct name="go to" act="bench.jump" title="A section or a mark" onPress={() => onAct('bench.jump')} />
-          <FootAct
-            name="mark"
-            act="bench.mark"
-            title="Marks the place at the cursor"
-            onPress={() => onAct('bench.mark')}
-          />
-          <FootAct
-            name="split"
-            act="bench.split"
-            title="Splits the section at the cursor"
-            onPress={() => onAct('bench.split')}
-          />
           <ActionMenu
-            label="Put in at the cursor"
+            label="At the cursor"
             className="link min-h-6"
             actions={[
               put('A note below the paragraph', 'bench.note'),
@@ -88,9 +68,12 @@ export function DraftFoot({
               put('A picture…', 'bench.picture'),
               { key: 'table', label: 'A table…', onChoose: onTable },
               put('A pattern, bit or standing text…', 'bench.pattern'),
+              put('Mark the place, to come back to', 'bench.mark'),
+              put('Split the section here', 'bench.split'),
+              put('The word here: spelling, synonyms', 'bench.words'),
             ]}
           >
-            put in
+            at the cursor
           </ActionMenu>
           <ActionMenu
             label="How quiet it is"
@@ -127,6 +110,14 @@ export function DraftFoot({
           onPress={() => onAct('bench.lift')}
         />
       </span>
+      <dl className="grid grid-cols-[auto_auto_auto_auto_auto] w-fit gap-x-4 gap-y-px whitespace-nowrap max-xl:gap-x-2.5 max-md:gap-x-2 max-md:whitespace-normal">
+        {counted ? (
+          <CountLine name="selection" counts={counted} />
+        ) : (
+          section && <CountLine name="section" counts={section.counts} aim={section.aim} measured={section.measured} />
+        )}
+        <CountLine name="text" counts={draft} measured={measured} />
+      </dl>
     </footer>
   );
 }

@@ -518,7 +518,7 @@ function Opened({ number }: { number: number }) {
                 piece={number}
                 version={draft.version}
                 section={sections[current]}
-                inSeries={series.data !== undefined && series.data !== null}
+                inSeries={Boolean(series.data)}
                 first={sought}
                 onGo={(from, to) => editor.current?.goTo(from, to)}
                 flush={flush}

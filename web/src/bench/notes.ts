@@ -44,8 +44,8 @@ function touches(state: EditorState, from: number, to: number): boolean {
 }
 
 const remark = Decoration.mark({ class: 'cm-remark' });
-const note = Decoration.mark({ class: 'cm-note' });
-const noteLine = Decoration.line({ class: 'cm-note-line' });
+const note = Decoration.mark({ class: 'cm-footnote' });
+const noteLine = Decoration.line({ class: 'cm-footnote-line' });
 
 /** Only what is in sight is read; a remark that begins above it is found by going back a little. */
 const reach = 4_000;
@@ -77,7 +77,9 @@ function decorate(view: EditorView): DecorationSet {
       if (touches(state, at, end)) found.push(note.range(at, end));
       else
         found.push(
-          Decoration.replace({ widget: new Word(isLine ? `${mark[1]}. ` : mark[1]!, 'cm-note-number') }).range(at, end),
+          Decoration.replace({
+            widget: new Word(isLine ? `${mark[1]}. ` : `(${mark[1]})`, 'cm-footnote-number'),
+          }).range(at, end),
         );
     }
   }
@@ -112,16 +114,16 @@ const look = EditorView.theme({
     padding: '1px 3px',
   },
   '.cm-remark-sign': { color: 'var(--blue)' },
-  '.cm-note-number': {
+  '.cm-footnote-number': {
     fontFamily: 'var(--font-sans)',
     fontSize: '0.68em',
     verticalAlign: 'super',
     lineHeight: '0',
-    color: 'var(--blue)',
+    color: 'var(--ink)',
     fontWeight: '600',
   },
-  '.cm-line.cm-note-line': { fontSize: '0.86em', color: 'var(--second)', paddingLeft: '34px', textIndent: '-14px' },
-  '.cm-note-line .cm-note-number': { verticalAlign: 'baseline', fontSize: '0.9em' },
+  '.cm-line.cm-footnote-line': { fontSize: '0.86em', color: 'var(--second)', paddingLeft: '34px', textIndent: '-14px' },
+  '.cm-footnote-line .cm-footnote-number': { verticalAlign: 'baseline', fontSize: '0.9em' },
 });
 
 /** Notes stand at their place by their number, remarks to oneself as slips of paper in the text. */

@@ -194,6 +194,9 @@ function Reading({
         className="relative min-h-0 flex-1 overflow-y-auto outline-none"
         style={{ transform: look.isMirrored ? 'scaleX(-1)' : undefined }}
       >
+        <span aria-hidden className="pointer-events-none fixed top-[35%] left-1 text-[20px] opacity-70">
+          ▸
+        </span>
         <div aria-hidden className="h-[35%]" />
         <div
           ref={text}
@@ -225,8 +228,8 @@ function Reading({
         <Press title="Space" onPress={() => setRunning(!isRunning)}>
           {isRunning ? 'Stop' : 'Go'}
         </Press>
-        <span className="figures text-[15px] font-bold" role="timer" aria-label={`${minutes(left)} left`}>
-          {minutes(left)}
+        <span className="figures text-[15px] font-bold" role="timer" aria-label={`${minutes(Math.round(left))} left`}>
+          {minutes(Math.round(left))}
         </span>
         <span className="flex items-center">
           <Press title="Slower: ←" onPress={() => setPace(Math.max(slowest, pace - 5))}>

@@ -107,6 +107,7 @@ export function ReplaceView({
         Find
         <input
           ref={field}
+          aria-label="Find"
           value={find}
           autoFocus
           onChange={(event) => {
@@ -119,15 +120,16 @@ export function ReplaceView({
               step(-1);
             }
           }}
-          className="written mt-0.5 block w-full border-b border-ink bg-transparent py-0.5 text-[15px] tracking-normal normal-case outline-none focus:border-blue"
+          className="written mt-0.5 block w-full border-b border-ink bg-transparent py-0.5 text-[15px] font-normal tracking-normal normal-case outline-none focus:border-blue"
         />
       </label>
       <label className="label mt-2 block text-second">
         Put in its place
         <input
+          aria-label="Put in its place"
           value={replacement}
           onChange={(event) => setReplacement(event.target.value)}
-          className="written mt-0.5 block w-full border-b border-hair bg-transparent py-0.5 text-[15px] tracking-normal normal-case outline-none focus:border-blue"
+          className="written mt-0.5 block w-full border-b border-hair bg-transparent py-0.5 text-[15px] font-normal tracking-normal normal-case outline-none focus:border-blue"
         />
       </label>
       <fieldset className="mt-2 flex flex-wrap gap-x-3 text-[12.5px]">

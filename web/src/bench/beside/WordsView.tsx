@@ -82,7 +82,7 @@ export function WordsView({
       )}
       {wrong.isWrong && (
         <div className="mt-2 border-b border-hair pb-2">
-          <h3 className="label text-red">Not in the word list</h3>
+          <h3 className="label mb-1 text-red">Not in the word list</h3>
           {wrong.suggestions.length > 0 ? choices(wrong.suggestions) : <p className="text-second">Nothing like it.</p>}
           <button type="button" data-word className="link mt-1 min-h-6 text-[12.5px]" onClick={() => void takeIn()}>
             it is right; keep it in the own list

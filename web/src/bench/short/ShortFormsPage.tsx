@@ -60,7 +60,7 @@ export default function ShortFormsPage() {
             Standing texts
             <button
               type="button"
-              className="link min-h-6 tracking-normal normal-case"
+              className="link min-h-6 font-sans text-[12.5px] font-semibold tracking-normal normal-case"
               onClick={() => void addStanding()}
             >
               make one
@@ -84,7 +84,7 @@ export default function ShortFormsPage() {
               <button
                 type="button"
                 aria-label={`make one of the ${name.toLowerCase()}`}
-                className="link min-h-6 tracking-normal normal-case"
+                className="link min-h-6 font-sans text-[12.5px] font-semibold tracking-normal normal-case"
                 onClick={() => void addPattern(kind)}
               >
                 make one
