@@ -262,7 +262,10 @@ public sealed class EveryDialogTests : IDisposable
                     writer.Press(entry);
                 }
             );
-        foreach (var view in (string[])["words", "replace", "check", "remarks", "find", "source", "piece", "steps", "heap", "sitting"])
+        foreach (
+            var view in (string[])
+                ["words", "replace", "check", "remarks", "find", "source", "piece", "steps", "heap", "sitting", "material"]
+        )
             Look("/bench/4", $"beside the text: {view}", () => writer.Select("What stands beside the text", view));
         Dialog(
             "/bench/4",

@@ -141,6 +141,49 @@ public sealed class OutTests
     }
 
     [Fact]
+    public void Notes_captions_and_credits_go_into_every_file()
+    {
+        const string text =
+            "# T\n\nBread.[^1] Coin.[^b]\n\n![A landing stage](stage.png \"The stage\")\n\n"
+            + "[^1]: Account *book*, f. 31.\n\n[^b]: High water.\n";
+        static Picture? Credited(string address) => address == "stage.png" ? Stage with { Credit = "Photo: I. Varga" } : null;
+
+        var docx = DocxFile.Write("T", text, "en-GB", Credited);
+        using (var document = WordprocessingDocument.Open(new MemoryStream(docx), false))
+        {
+            new OpenXmlValidator()
+                .Validate(document, TestContext.Current.CancellationToken)
+                .Select(e => $"{e.Path?.XPath}: {e.Description}")
+                .ShouldBeEmpty();
+            document.MainDocumentPart!.FootnotesPart!.Footnotes!.InnerText.ShouldContain("Account book, f. 31.");
+            document.MainDocumentPart.Document!.Body!.InnerText.ShouldContain("The stage. Photo: I. Varga.");
+        }
+        if (Read(docx, ".docx", "pandoc", "-f", "docx", "-t", "markdown", "--wrap=none") is { } word)
+        {
+            word.ShouldContain("Bread.[^1] Coin.[^2]");
+            word.ShouldContain("[^1]: Account *book*, f. 31.");
+            word.ShouldContain("A landing stage");
+        }
+
+        var epub = EpubFile.Write(new Book("T", "en-GB", default, [new BookPart("T", text, Credited)]));
+        if (Read(epub, ".epub", "pandoc", "-f", "epub", "-t", "plain", "--wrap=none") is { } book)
+        {
+            book.ShouldContain("Account book, f. 31.");
+            book.ShouldContain("The stage. Photo: I. Varga.");
+        }
+        const string checker = "/usr/share/java/epubcheck.jar";
+        if (File.Exists(checker) && Read(epub, ".epub", "java", "-jar", checker) is { } check)
+            check.ShouldContain("0 errors");
+
+        var html = PieceFile.Html("T", text, "de", Credited);
+        html.ShouldContain("<html lang=\"de\">");
+        html.ShouldContain("<figcaption>The stage. Photo: I. Varga.</figcaption>");
+        html.ShouldContain("alt=\"A landing stage\"");
+        PlainFile.Text(text).ShouldContain("Account book, f. 31.");
+        PlainFile.Text("# T\n\nBread. <!-- mine -->\n").ShouldBe("T\n\nBread.\n");
+    }
+
+    [Fact]
     public void Plain_text_has_no_marks_and_a_script_says_who_speaks()
     {
         PlainFile

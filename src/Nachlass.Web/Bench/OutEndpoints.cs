@@ -50,6 +50,7 @@ internal static class OutEndpoints
     /// <param name="sections">Numbers of the sections that go out, with commas between; all when it is not said.</param>
     /// <param name="sides">Keys of side texts that follow the draft, with commas between.</param>
     /// <param name="side">Key of a side text that goes out by itself.</param>
+    /// <param name="with">Numbers of pieces that stand behind it in the same book, with commas between.</param>
     private static FileContentHttpResult Export(
         PieceNumber number,
         PieceStore pieces,
@@ -66,7 +67,8 @@ internal static class OutEndpoints
         string? sections = null,
         Word<Citing>? citing = null,
         string? sides = null,
-        string? side = null
+        string? side = null,
+        string? with = null
     )
     {
         var piece = pieces.Get(number);
@@ -94,7 +96,12 @@ internal static class OutEndpoints
             ),
             ExportAs.Epub => (
                 EpubFile.Write(
-                    new Book(piece.Title, piece.Language, piece.ChangedAt, [new BookPart(piece.Title, markdown, Find)])
+                    new Book(
+                        piece.Title,
+                        piece.Language,
+                        piece.ChangedAt,
+                        [new BookPart(piece.Title, markdown, Find), .. Others(with, pieces, outs, shelf)]
+                    )
                     {
                         Cover = briefs.Of(number).Brief.Cover is { } cover ? Find($"/api/attachments/{cover}/content") : null,
                     }
@@ -144,6 +151,15 @@ internal static class OutEndpoints
             "application/epub+zip"
         );
     }
+
+    /// <summary>Other pieces in a book, in the order in which they are named.</summary>
+    private static IEnumerable<BookPart> Others(string? with, PieceStore pieces, OutStore outs, FileShelf shelf) =>
+        (Keys(with) ?? []).Select(written =>
+        {
+            if (!PieceNumber.TryParse(written, out var number))
+                throw new BadInputException("with", $"“{written}” is no number of a piece; they are given as 7,9.");
+            return new BookPart(pieces.Get(number).Title, outs.Finished(number), address => PictureOf(number, address, outs, shelf));
+        });
 
     private static string Named(string title, string ending) =>
         new System.Net.Mime.ContentDisposition { FileName = $"{PieceFile.Name(title)}.{ending}" }.ToString();

@@ -14983,6 +14983,7 @@ export interface paths {
                     citing?: string;
                     sides?: string;
                     side?: string;
+                    with?: string;
                 };
                 header?: never;
                 path: {

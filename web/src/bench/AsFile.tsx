@@ -85,7 +85,7 @@ export function AsFile({
             words a minute
           </label>
         )}
-        {kind !== 'opml' && <HowItGoesOut piece={piece} how={how} onChange={setHow} />}
+        {kind !== 'opml' && <HowItGoesOut piece={piece} isBook={kind === 'epub'} how={how} onChange={setHow} />}
         {wrong && (
           <p role="alert" className="mt-1 text-red">
             A pace is between 60 and 400 words a minute.

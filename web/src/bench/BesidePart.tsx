@@ -8,6 +8,7 @@ import { Failed, Loading } from '../ui/States';
 import { TextField } from '../ui/TextField';
 import { TwoTexts } from '../ui/TwoTexts';
 import { useField } from '../ui/useField';
+import { CreditsUsed } from './CreditsUsed';
 import { refreshPiece } from './refreshPiece';
 
 /** What stands beside the draft: the format's own fields, its side texts, and its folders on the disk. */
@@ -43,6 +44,7 @@ export function BesidePart({ piece }: { piece: Piece }) {
               ))}
             </section>
           )}
+          <CreditsUsed piece={piece.number} sides={texts.data} />
           {folders?.path && (
             <section aria-label="Folders" className="mt-8">
               <h2 className="label border-b border-hair pb-1">Folders on the disk</h2>

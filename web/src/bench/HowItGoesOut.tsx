@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { api, ask, done, type Piece } from '../api/client';
-import { keys } from '../api/queries';
+import { keys, usePieces } from '../api/queries';
 import { carryOut } from '../papers/notices';
 import { numbered } from './headings';
 import { refreshPiece } from './refreshPiece';
@@ -8,10 +8,13 @@ import { refreshPiece } from './refreshPiece';
 /** Which parts go out, with which titles, how works are cited, and what goes with the draft. */
 export function HowItGoesOut({
   piece,
+  isBook,
   how,
   onChange,
 }: {
   piece: Piece;
+  /** Whether other pieces can stand behind it. */
+  isBook: boolean;
   how: Record<string, string>;
   onChange: (how: Record<string, string>) => void;
 }) {
@@ -38,6 +41,7 @@ export function HowItGoesOut({
     const next = now.includes(one) ? now.filter((other) => other !== one) : [...now, one];
     set(name, next.length > 0 ? next.join(',') : undefined);
   };
+  const others = (usePieces().data ?? []).filter((one) => one.number !== piece.number && one.words > 0);
   const isSide = how.side !== undefined;
   return (
     <details className="mt-3 border-b border-rule pb-2">
@@ -119,6 +123,28 @@ export function HowItGoesOut({
                   {side.name}
                 </label>
               ))}
+            </fieldset>
+          )}
+          {isBook && others.length > 0 && (
+            <fieldset className="mt-1">
+              <legend className="text-[12.5px] text-second">together with, in this order</legend>
+              <div className="max-h-32 overflow-y-auto">
+                {others.map((one) => (
+                  <label key={one.number} className="flex min-h-6 items-center gap-2 text-[13px]">
+                    <input
+                      type="checkbox"
+                      checked={list('with').includes(String(one.number))}
+                      onChange={() => turn('with', String(one.number))}
+                    />
+                    <span className="min-w-0 flex-1 truncate">
+                      P {one.number} · {one.title}
+                    </span>
+                    <span className="figures text-[12px] text-second">
+                      {list('with').includes(String(one.number)) ? list('with').indexOf(String(one.number)) + 2 : ''}
+                    </span>
+                  </label>
+                ))}
+              </div>
             </fieldset>
           )}
           {sections.length > 1 && (

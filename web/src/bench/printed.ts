@@ -3,6 +3,7 @@ import { StateField, type EditorState, type Range } from '@codemirror/state';
 import { Decoration, EditorView, ViewPlugin, WidgetType, type DecorationSet, type ViewUpdate } from '@codemirror/view';
 import type { SyntaxNodeRef } from '@lezer/common';
 import { here, Word } from './editorLook';
+import { pictureAt } from './PictureDialog';
 import { cellsOf, tablesIn, type TableLines } from './tableLines';
 
 /** Whether the cursor stands in a stretch, so that its marks are to be seen. */
@@ -118,7 +119,8 @@ function decorate(view: EditorView): DecorationSet {
   const picture = (node: SyntaxNodeRef) => {
     const address = node.node.getChild('URL');
     if (!address || touches(state, node.from, node.to)) return;
-    const caption = /^!\[([^\]]*)\]/.exec(state.sliceDoc(node.from, node.to))?.[1] ?? '';
+    const written = pictureAt(state.sliceDoc(node.from, node.to), 0);
+    const caption = written?.caption || written?.shows || '';
     found.push(
       Decoration.replace({ widget: new Picture(state.sliceDoc(address.from, address.to), caption) }).range(
         node.from,
