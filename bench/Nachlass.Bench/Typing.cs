@@ -50,8 +50,10 @@ internal static class Typing
 
                 ## A draft under the hand
 
-                In headless Chromium without a graphics card, the window 1280 by 800: real prose (the longest demo piece, again and again) in the
-                draft of a piece, and in a plain field of the same page with the same text, in the same run. A key is timed to the frame that
+                In headless Chromium without a graphics card, the window 1280 by 800: real prose (the longest demo piece, again and
+                again) in the
+                draft of a piece, and in a plain field of the same page with the same text, in the same run. A key is timed to the
+                frame that
                 shows it; opening from the address to the first line (of the field: to its text on the screen); a save from the request
                 that follows a pause to its answer.
 
@@ -141,7 +143,8 @@ internal static class Typing
         var plain = Run(driver);
         return string.Create(
             CultureInfo.InvariantCulture,
-            $"| {size:N0} | {editor.Median:0.0} ms | {editor.P95:0.0} ms | {plain.P95:0.0} ms | ×{editor.P95 / plain.P95:0.0} | {open:0} ms | {shown:0} ms | {save:0} ms |\n"
+            $"| {size:N0} | {editor.Median:0.0} ms | {editor.P95:0.0} ms | {plain.P95:0.0} ms "
+                + $"| ×{editor.P95 / plain.P95:0.0} | {open:0} ms | {shown:0} ms | {save:0} ms |\n"
         );
     }
 

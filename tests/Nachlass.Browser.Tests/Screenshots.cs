@@ -1,5 +1,3 @@
-using System.Text.Json;
-
 namespace Nachlass.Browser.Tests;
 
 /// <summary>Remakes docs/screenshots; run by "make screenshots" and by nothing else.</summary>
@@ -10,12 +8,6 @@ public sealed class Screenshots
     {
         using var app = App.WithWholeDemo();
         using var writer = new Writer(app);
-        var view = JsonDocument
-            .Parse(writer.Server("/api/views"))
-            .RootElement.EnumerateArray()
-            .Single(v => v.GetProperty("name").GetString() == "High pull and unused")
-            .GetProperty("number")
-            .GetInt32();
         foreach (
             var (name, path, words) in ((string, string, string)[])
                 [
@@ -26,14 +18,13 @@ public sealed class Screenshots
                     ("topics", "/topics", "Last out"),
                     ("topic", "/topics/4", "What the sources say"),
                     ("digest", "/topics/4/digest", "speaks against it"),
-                    ("table", $"/library?view={view}&query=in%3Aslips+pull%3E%3D4+used%3Ano&sort=pull&as=table", "copy as table"),
                     ("begin", "/bench/begin?open=slip%20200", "Beside slip"),
                     ("format", "/bench/formats/audio", "Tried on a piece"),
                     ("bench", "/bench", "Next move"),
-                    ("before-writing", "/bench/4/before", "To settle first"),
                     ("route", "/bench/4/route", "new, for the"),
                     ("versions", "/bench/4/versions?old=5", "words came"),
                     ("piece", "/bench/4", "The bread column"),
+                    ("thread", "/bench/5/thread", "1 over"),
                     ("sheet", "/bench/4", "The bread column"),
                 ]
         )
@@ -56,6 +47,9 @@ public sealed class Screenshots
             if (name == "sheet")
                 writer.Keys(OpenQA.Selenium.Keys.Escape);
         }
+        writer.Driver.Navigate().GoToUrl(app.Url + "/read/13");
+        writer.Sees("words a minute");
+        writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", "reading.png"));
         writer.Open("/desk");
         writer.Field("Find, or go to a number").SendKeys("bread on flood days");
         writer.Sees("In a draft of yours");

@@ -303,6 +303,44 @@ public sealed class WritingHourTests : IDisposable
     }
 
     [Fact]
+    public void The_pages_for_paper_are_printed_as_a_PDF_that_an_independent_reader_reads()
+    {
+        var paragraphs = Enumerable.Range(1, 60).Select(i => $"Paragraph {i} of bread, of rope and of water over the stage.[^{i}]");
+        var notes = Enumerable.Range(1, 60).Select(i => $"[^{i}]: Note {i}.");
+        Start("The far bank", "essay", string.Join("\n\n", paragraphs.Concat(notes)) + "\n");
+        writer.Driver.Navigate().GoToUrl(app.Url + "/api/pieces/1/export?as=pdf-html");
+        writer.Sees("Paragraph 60");
+        var printed =
+            (Dictionary<string, object>)
+                writer.Driver.ExecuteCdpCommand(
+                    "Page.printToPDF",
+                    new() { ["preferCSSPageSize"] = true, ["displayHeaderFooter"] = false }
+                )!;
+        var pdf = Path.Combine(writer.Downloads, "far.pdf");
+        File.WriteAllBytes(pdf, Convert.FromBase64String((string)printed["data"]));
+        string read;
+        try
+        {
+            using var reader = System.Diagnostics.Process.Start(
+                new System.Diagnostics.ProcessStartInfo("pdftotext", ["-layout", pdf, "-"]) { RedirectStandardOutput = true }
+            )!;
+            read = reader.StandardOutput.ReadToEnd();
+        }
+        catch (System.ComponentModel.Win32Exception)
+        {
+            // Where that reader is not installed, the pages were at least printed.
+            return;
+        }
+        var pages = read.Split('\f', StringSplitOptions.RemoveEmptyEntries);
+        pages.Length.ShouldBeGreaterThan(2);
+        pages[0].ShouldContain("Paragraph 1 of bread");
+        // The running head stands from the second page on, and each page has its number.
+        pages[1].TrimStart().ShouldStartWith("The far bank");
+        pages[1].TrimEnd().ShouldEndWith("2");
+        read.ShouldContain("Note 60.");
+    }
+
+    [Fact]
     public void What_goes_out_is_chosen_and_what_is_beside_the_text_is_put_in()
     {
         writer.Send(

@@ -32,7 +32,8 @@ public sealed record FinishedAs
     public Func<TextReference, CitedWork?> Work { get; init; } = _ => null;
 }
 
-/// <summary>A draft as it goes out: without our references, without remarks to oneself, without sections nobody has written, without moves that stand in it, and
+/// <summary>A draft as it goes out: without our references, without remarks to oneself, without sections nobody has written, without
+/// moves that stand in it, and
 /// without headings where the format's sections are separate posts.</summary>
 public static partial class Finished
 {

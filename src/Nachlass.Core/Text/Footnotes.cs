@@ -11,7 +11,8 @@ namespace Nachlass.Core.Text;
 public sealed record Footnote(string Key, string Text, int From, int To);
 
 /// <summary>
-/// Footnotes as Markdown readers have them: <c>bread.[^1]</c> in the text, and <c>[^1]: Account book, f. 12.</c> as a paragraph of its own, up
+/// Footnotes as Markdown readers have them: <c>bread.[^1]</c> in the text, and <c>[^1]: Account book, f. 12.</c> as a paragraph of its
+/// own, up
 /// to the next empty line.
 /// </summary>
 public static partial class Footnotes

@@ -5,7 +5,8 @@ namespace Nachlass.Core.Text;
 /// <summary>A Markdown text in which all that is not a word of it is blank, so that every word keeps its place.</summary>
 public static partial class WordsInPlace
 {
-    /// <summary>The text, as long as it was; remarks, code, headings, tables, addresses, references and marks are spaces. Lines stay.</summary>
+    /// <summary>The text, as long as it was; remarks, code, headings, tables, addresses, references and marks are spaces. Lines
+    /// stay.</summary>
     public static string Of(string markdown)
     {
         var text = markdown.ToCharArray();

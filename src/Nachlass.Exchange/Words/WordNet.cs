@@ -11,7 +11,8 @@ namespace Nachlass.Exchange.Words;
 public sealed record Meaning(string Part, string Means, IReadOnlyList<string> Same, IReadOnlyList<string> Near);
 
 /// <summary>
-/// Looks words up in the files of WordNet 3.1 (Princeton University), in the format of its manual page wndb(5WN): an index in the order of its
+/// Looks words up in the files of WordNet 3.1 (Princeton University), in the format of its manual page wndb(5WN): an index in the
+/// order of its
 /// words, and lines of synonyms found by their byte. Nothing of them is held in memory.
 /// </summary>
 public sealed class WordNet(string folder)
@@ -119,7 +120,8 @@ public sealed class WordNet(string folder)
         return Encoding.UTF8.GetString([.. bytes]);
     }
 
-    /// <summary>Where in the data the lemma's meanings lie: <c>lemma pos synset_cnt p_cnt [ptr…] sense_cnt tagsense_cnt offset…</c></summary>
+    /// <summary>Where in the data the lemma's meanings lie: <c>lemma pos synset_cnt p_cnt [ptr…] sense_cnt tagsense_cnt
+    /// offset…</c></summary>
     private static IEnumerable<long> Offsets(string line)
     {
         var fields = line.Split(' ', StringSplitOptions.RemoveEmptyEntries);
@@ -160,7 +162,8 @@ public sealed class WordNet(string folder)
         return (words, pointers, halves.Length > 1 ? halves[1].Trim() : "");
     }
 
-    /// <summary>Without the underlines between words, and without the mark that says where an adjective may stand: <c>galore(ip)</c>.</summary>
+    /// <summary>Without the underlines between words, and without the mark that says where an adjective may stand:
+    /// <c>galore(ip)</c>.</summary>
     private static string Spoken(string word) =>
         (word.IndexOf('(', StringComparison.Ordinal) is var mark and > 0 ? word[..mark] : word).Replace('_', ' ');
 }

@@ -58,7 +58,8 @@ public sealed class AloudStore(PapersFile papers, OutStore outs, SettingStore se
     private const string PaceSetting = "reading pace";
 
     private const string Columns =
-        "SELECT number, day, piece, points, needs, aim, done_at, version FROM shot s WHERE piece IN (SELECT number FROM piece WHERE trashed_at IS NULL)";
+        "SELECT number, day, piece, points, needs, aim, done_at, version FROM shot s WHERE piece IN (SELECT "
+        + "number FROM piece WHERE trashed_at IS NULL)";
 
     public ReadPace Pace()
     {
@@ -145,7 +146,8 @@ public sealed class AloudStore(PapersFile papers, OutStore outs, SettingStore se
                 db.Execute("DELETE FROM shot WHERE day = @day AND piece = @piece", new { day, piece });
                 db.Execute(
                     "INSERT INTO shot (day, piece, position, points, needs, aim) "
-                        + "VALUES (@day, @piece, (SELECT coalesce(max(position), 0) + 1 FROM shot WHERE day = @day), @points, @needs, @aim)",
+                        + "VALUES (@day, @piece, (SELECT coalesce(max(position), 0) + 1 FROM shot WHERE day = "
+                        + "@day), @points, @needs, @aim)",
                     new
                     {
                         day,
@@ -175,7 +177,8 @@ public sealed class AloudStore(PapersFile papers, OutStore outs, SettingStore se
                 if (before.Version != based)
                     throw new StaleException($"P {before.Piece} on the list", Shown(db, before, pace));
                 db.Execute(
-                    "UPDATE shot SET points = @points, needs = @needs, aim = @aim, done_at = @done, version = version + 1 WHERE number = @number",
+                    "UPDATE shot SET points = @points, needs = @needs, aim = @aim, done_at = @done, version = "
+                        + "version + 1 WHERE number = @number",
                     new
                     {
                         number,
@@ -238,7 +241,8 @@ public sealed class AloudStore(PapersFile papers, OutStore outs, SettingStore se
 
     internal static void Put(SqliteConnection db, Shot shot, int position) =>
         db.Execute(
-            "INSERT INTO shot (number, day, position, piece, points, needs, aim, done_at) VALUES (@Number, @Day, @position, @Piece, @Points, @Needs, @Aim, @DoneAt)",
+            "INSERT INTO shot (number, day, position, piece, points, needs, aim, done_at) VALUES (@Number, "
+                + "@Day, @position, @Piece, @Points, @Needs, @Aim, @DoneAt)",
             new
             {
                 shot.Number,

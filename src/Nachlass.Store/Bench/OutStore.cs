@@ -71,8 +71,8 @@ public sealed class OutStore(PapersFile papers)
             {
                 var side = SideTextRows.Find(db, number, key) ?? throw new NotThereException($"side text {key}");
                 var name = format.SideTexts.FirstOrDefault(t => t.Key == key)?.Name ?? key.Replace('_', ' ');
-                written =
-                    $"{written.TrimEnd()}\n\n## {name}\n\n{Written(Whole(db, number, side.Text), how with { Citing = Citing.None, WithTitle = false, Sections = null })}";
+                var beside = Written(Whole(db, number, side.Text), how with { Citing = Citing.None, WithTitle = false, Sections = null });
+                written = $"{written.TrimEnd()}\n\n## {name}\n\n{beside}";
             }
             return written;
 

@@ -124,7 +124,8 @@ public sealed class PatternStore(PapersFile papers)
                 var text = edit.Text is null ? before.Text : Text(edit.Text);
                 var kind = edit.Kind ?? before.Kind;
                 change.Db.Execute(
-                    "UPDATE pattern SET kind = @kind, name = @name, text = @text, used_at = @used, version = version + 1 WHERE number = @number",
+                    "UPDATE pattern SET kind = @kind, name = @name, text = @text, used_at = @used, version = "
+                        + "version + 1 WHERE number = @number",
                     new
                     {
                         number,

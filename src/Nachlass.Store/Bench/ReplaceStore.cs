@@ -161,8 +161,8 @@ public sealed class ReplaceStore(PapersFile papers)
                 }
                 if (pieces is [var only])
                     change.OnPiece = only;
-                change.What =
-                    $"replaced “{asked.Find}” {(count == 1 ? "once" : $"{count} times")} in {string.Join(", ", pieces.Select(p => $"P {p}"))}";
+                var times = count == 1 ? "once" : $"{count} times";
+                change.What = $"replaced “{asked.Find}” {times} in {string.Join(", ", pieces.Select(p => $"P {p}"))}";
                 return new Replaced(count, pieces);
             }
         );

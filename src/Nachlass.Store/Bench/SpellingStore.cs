@@ -26,7 +26,8 @@ public sealed class SpellingStore(PapersFile papers)
     private static WordsKnown Of(SqliteConnection db)
     {
         var titles = db.Query<string>(
-            "SELECT name FROM topic UNION ALL SELECT name FROM topic_alias UNION ALL SELECT title FROM source UNION ALL SELECT title FROM piece"
+            "SELECT name FROM topic UNION ALL SELECT name FROM topic_alias UNION ALL SELECT title FROM source "
+                + "UNION ALL SELECT title FROM piece"
         );
         var people = db.Query<string>("SELECT creators FROM source WHERE creators <> ''").SelectMany(PersonName.ReadAll);
         var texts = db.Query<string>("SELECT text FROM slip UNION ALL SELECT text FROM draft");

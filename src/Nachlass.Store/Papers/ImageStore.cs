@@ -342,7 +342,8 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
         var (db, piece) = (change.Db, image.Piece);
         db.Execute(
             """
-            INSERT INTO piece (number, title, format, brief, stage, due, out_on, started_at, changed_at, trashed_at, running, laid, language,
+            INSERT INTO piece (number, title, format, brief, stage, due, out_on, started_at, changed_at, trashed_at, running, laid,
+            language,
                 citing, word_aim)
             VALUES (@Number, @Title, @Format, @Brief, @Stage, @Due, @OutOn, @StartedAt, @ChangedAt, @TrashedAt, @Running, @laid, @Language,
                 @citing, @WordAim);

@@ -1,9 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { api, ask, done } from '../api/client';
 import { queryClient } from '../api/queries';
 import type { components } from '../api/schema';
+import { laidInto, nextPlace } from '../bench/short/laying';
+import { PutInDialog } from '../bench/short/PutInDialog';
 import { carryOut, complain } from '../papers/notices';
+import { isKey } from '../papers/ownKeys';
 import { TwoTexts } from '../ui/TwoTexts';
 import { nearDay } from '../ui/dates';
 import { useField } from '../ui/useField';
@@ -69,6 +72,7 @@ function PostField({ post, isOfOther = false }: { post: Post; isOfOther?: boolea
     true,
   );
   const area = useRef<HTMLTextAreaElement>(null);
+  const [puttingIn, setPuttingIn] = useState(false);
   useEffect(() => {
     const own = area.current;
     if (!own) return;
@@ -113,6 +117,12 @@ function PostField({ post, isOfOther = false }: { post: Post; isOfOther?: boolea
         onChange={(event) => field.change(event.target.value)}
         onFocus={field.enter}
         onBlur={() => void field.flush()}
+        onKeyDown={(event) => {
+          if (isKey(event.nativeEvent, 'bench.pattern')) {
+            event.preventDefault();
+            setPuttingIn(true);
+          } else if (event.key === 'Tab' && !event.shiftKey && nextPlace(event.currentTarget)) event.preventDefault();
+        }}
         className={`written block w-full resize-none overflow-hidden bg-transparent text-[16px] leading-[1.5] outline-none ${post.sentAt ? 'text-second' : ''}`}
       />
       {isOver && (
@@ -162,6 +172,9 @@ function PostField({ post, isOfOther = false }: { post: Post; isOfOther?: boolea
             copy and tick
           </button>
         )}
+        <button type="button" className="link min-h-6" onClick={() => setPuttingIn(true)}>
+          from a pattern…
+        </button>
         <button
           type="button"
           aria-label={`delete post ${post.number}`}
@@ -171,6 +184,21 @@ function PostField({ post, isOfOther = false }: { post: Post; isOfOther?: boolea
           delete
         </button>
       </p>
+      {puttingIn && (
+        <PutInDialog
+          only={['post', 'opening', 'bit']}
+          onLay={(laid) => {
+            setPuttingIn(false);
+            const own = area.current;
+            if (!own) return;
+            const put = laidInto(own, laid);
+            field.change(put.text);
+            // Behind the dialog, which gives the focus back.
+            setTimeout(put.start, 150);
+          }}
+          onClose={() => setPuttingIn(false)}
+        />
+      )}
       {field.clash && <TwoTexts {...field.clash} onChoose={field.settle} />}
     </article>
   );

@@ -54,7 +54,8 @@ public static partial class ThreadCut
         return ends;
     }
 
-    /// <summary>The draft with every part that is over its limit cut at the ends of sentences, and where one sentence is too long by itself,
+    /// <summary>The draft with every part that is over its limit cut at the ends of sentences, and where one sentence is too long by
+    /// itself,
     /// between words.</summary>
     public static string Fitted(string draft, bool isNumbered, Limit limit, FormatLimits limits)
     {
@@ -123,7 +124,8 @@ public static partial class ThreadCut
         return between.Contains('#', StringComparison.Ordinal) ? null : draft[..parts[nth].To] + "\n\n" + draft[parts[nth + 1].From..];
     }
 
-    /// <summary>The draft with a part in another place; the others keep their order, and dividers and headings stay where they are.</summary>
+    /// <summary>The draft with a part in another place; the others keep their order, and dividers and headings stay where they
+    /// are.</summary>
     /// <param name="nth">Which one, from 0.</param>
     /// <param name="to">The place it gets, from 0.</param>
     /// <returns>Null when there is no such part or place.</returns>

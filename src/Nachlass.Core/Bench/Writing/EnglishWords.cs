@@ -10,16 +10,21 @@ public static class EnglishWords
     /// <summary>Participles that do not end in -ed.</summary>
     private static readonly FrozenSet<string> Irregular = Set(
         "beaten become begun bent bet bitten blown bought bound bred broken brought built burnt burst cast caught chosen cut dealt done "
-            + "drawn driven drunk dug eaten fallen fed felt flung forbidden forgotten forgiven fought found frozen given ground grown heard held "
-            + "hidden hit hung hurt kept knelt knit known laid learnt led left lent let lit lost made meant met mown overtaken overthrown paid "
-            + "proven put quit read ridden rung run sawn said seen sent set sewn shaken shed shod shot shown shut slain slit smelt sold sought "
-            + "sown sped spent spilt spoilt spoken spread spun stolen struck stuck stung strewn sung sunk swept sworn swung taken taught thought "
+            + "drawn driven drunk dug eaten fallen fed felt flung forbidden forgotten forgiven fought found "
+            + "frozen given ground grown heard held "
+            + "hidden hit hung hurt kept knelt knit known laid learnt led left lent let lit lost made meant "
+            + "met mown overtaken overthrown paid "
+            + "proven put quit read ridden rung run sawn said seen sent set sewn shaken shed shod shot shown "
+            + "shut slain slit smelt sold sought "
+            + "sown sped spent spilt spoilt spoken spread spun stolen struck stuck stung strewn sung sunk "
+            + "swept sworn swung taken taught thought "
             + "thrown told torn trodden understood undone upheld wept withdrawn withheld won worn wound woven written wrung"
     );
 
     /// <summary>Words in -ed that are none.</summary>
     private static readonly FrozenSet<string> NoParticiple = Set(
-        "red bed need seed weed feed speed breed creed deed greed indeed hundred sacred naked wicked tired aged beloved ragged rugged kindred "
+        "red bed need seed weed feed speed breed creed deed greed indeed hundred sacred naked wicked tired "
+            + "aged beloved ragged rugged kindred "
             + "shed sled bred fled embed"
     );
 
@@ -28,7 +33,8 @@ public static class EnglishWords
     private static readonly FrozenDictionary<string, string[][]> FillersByFirst = (
         "very|really|quite|rather|just|simply|actually|basically|literally|essentially|somewhat|obviously|clearly|certainly|definitely|"
         + "totally|completely|absolutely|extremely|perhaps|maybe|sort of|kind of|of course|in fact|in order to|the fact that|"
-        + "due to the fact that|at this point in time|it should be noted that|it is important to note that|needless to say|as a matter of fact|"
+        + "due to the fact that|at this point in time|it should be noted that|it is important to note "
+        + "that|needless to say|as a matter of fact|"
         + "a lot of|in terms of|for all intents and purposes|more or less|in a sense|so to speak|as it were|to be honest"
     )
         .Split('|')

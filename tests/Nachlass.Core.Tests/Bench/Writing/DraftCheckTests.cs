@@ -32,7 +32,8 @@ public sealed class DraftCheckTests
     public void Fillers_are_told_the_longest_first_and_not_in_what_is_no_text()
     {
         const string draft =
-            "He paid due to the fact that it was very cold.\n\n```\nvery\n```\n\n<!-- very -->\n\n[very](https://very.example/very) [[very]]";
+            "He paid due to the fact that it was very cold.\n\n```\nvery\n```\n\n<!-- very "
+            + "-->\n\n[very](https://very.example/very) [[very]]";
         Notes(draft, CheckKind.Filler).Select(n => draft[n.From..n.To]).ShouldBe(["due to the fact that", "very", "very"]);
     }
 

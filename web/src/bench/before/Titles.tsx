@@ -1,4 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { Link } from 'react-router';
 import { api, ask, done, type TitleLine } from '../../api/client';
 import { keys } from '../../api/queries';
@@ -7,6 +8,8 @@ import { AddLine } from '../../ui/AddLine';
 import { Failed, Loading } from '../../ui/States';
 import { TextField } from '../../ui/TextField';
 import { refreshPiece } from '../refreshPiece';
+import { laidInto, nextPlace } from '../short/laying';
+import { PutInDialog, type LaidPattern } from '../short/PutInDialog';
 
 /** Titles side by side: the one the piece has, and those that are kept beside it. */
 export function Titles({ piece }: { piece: number }) {
@@ -15,6 +18,25 @@ export function Titles({ piece }: { piece: number }) {
     queryKey: keys.titles(piece),
     queryFn: () => ask(api.GET('/api/pieces/{number}/titles', { params: { path } })),
   });
+  const [puttingIn, setPuttingIn] = useState(false);
+  /** A title of a pattern's shape lies beside the others, its first place chosen. */
+  const lay = async (laid: LaidPattern) => {
+    setPuttingIn(false);
+    const made = await carryOut(
+      done(api.POST('/api/pieces/{number}/titles', { params: { path }, body: { text: laid.text } })),
+      'A title to be filled in.',
+    ).catch(() => undefined);
+    await refreshPiece();
+    const added = made && Math.max(...made.others.map((line) => line.number ?? 0));
+    setTimeout(() => {
+      const field = document.querySelector<HTMLTextAreaElement>(`[aria-label="Title ${added}"]`);
+      if (!field) return;
+      field.setSelectionRange(0, 0);
+      laidInto(field, laid);
+      field.focus();
+      nextPlace(field, 0);
+    }, 150);
+  };
   if (titles.error) return <Failed error={titles.error} />;
   if (!titles.data) return <Loading />;
   return (
@@ -24,6 +46,17 @@ export function Titles({ piece }: { piece: number }) {
       {titles.data.others.map((line) => (
         <Title key={line.number} line={line} piece={piece} />
       ))}
+      <button type="button" className="link min-h-6 text-[12.5px]" onClick={() => setPuttingIn(true)}>
+        from a pattern…
+      </button>
+      {puttingIn && (
+        <PutInDialog
+          piece={piece}
+          only={['title']}
+          onLay={(laid) => void lay(laid)}
+          onClose={() => setPuttingIn(false)}
+        />
+      )}
       <AddLine
         place={`piece.${piece}.title.new`}
         label="Another title"

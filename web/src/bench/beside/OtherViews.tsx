@@ -6,7 +6,7 @@ import { keys, queryClient, usePieces } from '../../api/queries';
 import { carryOut } from '../../papers/notices';
 import { QueryField } from '../../text/QueryField';
 import { useSettled } from '../../text/understood';
-import { Mark } from '../../ui/Mark';
+import { Found } from '../../ui/Found';
 import { Prose } from '../../ui/MarkdownText';
 import { Failed, Loading } from '../../ui/States';
 import { Heap } from '../before/Heap';
@@ -18,39 +18,40 @@ export function FindView({ onPut }: { onPut: (reference: string) => void }) {
   const [typed, setTyped] = useState('');
   const query = useSettled(typed.trim());
   const found = useQuery({
-    queryKey: keys.library({ beside: query }),
-    queryFn: () => ask(api.GET('/api/library', { params: { query: { query: query || undefined, state: 'all' } } })),
+    queryKey: keys.find(query),
+    queryFn: () => ask(api.GET('/api/find', { params: { query: { query } } })),
     enabled: query !== '',
     retry: false,
     placeholderData: (before) => before,
   });
+  const hits = query === '' ? [] : (found.data?.hits ?? []);
   return (
     <div className="px-3.5 py-3">
       <QueryField label="Find in all papers" placeholder="words, or topic: kind: …" value={typed} onChange={setTyped} />
       {found.error && <p className="mt-2 text-red">{found.error.message}</p>}
-      {query !== '' &&
-        (found.data?.items ?? []).slice(0, 40).map((entry) => {
-          const name = entry.slip ? `slip ${entry.slip.number}` : `source ${entry.source!.number}`;
-          return (
-            <article key={name} className="border-b border-rule py-1.5">
-              <p className="flex items-baseline gap-2">
-                <Mark kind={entry.slip?.kind ?? 'source'} size={12} />
-                <span className="written min-w-0 flex-1 text-[14px] leading-snug">
-                  {entry.slip?.text ?? entry.source?.title}
-                </span>
-              </p>
-              <p className="flex gap-3 pl-5 text-[12px]">
-                <Link className="link min-h-6" to={`/library/${name.replace(' ', '/')}`}>
-                  {name}
-                </Link>
+      {hits.map((hit, nth) => {
+        const name = hit.thing.kind === 'piece' ? `P ${hit.thing.number}` : `${hit.thing.kind} ${hit.thing.number}`;
+        const canBeNamed = ['slip', 'source', 'piece', 'topic'].includes(hit.thing.kind);
+        return (
+          <article key={`${name}${nth}`} className="border-b border-rule py-1.5">
+            <p className="written text-[14px] leading-snug">
+              <b className="font-semibold">{hit.title}</b>{' '}
+              {hit.excerpt && hit.excerpt !== hit.title && <Found text={hit.excerpt} />}
+            </p>
+            <p className="flex gap-3 text-[12px]">
+              <Link className="link inline-flex min-h-6 items-center" to={hit.address}>
+                {canBeNamed ? name : hit.thing.kind}
+              </Link>
+              {canBeNamed && (
                 <button type="button" className="link min-h-6" onClick={() => onPut(`[[${name}]]`)}>
                   refer to it
                 </button>
-              </p>
-            </article>
-          );
-        })}
-      {query !== '' && found.data?.items.length === 0 && <p className="mt-2 text-second">Nothing has these words.</p>}
+              )}
+            </p>
+          </article>
+        );
+      })}
+      {query !== '' && found.data?.hits.length === 0 && <p className="mt-2 text-second">Nothing has these words.</p>}
     </div>
   );
 }

@@ -29,13 +29,18 @@ const headings = {
 /** Chooses a pattern, a bit or a standing text for the cursor: letters narrow it down, Enter puts it in. */
 export function PutInDialog({
   piece,
+  only,
   onLay,
   onStand,
   onClose,
 }: {
-  piece: number;
+  /** The piece whose facts are filled in. */
+  piece?: number;
+  /** Only patterns of these kinds. */
+  only?: readonly Pattern['kind'][];
   onLay: (laid: LaidPattern) => void;
-  onStand: (reference: string) => void;
+  /** Where standing texts can be put in. */
+  onStand?: (reference: string) => void;
   onClose: () => void;
 }) {
   const [typed, setTyped] = useState('');
@@ -57,14 +62,19 @@ export function PutInDialog({
       used: false,
       standing: one,
     })),
-  ].filter((one) => `${one.name} ${one.text}`.toLowerCase().includes(typed.trim().toLowerCase()));
+  ]
+    .filter((one) => (one.kind === 'standing' ? onStand !== undefined : !only || only.includes(one.kind)))
+    .filter((one) => `${one.name} ${one.text}`.toLowerCase().includes(typed.trim().toLowerCase()));
   const put = async (one: (typeof all)[number] | undefined) => {
     if (!one) return;
-    if ('standing' in one) return onStand(`[[standing text ${one.standing.number}]]`);
+    if ('standing' in one) return onStand?.(`[[standing text ${one.standing.number}]]`);
     try {
       const laid = await ask(
         api.GET('/api/patterns/{number}/laid', {
-          params: { path: { number: String(one.pattern.number) }, query: { piece: String(piece) } },
+          params: {
+            path: { number: String(one.pattern.number) },
+            query: { piece: piece === undefined ? undefined : String(piece) },
+          },
         }),
       );
       if (one.kind === 'bit' && !one.used) {
