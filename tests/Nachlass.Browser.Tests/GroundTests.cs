@@ -322,7 +322,7 @@ public sealed class GroundTests : IDisposable
         writer.IsAt("/topics/1");
         writer.Open("/topics");
         writer.Press("Coverage");
-        writer.Press("Essay on ferries: 1 in work");
+        writer.Press("Essay on ferries: 2 in work");
         writer.Sees("Begin another");
         writer.Press("Begin another");
         writer.Field("The idea").SendKeys("A second essay on the far bank" + Keys.Enter);

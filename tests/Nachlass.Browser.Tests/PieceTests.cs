@@ -102,6 +102,7 @@ public sealed class PieceTests : IDisposable
         );
         writer.Press("Take out");
         writer.Press("Copy as formatted text");
+        writer.Press("Go on as it is");
         writer.Sees("Copied as formatted text.");
         var html = (string)
             writer.Driver.ExecuteAsyncScript(
@@ -113,6 +114,7 @@ public sealed class PieceTests : IDisposable
         html.ShouldNotContain("slip 29");
         writer.Press("Take out");
         writer.Press("As a file…");
+        writer.Press("Go on as it is");
         writer.Finds(By.XPath("//label[contains(., 'One HTML file')]")).Click();
         writer.Press("Take it out");
         writer
@@ -217,6 +219,7 @@ public sealed class PieceTests : IDisposable
         {
             writer.Press("Take out");
             writer.Press("As a file…");
+            writer.Press("Go on as it is");
             writer.Finds(By.XPath($"//label[contains(., '{kind}')]")).Click();
         }
         Take("Word file");

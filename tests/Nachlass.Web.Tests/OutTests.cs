@@ -157,12 +157,15 @@ public sealed class OutTests
                 .ShouldBeEmpty();
             document.MainDocumentPart!.FootnotesPart!.Footnotes!.InnerText.ShouldContain("Account book, f. 31.");
             document.MainDocumentPart.Document!.Body!.InnerText.ShouldContain("The stage. Photo: I. Varga.");
+            document
+                .MainDocumentPart.Document.Descendants<DocumentFormat.OpenXml.Drawing.Wordprocessing.DocProperties>()
+                .Single()
+                .Description!.Value.ShouldBe("A landing stage");
         }
         if (Read(docx, ".docx", "pandoc", "-f", "docx", "-t", "markdown", "--wrap=none") is { } word)
         {
             word.ShouldContain("Bread.[^1] Coin.[^2]");
             word.ShouldContain("[^1]: Account *book*, f. 31.");
-            word.ShouldContain("A landing stage");
         }
 
         var epub = EpubFile.Write(new Book("T", "en-GB", default, [new BookPart("T", text, Credited)]));

@@ -324,7 +324,12 @@ public sealed class DocxFile
                             new A.GraphicData(
                                 new Pic.Picture(
                                     new Pic.NonVisualPictureProperties(
-                                        new Pic.NonVisualDrawingProperties { Id = number, Name = name },
+                                        new Pic.NonVisualDrawingProperties
+                                        {
+                                            Id = number,
+                                            Name = name,
+                                            Description = said,
+                                        },
                                         new Pic.NonVisualPictureDrawingProperties()
                                     ),
                                     new Pic.BlipFill(new A.Blip { Embed = main.GetIdOfPart(part) }, new A.Stretch(new A.FillRectangle())),

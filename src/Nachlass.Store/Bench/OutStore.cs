@@ -96,11 +96,21 @@ public sealed class OutStore(PapersFile papers)
 
     /// <summary>The work that a reference is to: a source, with what stands behind the comma as the place in it, or the source that a slip
     /// comes out of, with the slip's place.</summary>
-    internal static Func<TextReference, CitedWork?> WorkOf(SqliteConnection db) =>
-        reference =>
+    internal static Func<TextReference, CitedWork?> WorkOf(SqliteConnection db)
+    {
+        var known = new Dictionary<(Reference, string), CitedWork?>();
+        return reference =>
         {
-            if (reference.Thing is not { } thing)
+            if (reference.Thing is not { Kind: ThingKind.Source or ThingKind.Slip } named)
                 return null;
+            var key = (named, reference.Part);
+            if (!known.TryGetValue(key, out var work))
+                known[key] = work = Find(reference, named);
+            return work;
+        };
+
+        CitedWork? Find(TextReference reference, Reference thing)
+        {
             if (thing.Kind == ThingKind.Source)
                 return Source(thing.Number) is { } named ? new CitedWork(named, reference.Part) : null;
             if (
@@ -111,7 +121,8 @@ public sealed class OutStore(PapersFile papers)
             return Source(from.Value) is { } source ? new CitedWork(source, slip.Locator) : null;
 
             Core.Sources.Source? Source(int number) => SourceRows.All(db, [number]).GetValueOrDefault(number);
-        };
+        }
+    }
 
     /// <summary>What a writer should know before the piece goes out.</summary>
     public IReadOnlyList<BeforeOutNote> BeforeOut(PieceNumber number) =>

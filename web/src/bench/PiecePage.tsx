@@ -52,10 +52,22 @@ import { useDraft } from './useDraft';
 import { useQuiet } from './useQuiet';
 import { refreshPiece } from './refreshPiece';
 
-// A slip goes to the section under the pointer.
+/** So far below the top of a section a slip is carried by key, in pixels: a column that scrolls keeps what lies above its own top. */
+const inset = 44;
+
+// A slip goes to the section under the pointer; by key, to the one it was carried to.
 const collide: CollisionDetection = (args) => {
   const under = pointerWithin(args);
-  return under.length > 0 ? under : rectIntersection(args);
+  if (under.length > 0) return under;
+  if (args.pointerCoordinates) return rectIntersection(args);
+  const { top, left } = args.collisionRect;
+  return args.droppableContainers
+    .flatMap((container) => {
+      const rect = args.droppableRects.get(container.id);
+      const off = rect ? Math.abs(rect.top + inset - top) : Infinity;
+      return rect && off < inset / 2 && left >= rect.left && left <= rect.right ? [{ id: container.id, off }] : [];
+    })
+    .sort((a, b) => a.off - b.off);
 };
 
 // By key a slip goes from section to section.
@@ -68,7 +80,7 @@ const stepByKey: KeyboardCoordinateGetter = (event, args) => {
   sections.sort(([, a], [, b]) => a.top - b.top);
   const at = sections.findIndex(([id]) => id === over?.id);
   const to = sections[at < 0 ? 0 : Math.min(sections.length - 1, Math.max(0, at + step))]?.[1];
-  return to && { x: to.left + 24, y: to.top };
+  return to && { x: to.left + 24, y: to.top + inset };
 };
 
 /** A piece: its material, its outline and its draft side by side, and what is kept with it. */

@@ -1,6 +1,7 @@
-import { StateEffect, type EditorState, type Range } from '@codemirror/state';
-import { Decoration, EditorView, ViewPlugin, type DecorationSet, type ViewUpdate } from '@codemirror/view';
-import { here, Word } from './editorLook';
+import type { Range } from '@codemirror/state';
+import { Decoration, EditorView, type DecorationSet } from '@codemirror/view';
+import { Word } from './editorLook';
+import { cameOrLeft, inSight, touches } from './inSight';
 
 /** A remark to oneself, as it stands in the text. */
 export type Remark = { from: number; to: number; text: string };
@@ -35,13 +36,6 @@ export function aroundRemark(text: string, { from, to }: Remark): { from: number
 /** The next number for a note. */
 export const nextNote = (text: string): number =>
   Math.max(0, ...[...text.matchAll(/\[\^(\d{1,6})\]/g)].map((found) => Number(found[1]))) + 1;
-
-export const refreshNotes = StateEffect.define<null>();
-
-function touches(state: EditorState, from: number, to: number): boolean {
-  const { from: first, to: last } = state.selection.main;
-  return state.field(here) && first <= to && last >= from;
-}
 
 const remark = Decoration.mark({ class: 'cm-remark' });
 const note = Decoration.mark({ class: 'cm-footnote' });
@@ -86,24 +80,7 @@ function decorate(view: EditorView): DecorationSet {
   return Decoration.set(found, true);
 }
 
-const shown = ViewPlugin.fromClass(
-  class {
-    decorations: DecorationSet;
-    constructor(view: EditorView) {
-      this.decorations = decorate(view);
-    }
-    update(update: ViewUpdate) {
-      if (
-        update.docChanged ||
-        update.viewportChanged ||
-        update.selectionSet ||
-        update.state.field(here) !== update.startState.field(here)
-      )
-        this.decorations = decorate(update.view);
-    }
-  },
-  { decorations: (plugin) => plugin.decorations },
-);
+const shown = inSight(decorate, cameOrLeft);
 
 const look = EditorView.theme({
   '.cm-remark': {

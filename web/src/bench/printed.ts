@@ -1,16 +1,11 @@
 import { syntaxTree } from '@codemirror/language';
 import { StateField, type EditorState, type Range } from '@codemirror/state';
-import { Decoration, EditorView, ViewPlugin, WidgetType, type DecorationSet, type ViewUpdate } from '@codemirror/view';
+import { Decoration, EditorView, WidgetType, type DecorationSet } from '@codemirror/view';
 import type { SyntaxNodeRef } from '@lezer/common';
 import { here, Word } from './editorLook';
+import { cameOrLeft, inSight, touches } from './inSight';
 import { pictureAt } from './PictureDialog';
 import { cellsOf, tablesIn, type TableLines } from './tableLines';
-
-/** Whether the cursor stands in a stretch, so that its marks are to be seen. */
-function touches(state: EditorState, from: number, to: number): boolean {
-  const { from: first, to: last } = state.selection.main;
-  return state.field(here) && first <= to && last >= from;
-}
 
 class Picture extends WidgetType {
   constructor(
@@ -153,24 +148,9 @@ function decorate(view: EditorView): DecorationSet {
   return Decoration.set(found, true);
 }
 
-const marks = ViewPlugin.fromClass(
-  class {
-    decorations: DecorationSet;
-    constructor(view: EditorView) {
-      this.decorations = decorate(view);
-    }
-    update(update: ViewUpdate) {
-      if (
-        update.docChanged ||
-        update.viewportChanged ||
-        update.selectionSet ||
-        update.state.field(here) !== update.startState.field(here) ||
-        syntaxTree(update.startState) !== syntaxTree(update.state)
-      )
-        this.decorations = decorate(update.view);
-    }
-  },
-  { decorations: (plugin) => plugin.decorations },
+const marks = inSight(
+  decorate,
+  (update) => cameOrLeft(update) || syntaxTree(update.startState) !== syntaxTree(update.state),
 );
 
 const look = EditorView.theme({

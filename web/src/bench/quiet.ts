@@ -1,6 +1,7 @@
 import { EditorState, StateEffect, StateField, type Range } from '@codemirror/state';
-import { Decoration, EditorView, ViewPlugin, type DecorationSet, type ViewUpdate } from '@codemirror/view';
+import { Decoration, EditorView, type DecorationSet } from '@codemirror/view';
 import { headings } from './headings';
+import { inSight } from './inSight';
 
 /** What of the text is attended to; the rest recedes. */
 export const attentions = ['text', 'section', 'paragraph', 'sentence'] as const;
@@ -73,24 +74,7 @@ function receded(view: EditorView): DecorationSet {
   return Decoration.set(found, true);
 }
 
-const receding = ViewPlugin.fromClass(
-  class {
-    decorations: DecorationSet;
-    constructor(view: EditorView) {
-      this.decorations = receded(view);
-    }
-    update(update: ViewUpdate) {
-      if (
-        update.docChanged ||
-        update.viewportChanged ||
-        update.selectionSet ||
-        update.state.field(quiet) !== update.startState.field(quiet)
-      )
-        this.decorations = receded(update.view);
-    }
-  },
-  { decorations: (plugin) => plugin.decorations },
-);
+const receding = inSight(receded, (update) => update.state.field(quiet) !== update.startState.field(quiet));
 
 /** The line stays where it is while one writes; a press of the mouse may go anywhere. */
 const holding = EditorState.transactionExtender.of((change) =>

@@ -63,11 +63,7 @@ public static partial class ThreadCut
         for (var of = Math.Max(2, ThreadParts.In(draft).Count); ; )
         {
             var behind = Numbering(isNumbered, of, of);
-            var cut = new StringBuilder(draft);
-            foreach (var part in ThreadParts.In(draft).Reverse())
-            foreach (var at in Cuts(part.Text, behind, limit, limits).AsEnumerable().Reverse())
-                Divide(cut, part.From + at);
-            var text = cut.ToString();
+            var text = Cut(draft, behind, limit, limits);
             var now = ThreadParts.In(text).Count;
             if (Numbering(isNumbered, now, now).Length <= behind.Length)
                 return text;
@@ -80,9 +76,12 @@ public static partial class ThreadCut
     {
         var cuts = new List<int>();
         var from = 0;
-        while (OverFrom(text[from..], behind, limit, limits) is { } over and > 0)
+        while (from < text.Length)
         {
-            var rest = text[from..];
+            // No further than a part could reach, so that a long text is not read over and over.
+            var rest = text.Substring(from, Math.Min(text.Length - from, Reach(limit)));
+            if ((OverFrom(rest, behind, limit, limits) ?? (from + rest.Length < text.Length ? rest.Length : 0)) is not (> 0 and var over))
+                break;
             var sentence = WordsInPlace
                 .Sentences(WordsInPlace.Of(rest))
                 .Select(s => s.To)
@@ -96,7 +95,7 @@ public static partial class ThreadCut
                 : over;
             while (at < rest.Length && char.IsWhiteSpace(rest[at]))
                 at++;
-            if (at >= rest.Length || at == 0)
+            if (at == 0 || from + at >= text.Length)
                 break;
             cuts.Add(from + at);
             from += at;
@@ -104,12 +103,25 @@ public static partial class ThreadCut
         return cuts;
     }
 
-    private static void Divide(StringBuilder draft, int at)
+    /// <summary>UTF-16 units in which a part surely ends: no character or word takes more than forty of them on average, and an address
+    /// has 2,000 at most.</summary>
+    private static int Reach(Limit limit) => (int)Math.Min(10_000_000L, limit.Most * 40L + 4_000);
+
+    private static string Cut(string draft, string behind, Limit limit, FormatLimits limits)
     {
-        var start = at;
-        while (start > 0 && char.IsWhiteSpace(draft[start - 1]))
-            start--;
-        draft.Remove(start, at - start).Insert(start, Between);
+        var cut = new StringBuilder(draft.Length);
+        var at = 0;
+        foreach (var part in ThreadParts.In(draft))
+        foreach (var place in Cuts(part.Text, behind, limit, limits))
+        {
+            var end = part.From + place;
+            var start = end;
+            while (start > at && char.IsWhiteSpace(draft[start - 1]))
+                start--;
+            cut.Append(draft, at, start - at).Append(Between);
+            at = end;
+        }
+        return cut.Append(draft, at, draft.Length - at).ToString();
     }
 
     /// <summary>The draft with a part joined to the next one.</summary>

@@ -84,6 +84,15 @@ public sealed class ThreadTests
             );
 
     [Fact]
+    public void A_whole_book_in_one_part_is_cut_without_being_read_over_and_over()
+    {
+        var book = string.Concat(Enumerable.Range(1, 20_000).Select(i => $"Loaf {i} went over the water. "));
+        var parts = ThreadParts.In(ThreadCut.Fitted(book, false, Limits.Part!, Limits));
+        parts.Count.ShouldBeInRange(10_000, 20_000);
+        parts.ShouldAllBe(p => p.Text.Length <= 60);
+    }
+
+    [Fact]
     public void Joined_and_moved_parts_keep_every_word() =>
         Gen.Select(Threads, Gen.Int[0, 5], Gen.Int[0, 5])
             .Sample(
