@@ -221,6 +221,8 @@ public sealed class WritingHourTests : IDisposable
         writer.Chord(SeleniumKeys.Alt, "p");
         writer.Field("Patterns, bits and standing texts").SendKeys("by the water" + SeleniumKeys.Enter);
         Until("[[standing text 1]]");
+        writer.Chord(SeleniumKeys.Control, SeleniumKeys.Home);
+        writer.Until(() => writer.Draft.Text.Contains("Yours, by the water.", StringComparison.Ordinal), "the text at its place");
         writer.Server("/api/pieces/1/export?as=markdown").ShouldContain("Yours, by the water.");
 
         writer.Open("/bench/short");

@@ -114,6 +114,8 @@ public sealed class OutTests
             return;
         foreach (var part in (string[])["# The toll", "## Who paid", "> No man will pay", "a rope", "2.", "the bell", "![", "~~struck~~"])
             read.ShouldContain(part);
+        if (Read(Docx, ".docx", "soffice", "--headless", "--cat") is { } office)
+            office.ShouldContain("No man will pay to come home.");
     }
 
     [Fact]

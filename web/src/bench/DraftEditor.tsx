@@ -11,6 +11,7 @@ import { difference } from '../text/difference';
 import { asParagraph, tableAt } from '../text/tableAt';
 import { printed } from './printed';
 import { quietness, setQuiet, type Quiet } from './quiet';
+import { setStanding, standingTexts } from './standing';
 import { placeMarks, setMarks } from './placeMarks';
 import { tableLines } from './tableLines';
 import { anchorsIn, sending, setSections } from './anchors';
@@ -73,6 +74,8 @@ export type DraftHandle = {
   text: () => string;
   typing: (language: Language | null) => void;
   spelling: (isOn: boolean) => void;
+  /** Shows standing texts where they are named. */
+  standing: (texts: ReadonlyMap<number, string>) => void;
   focus: () => void;
 };
 
@@ -193,6 +196,7 @@ export function DraftEditor({
           typesetting,
           spellingMarks,
           notesShown,
+          standingTexts,
           keymap.of([
             {
               // The keys may be the writer's own, so they are asked at each press.
@@ -474,6 +478,7 @@ export function DraftEditor({
       },
       text: () => editor.state.doc.toString(),
       typing: (language) => editor.dispatch({ effects: setTyping.of(language) }),
+      standing: (texts) => editor.dispatch({ effects: setStanding.of(texts) }),
       spelling: (isOn) => editor.dispatch({ effects: setSpelling.of(isOn) }),
       focus: () => editor.focus(),
     };

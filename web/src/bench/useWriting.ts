@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState, type RefObject } from 'react';
 import { api, ask } from '../api/client';
 import type { DraftHandle } from './DraftEditor';
+import { useStandingTexts } from './short/PutInDialog';
 import { speller } from './spelling';
 
 const marksPlace = 'nachlass.spelling';
@@ -33,6 +34,10 @@ export function useWriting(tag: string | undefined, editor: RefObject<DraftHandl
     speller.use(has && words ? language.speller : '', words ? [...words.own, ...words.names] : []);
     if (isOpen) editor.current?.spelling(has);
   }, [editor, isOpen, spelling, language, words]);
+  const standing = useStandingTexts().data;
+  useEffect(() => {
+    if (isOpen && standing) editor.current?.standing(new Map(standing.map((one) => [one.number, one.text])));
+  }, [editor, isOpen, standing]);
   return {
     language,
     languages,

@@ -119,7 +119,9 @@ export function ThreadPart({
                 {part.measured && (
                   <span className={part.overFrom !== null ? 'font-bold text-red' : ''}>
                     {part.measured.has} of {part.measured.most}
-                    {part.overFrom !== null && ` · ${part.measured.has - part.measured.most} over`}
+                    {part.overFrom !== null && (
+                      <span className="block">{part.measured.has - part.measured.most} over</span>
+                    )}
                   </span>
                 )}
                 {part.copied === 'changed' && <span className="block text-red">changed since it was copied</span>}
@@ -131,7 +133,7 @@ export function ThreadPart({
                   ) : (
                     <>
                       {part.goes.slice(0, part.overFrom)}
-                      <mark className="bg-transparent text-red underline decoration-red/60 underline-offset-4">
+                      <mark className="border-0! bg-transparent text-red underline decoration-red/60 underline-offset-4">
                         {part.goes.slice(part.overFrom)}
                       </mark>
                     </>
