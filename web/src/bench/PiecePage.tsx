@@ -398,7 +398,7 @@ function Opened({ number }: { number: number }) {
       <PieceHead
         piece={piece.data}
         words={draft.counts.words}
-        aim={sections.reduce((sum, section) => sum + (section.aim ?? 0), 0)}
+        aim={piece.data.wordAim ?? sections.reduce((sum, section) => sum + (section.aim ?? 0), 0)}
         beforeOut={beforeOut}
         onGoing={flush}
       />

@@ -131,11 +131,11 @@ export function SittingView({
       <ol className="mt-1">
         {days.map((day) => (
           <li key={day.day} className="figures flex items-center gap-2 text-[12px] leading-5 text-second">
-            <span className="w-16 shrink-0">{nearDay(day.day)}</span>
+            <span className="w-20 shrink-0 whitespace-nowrap">{nearDay(day.day)}</span>
             <span className="relative h-2 flex-1">
               <span className="absolute inset-y-0 left-0 bg-ink" style={{ width: `${(100 * day.written) / most}%` }} />
               <span
-                className="absolute inset-y-0 border border-second"
+                className={`absolute inset-y-0 ${day.pasted > 0 ? 'border border-second' : ''}`}
                 style={{ left: `${(100 * day.written) / most}%`, width: `${(100 * day.pasted) / most}%` }}
               />
             </span>
