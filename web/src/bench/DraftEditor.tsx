@@ -1,9 +1,9 @@
 import { actNames, isKey, pressed, type ActName } from '../papers/ownKeys';
 import { autocompletion, completionKeymap, snippet, type CompletionContext } from '@codemirror/autocomplete';
 import { defaultKeymap, history, redo, undo } from '@codemirror/commands';
-import { markdown, markdownKeymap, markdownLanguage } from '@codemirror/lang-markdown';
+import { markdownKeymap, markdownLanguage, pasteURLAsLink } from '@codemirror/lang-markdown';
 import { Compartment, EditorState, type TransactionSpec } from '@codemirror/state';
-import { EditorView, drawSelection, dropCursor, highlightActiveLine, keymap, placeholder } from '@codemirror/view';
+import { EditorView, dropCursor, highlightActiveLine, keymap, placeholder } from '@codemirror/view';
 import { useEffect, useRef } from 'react';
 import { api, ask, type Anchor, type Draft } from '../api/client';
 import { named } from '../sources/Connections';
@@ -12,8 +12,8 @@ import { asParagraph, tableAt } from '../text/tableAt';
 import { printed } from './printed';
 import { quietness, setQuiet, type Quiet } from './quiet';
 import { setStanding, standingTexts } from './standing';
+import { chosenShown } from './chosenShown';
 import { placeMarks, setMarks } from './placeMarks';
-import { tableLines } from './tableLines';
 import { anchorsIn, sending, setSections } from './anchors';
 import { headings } from './headings';
 import { includedSlips } from './included';
@@ -180,18 +180,19 @@ export function DraftEditor({
         extensions: [
           EditorView.cspNonce.of(nonce),
           kept.of(history()),
-          drawSelection(),
+          chosenShown,
           dropCursor(),
           highlightActiveLine(),
           EditorView.lineWrapping,
           EditorView.contentAttributes.of({
             'aria-label': 'Draft',
             tabindex: '0',
-            spellcheck: 'true',
             autocapitalize: 'sentences',
           }),
           placeholder('Begin anywhere. A line that starts with ## is a section.'),
-          markdown({ base: markdownLanguage }),
+          // Without `markdown()`, which brings the languages of web pages and scripts with it.
+          markdownLanguage,
+          pasteURLAsLink,
           autocompletion({ override: [linkOffers], icons: false }),
           typesetting,
           spellingMarks,
@@ -219,7 +220,6 @@ export function DraftEditor({
           ]),
           editorLook,
           includedSlips,
-          tableLines,
           placeMarks,
           printed,
           quietness,

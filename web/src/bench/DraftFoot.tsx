@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { memo, useEffect, useState } from 'react';
 import { api, ask, type Counts, type Measured, type Section } from '../api/client';
 import { keyOf, keysShown, type ActName } from '../papers/ownKeys';
 import { ActionMenu } from '../ui/ActionMenu';
@@ -9,7 +9,7 @@ import { KeyOf } from '../ui/KeyOf';
 import { minutes } from '../ui/dates';
 
 /** The counts of selection, section and text. */
-export function DraftFoot({
+export const DraftFoot = memo(function DraftFoot({
   draft,
   measured,
   section,
@@ -120,7 +120,7 @@ export function DraftFoot({
       </dl>
     </footer>
   );
-}
+});
 
 /** Words of the sitting, quietly; a press tells more. */
 function SittingMeter({

@@ -1,6 +1,6 @@
 import { useDraggable } from '@dnd-kit/core';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { Link } from 'react-router';
 import { api, ask, type Alike, type Material, type Section, type Slip } from '../api/client';
 import type { components } from '../api/schema';
@@ -27,7 +27,7 @@ export type MaterialActs = {
 const thingOf = (item: Material): Thing => (item.slip ? { slip: item.slip.number } : { source: item.source!.number });
 
 /** What the piece has to draw on, loose and placed, and what else would fit. */
-export function MaterialColumn({
+export const MaterialColumn = memo(function MaterialColumn({
   piece,
   onHand,
   sections,
@@ -121,7 +121,7 @@ export function MaterialColumn({
       />
     </section>
   );
-}
+});
 
 function Card({
   item,

@@ -1,7 +1,8 @@
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { memo, useRef, useState } from 'react';
 import type { Format, Section, SeveralAct } from '../api/client';
 import type { components } from '../api/schema';
 import { useHeld } from '../ui/useField';
+import { useSteady } from '../ui/useSteady';
 import { endOf, useCarrying } from './carrying';
 import { numbered } from './headings';
 import { SectionLinks } from './SectionLinks';
@@ -33,7 +34,7 @@ function useFolded(piece: number) {
 }
 
 /** The outline: every section with what is written of its aim and the material placed in it. */
-export function OutlineColumn({
+export const OutlineColumn = memo(function OutlineColumn({
   piece,
   sections,
   current,
@@ -142,33 +143,12 @@ export function OutlineColumn({
       void acts.several(standing.includes(number) ? standing : [number], way).catch(() => undefined);
     },
   };
-  // Rows keep the same acts, which ask what is true at the moment they are used; so a row is drawn again only when it changed.
-  const now = useRef(own);
-  useEffect(() => {
-    now.current = own;
-  });
-  const rowActs = useMemo<RowActs>(
-    () => ({
-      edit: (...asked) => now.current.edit(...asked),
-      add: (...asked) => now.current.add(...asked),
-      remove: (...asked) => now.current.remove(...asked),
-      join: (...asked) => now.current.join(...asked),
-      go: (...asked) => now.current.go(...asked),
-      enter: (...asked) => now.current.enter(...asked),
-      fold: (...asked) => now.current.fold(...asked),
-      links: (...asked) => now.current.links(...asked),
-      lift: (...asked) => now.current.lift(...asked),
-      key: (...asked) => now.current.key(...asked),
-      blur: () => now.current.blur(),
-      step: (...asked) => now.current.step(...asked),
-    }),
-    [],
-  );
+  const rowActs = useSteady(own);
   return (
     <section
       ref={list}
       aria-label="Outline"
-      className="relative flex w-[372px] shrink-0 flex-col overflow-y-auto bg-quiet max-xl:w-[320px] max-lg:w-[280px] max-md:w-auto"
+      className="relative isolate flex w-[372px] shrink-0 flex-col overflow-y-auto contain-paint bg-quiet max-xl:w-[320px] max-lg:w-[280px] max-md:w-auto"
     >
       <header className="flex items-baseline justify-between px-5 pt-3 pb-0.5">
         <h2 className="label">Outline</h2>
@@ -295,4 +275,4 @@ export function OutlineColumn({
       </div>
     </section>
   );
-}
+});

@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate } from 'react-router';
 import { DateField } from '../ui/DateField';
@@ -12,7 +13,7 @@ import { StageLine } from './StageLine';
 import { refreshPiece } from './refreshPiece';
 
 /** Title, format, brief, topics, stage and date of a piece. */
-export function PieceHead({
+export const PieceHead = memo(function PieceHead({
   piece,
   words,
   aim,
@@ -147,7 +148,7 @@ export function PieceHead({
       />
     </header>
   );
-}
+});
 
 /** Where it stands in its series. */
 function InSeries({ piece }: { piece: number }) {

@@ -26,7 +26,8 @@ import { DraftEditor, type DraftAct, type DraftCalls } from './DraftEditor';
 import { DraftFoot } from './DraftFoot';
 import { JumpTo, useMarks } from './JumpTo';
 import { KeptWithIt } from './KeptWithIt';
-import { MaterialColumn, type MaterialActs, type Thing } from './MaterialColumn';
+import { MaterialColumn } from './MaterialColumn';
+import { materialActsOf, named } from './materialActs';
 import { OutlineColumn } from './OutlineColumn';
 import { outlineActsOf } from './outlineActs';
 import { PieceHead } from './PieceHead';
@@ -49,11 +50,15 @@ import { RoutePart } from './route/RoutePart';
 import { StepsPart } from './StepsPart';
 import { VersionsPart } from './versions/VersionsPart';
 import { useDraft } from './useDraft';
+import type { Quiet } from './quiet';
 import { useQuiet } from './useQuiet';
+import { useSteady } from '../ui/useSteady';
 import { refreshPiece } from './refreshPiece';
 
 /** So far below the top of a section a slip is carried by key, in pixels: a column that scrolls keeps what lies above its own top. */
 const inset = 44;
+
+const none: never[] = [];
 
 // A slip goes to the section under the pointer; by key, to the one it was carried to.
 const collide: CollisionDetection = (args) => {
@@ -83,13 +88,15 @@ const stepByKey: KeyboardCoordinateGetter = (event, args) => {
   return to && { x: to.left + 24, y: to.top + inset };
 };
 
+// The same at every render: with new ones every row and slip on the page would be drawn again.
+const byPointer = { activationConstraint: { distance: 5 } };
+const byKey = { coordinateGetter: stepByKey };
+
 /** A piece: its material, its outline and its draft side by side, and what is kept with it. */
 export default function PiecePage() {
   const number = Number(useParams().number);
   return <Opened key={number} number={number} />;
 }
-
-const named = (thing: Thing) => (thing.slip ? `Slip ${thing.slip}` : `Source ${thing.source}`);
 
 function Opened({ number }: { number: number }) {
   const path = useMemo(() => ({ number: String(number) }), [number]);
@@ -128,10 +135,7 @@ function Opened({ number }: { number: number }) {
     goal.current = null;
     requestAnimationFrame(() => show(at));
   }, [part, show]);
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: stepByKey }),
-  );
+  const sensors = useSensors(useSensor(PointerSensor, byPointer), useSensor(KeyboardSensor, byKey));
 
   // A link may lead to one section of it.
   const { search, key: visit } = useLocation();
@@ -295,75 +299,37 @@ function Opened({ number }: { number: number }) {
     },
   };
 
+  const sections = draft?.sections ?? none;
+  const outlineActs = useSteady(outlineActsOf(number, outline, (at) => editor.current?.goToSection(at)));
+  const materialActs = useSteady(
+    materialActsOf({ number, sections, current, editor: () => editor.current, flush, onNewest }),
+  );
+  /** Whatever takes the piece out says first what would go missing. */
+  const beforeOut = async (go: () => void, isForGood = false) => {
+    await flush();
+    const notes = await ask(api.GET('/api/pieces/{number}/before-out', { params: { path } })).catch(() => []);
+    // What is only looked at or shown around may have sections that nobody has written yet.
+    if (notes.every((note) => !isForGood && note.kind === 'unwritten')) go();
+    else setLeaving(() => go);
+  };
+  /** What the head, the parts and the foot of the page may ask; they are drawn again only when what they show changed. */
+  const pageActs = useSteady({
+    beforeOut,
+    onGoing: flush,
+    onStep: (way: 'back' | 'forward') => void step(way),
+    onSitting: () => showBeside('sitting'),
+    onAct: act,
+    onQuiet: (next: Partial<Quiet>) => {
+      changeQuiet(next);
+      // Behind the menu, which gives the focus back to its button.
+      setTimeout(() => editor.current?.focus(), 120);
+    },
+    onTable: () => setTable(editor.current?.table()),
+  });
+
   if (piece.error) return <Failed error={piece.error} onRetry={() => void piece.refetch()} />;
   if (!piece.data || !draft) return error ? <Failed error={error} /> : <Loading what="Opening the piece" />;
-  const sections = draft.sections;
   const ofOutline = (change: Parameters<typeof outline>[0], said?: string) => carryOut(outline(change), said);
-  const outlineActs = outlineActsOf(number, outline, (at) => editor.current?.goToSection(at));
-  const materialActs: MaterialActs = {
-    place: async (thing, section) => {
-      const to = sections.find((s) => s.number === section);
-      await carryOut(
-        done(
-          api.PUT('/api/pieces/{number}/material', {
-            params: { path },
-            body: { ...thing, section: section ?? undefined },
-          }),
-        ),
-        to ? `${named(thing)} placed in “${to.title}”.` : `${named(thing)} lies loose beside the piece.`,
-      );
-      await refreshPiece();
-    },
-    untie: async (thing) => {
-      await carryOut(
-        done(
-          api.DELETE('/api/pieces/{number}/material/{kind}/{thing}', {
-            params: {
-              path: {
-                number: String(number),
-                kind: thing.slip ? 'slip' : 'source',
-                thing: thing.slip ?? thing.source!,
-              },
-            },
-          }),
-        ),
-        `${named(thing)} taken away; it stays in the library.`,
-      );
-      await refreshPiece();
-    },
-    insert: async (slip, as) => {
-      await flush();
-      // In a section without text the cursor stands in room that is not part of the draft.
-      const isInRoom = sections[current] !== undefined && sections[current].counts.words === 0;
-      const made = await carryOut(
-        onNewest(
-          (version) =>
-            done(
-              api.POST('/api/pieces/{number}/insertion', {
-                params: { path },
-                body: {
-                  slip,
-                  as,
-                  version,
-                  ...(isInRoom
-                    ? { section: sections[current]!.number }
-                    : { at: editor.current?.cursor() ?? undefined }),
-                },
-              }),
-            ),
-          (inserted) => inserted.draft,
-        ),
-        (inserted) => {
-          const into = inserted.draft.sections.find((section) => section.number === inserted.section);
-          return `Slip ${slip} stands ${into ? `in “${into.title}”` : 'before the first section'}.`;
-        },
-      );
-      editor.current?.goTo(made.end);
-    },
-    note: (slip) => editor.current?.note(`“${slip.text.replace(/\s+/g, ' ').trim()}” [[slip ${slip.number}]]`),
-    cite: (reference) => editor.current?.insert(` ${reference}`),
-  };
-
   /** Shows a place of the draft from another part of the page; what is below nothing is a section, counted from −1 down. */
   const showAt = (at: number) => {
     if (part === '') return show(at);
@@ -384,30 +350,21 @@ function Opened({ number }: { number: number }) {
     const target = Number(over.id.toString().split('-')[1]);
     void materialActs.place({ [kind!]: Number(id) }, target).catch(() => undefined);
   };
-  /** Whatever takes the piece out says first what would go missing. */
-  const beforeOut = async (go: () => void, isForGood = false) => {
-    await flush();
-    const notes = await ask(api.GET('/api/pieces/{number}/before-out', { params: { path } })).catch(() => []);
-    // What is only looked at or shown around may have sections that nobody has written yet.
-    if (notes.every((note) => !isForGood && note.kind === 'unwritten')) go();
-    else setLeaving(() => go);
-  };
-
   return (
     <div className="flex h-full flex-col max-md:overflow-y-auto">
       <PieceHead
         piece={piece.data}
         words={draft.counts.words}
         aim={piece.data.wordAim ?? sections.reduce((sum, section) => sum + (section.aim ?? 0), 0)}
-        beforeOut={beforeOut}
-        onGoing={flush}
+        beforeOut={pageActs.beforeOut}
+        onGoing={pageActs.onGoing}
       />
       <PieceParts
         number={number}
         part={part}
         isThread={format?.limits.part != null}
         gone={draft.gone.length}
-        onStep={(way) => void step(way)}
+        onStep={pageActs.onStep}
       />
       {part === 'before' && (
         <BeforeWriting
@@ -565,8 +522,8 @@ function Opened({ number }: { number: number }) {
             piece={number}
             sections={sections}
             current={current}
-            beats={format?.beats ?? []}
-            later={format?.later ?? []}
+            beats={format?.beats ?? none}
+            later={format?.later ?? none}
             acts={outlineActs}
           />
           <section
@@ -583,15 +540,11 @@ function Opened({ number }: { number: number }) {
               section={sections[current]}
               selected={selected}
               sitting={sitting}
-              onSitting={() => showBeside('sitting')}
-              onAct={act}
               quiet={quiet}
-              onQuiet={(next) => {
-                changeQuiet(next);
-                // Behind the menu, which gives the focus back to its button.
-                setTimeout(() => editor.current?.focus(), 120);
-              }}
-              onTable={() => setTable(editor.current?.table())}
+              onSitting={pageActs.onSitting}
+              onAct={pageActs.onAct}
+              onQuiet={pageActs.onQuiet}
+              onTable={pageActs.onTable}
             />
           </section>
         </div>

@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api, ask, type Piece } from '../api/client';
@@ -11,7 +12,7 @@ export type PiecePart = (typeof pieceParts)[number];
 const inSight = (link: HTMLElement | null) => link?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
 
 /** The parts of a piece's page, steps back and forward, and its next move. */
-export function PieceParts({
+export const PieceParts = memo(function PieceParts({
   number,
   part: here,
   gone,
@@ -120,4 +121,4 @@ export function PieceParts({
       </details>
     </div>
   );
-}
+});

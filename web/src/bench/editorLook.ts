@@ -1,10 +1,11 @@
 import { HighlightStyle, syntaxHighlighting } from '@codemirror/language';
-import { RangeSetBuilder, StateEffect, StateField, type EditorState } from '@codemirror/state';
-import { Decoration, EditorView, WidgetType, type DecorationSet } from '@codemirror/view';
+import { StateField, type Range } from '@codemirror/state';
+import { Decoration, EditorView, type DecorationSet } from '@codemirror/view';
 import { tags } from '@lezer/highlight';
 import type { Section } from '../api/client';
 import { following, setSections } from './anchors';
 import { headings, numbered } from './headings';
+import { cameOrLeft, hereOrAway, inSight, touches, Word } from './inSight';
 
 const sections = StateField.define<readonly Section[]>({
   create: () => [],
@@ -12,119 +13,70 @@ const sections = StateField.define<readonly Section[]>({
     change.effects.reduce((now, effect) => (effect.is(setSections) ? effect.value : now), value),
 });
 
-/** Whether the cursor is in the text: marks show where it stands, and only while it does. */
-const setHere = StateEffect.define<boolean>();
-export const here = StateField.define<boolean>({
-  create: () => false,
-  update: (value, change) => change.effects.reduce((now, effect) => (effect.is(setHere) ? effect.value : now), value),
-});
-const watchHere = EditorView.focusChangeEffect.of((_, focusing) => setHere.of(focusing));
-
-/** A word that stands in the text without being of it. */
-export class Word extends WidgetType {
-  constructor(
-    readonly text: string,
-    readonly name: string,
-  ) {
-    super();
-  }
-  override eq(other: Word) {
-    return other.text === this.text && other.name === this.name;
-  }
-  toDOM() {
-    const span = document.createElement('span');
-    span.className = this.name;
-    span.textContent = this.text;
-    return span;
-  }
-  override ignoreEvent() {
-    return false;
-  }
-}
-
 const reference = / ?(?<!\\)\[\[(?:(slip|source|piece|p|topic)\s*)?([^[\]\n]{1,300})\]\]/gi;
 
+const dim = Decoration.mark({ class: 'cm-dim' });
+const referenceOpen = Decoration.mark({ class: 'cm-reference' });
 const headLine = [1, 2, 3, 4, 5].map((depth) => Decoration.line({ class: `cm-head cm-head-${depth}` }));
 
-function decorate(state: EditorState): DecorationSet {
-  const all = new RangeSetBuilder<Decoration>();
-  const { head, anchor } = state.selection.main;
-  const [first, last] = [Math.min(head, anchor), Math.max(head, anchor)];
-  const isHere = state.field(here);
-  const touches = (from: number, to: number) => isHere && first <= to && last >= from;
-  const own = state.field(headings);
-  const numbers = numbered(own.map((h) => h.depth));
-  const known = state.field(sections);
-  const marks: { from: number; to: number; what: Decoration }[] = [];
-  own.forEach((heading, at) => {
-    marks.push({ from: heading.from, to: heading.from, what: headLine[heading.depth - 1]! });
-    if (!touches(heading.from, heading.to))
-      marks.push({
-        from: heading.from,
-        to: heading.from + heading.marks,
-        what: Decoration.replace({ widget: new Word(`${numbers[at]} — `, 'cm-number') }),
-      });
-    else
-      marks.push({ from: heading.from, to: heading.from + heading.marks, what: Decoration.mark({ class: 'cm-dim' }) });
-    const end = own[at + 1]?.from ?? state.doc.length;
-    const section = known[at];
-    if (section && state.sliceDoc(heading.to, end).trim() === '' && heading.to < state.doc.length) {
-      const line = state.doc.lineAt(heading.to + 1);
-      const material =
-        section.material === 0
-          ? 'Nothing placed here'
-          : section.material === 1
-            ? 'One slip placed here'
-            : `${section.material} slips placed here`;
-      const hint = `${section.aim ? `Aim: ${section.aim} words. ` : ''}${material}, nothing written.`;
-      if (!touches(line.from, line.to))
-        marks.push({
-          from: line.from,
-          to: line.from,
-          what: Decoration.widget({ widget: new Word(hint, 'cm-hint'), side: 1 }),
-        });
-    }
-  });
-  // Only lines with brackets are read; there are few.
-  let lineAt = 0;
-  const found: RegExpExecArray[] = [];
-  for (const line of state.doc.iterLines()) {
-    if (line.includes('[['))
-      for (const match of line.matchAll(reference)) {
-        match.index += lineAt;
-        found.push(match);
-      }
-    lineAt += line.length + 1;
-  }
-  for (const match of found) {
-    // A numbered reference hangs on the word before it.
-    const from = match[1] || !match[0].startsWith(' ') ? match.index : match.index + 1;
-    const to = match.index + match[0].length;
-    if (touches(from, to)) marks.push({ from, to, what: Decoration.mark({ class: 'cm-reference' }) });
-    else
-      marks.push({
-        from,
-        to,
-        what: Decoration.replace({
-          widget: new Word(match[1] ? match[2]!.trim() : match[2]!, match[1] ? 'cm-note-number' : 'cm-reference'),
-        }),
-      });
-  }
-  marks.sort((a, b) => a.from - b.from || a.what.startSide - b.what.startSide);
-  for (const { from, to, what } of marks) all.add(from, to, what);
-  return all.finish();
+/** What is placed in a section that has no text yet, and its aim. */
+function hintOf({ aim, material }: Section): string {
+  const placed = material === 0 ? 'Nothing' : material === 1 ? 'One slip' : `${material} slips`;
+  return `${aim ? `Aim: ${aim} words. ` : ''}${placed} placed here, nothing written.`;
 }
 
-const decorations = StateField.define<DecorationSet>({
-  create: decorate,
-  update: (value, change) =>
-    change.docChanged ||
-    change.selection ||
-    change.effects.some((effect) => effect.is(setSections) || effect.is(setHere))
-      ? decorate(change.state)
-      : value,
-  provide: (field) => EditorView.decorations.from(field),
-});
+function headingsShown(view: EditorView): DecorationSet {
+  const { state } = view;
+  const all = state.field(headings);
+  const numbers = numbered(all.map((heading) => heading.depth));
+  const known = state.field(sections);
+  const found: Range<Decoration>[] = [];
+  all.forEach((heading, at) => {
+    if (!view.visibleRanges.some(({ from, to }) => heading.from <= to && heading.to >= from)) return;
+    const end = heading.from + heading.marks;
+    found.push(headLine[heading.depth - 1]!.range(heading.from));
+    found.push(
+      touches(state, heading.from, heading.to)
+        ? dim.range(heading.from, end)
+        : Decoration.replace({ widget: new Word(`${numbers[at]} — `, 'cm-number') }).range(heading.from, end),
+    );
+    const next = all[at + 1]?.from ?? state.doc.length;
+    const section = known[at];
+    if (!section || heading.to === state.doc.length || state.sliceDoc(heading.to, next).trim() !== '') return;
+    const line = state.doc.lineAt(heading.to + 1);
+    if (!touches(state, line.from, line.to))
+      found.push(Decoration.widget({ widget: new Word(hintOf(section), 'cm-hint'), side: 1 }).range(line.from));
+  });
+  return Decoration.set(found, true);
+}
+
+function referencesShown(view: EditorView): DecorationSet {
+  const { state } = view;
+  const found: Range<Decoration>[] = [];
+  for (const sight of view.visibleRanges)
+    for (const match of state.sliceDoc(sight.from, sight.to).matchAll(reference)) {
+      const [whole, kind, name] = match as unknown as [string, string | undefined, string];
+      // A numbered reference hangs on the word before it.
+      const from = sight.from + match.index + (kind || !whole.startsWith(' ') ? 0 : 1);
+      const to = sight.from + match.index + whole.length;
+      found.push(
+        touches(state, from, to)
+          ? referenceOpen.range(from, to)
+          : Decoration.replace({
+              widget: new Word(kind ? name.trim() : name, kind ? 'cm-note-number' : 'cm-reference'),
+            }).range(from, to),
+      );
+    }
+  return Decoration.set(found, true);
+}
+
+const decorations = [
+  inSight(
+    headingsShown,
+    (update) => cameOrLeft(update) || update.state.field(sections) !== update.startState.field(sections),
+  ),
+  inSight(referencesShown, cameOrLeft),
+];
 
 const style = HighlightStyle.define([
   { tag: tags.strong, fontWeight: '700' },
@@ -167,11 +119,8 @@ const theme = EditorView.theme({
     fontSize: '12px',
     color: 'var(--second)',
   },
-  '.cm-cursor': { borderLeftColor: 'var(--blue)', borderLeftWidth: '2px' },
   '.cm-activeLine': { backgroundColor: 'color-mix(in srgb, var(--wash) 60%, transparent)' },
-  '.cm-selectionBackground, &.cm-focused > .cm-scroller > .cm-selectionLayer .cm-selectionBackground': {
-    backgroundColor: 'color-mix(in srgb, var(--blue) 22%, transparent)',
-  },
+  '.cm-content ::selection, .cm-chosen': { backgroundColor: 'color-mix(in srgb, var(--blue) 22%, transparent)' },
   '.cm-head': { fontWeight: '600', fontSize: '1.28em', lineHeight: '1.3', paddingTop: '0.55em !important' },
   '.cm-head-2': { fontSize: '1.12em' },
   '.cm-head-3, .cm-head-4, .cm-head-5': { fontSize: '1em' },
@@ -199,13 +148,4 @@ const theme = EditorView.theme({
 });
 
 /** How a draft looks while it is written: headings large, emphasis styled, marks dimmed, references as small numbers. */
-export const editorLook = [
-  headings,
-  following,
-  sections,
-  here,
-  watchHere,
-  decorations,
-  syntaxHighlighting(style),
-  theme,
-];
+export const editorLook = [headings, following, sections, hereOrAway, decorations, syntaxHighlighting(style), theme];

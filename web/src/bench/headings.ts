@@ -1,4 +1,5 @@
-import { StateField, type Text } from '@codemirror/state';
+import { StateField, type Text, type Transaction } from '@codemirror/state';
+import { changedNear } from './lines';
 
 /** A heading in the draft. */
 export type Heading = { from: number; to: number; marks: number; depth: number };
@@ -25,10 +26,20 @@ function headingsIn(doc: Text): Heading[] {
   return found;
 }
 
-/** The headings of a draft, as they are shown; what they mean is the server's business. Read once for each change of the text. */
+/** A line that is a heading, or that opens or closes code, in which there are none. */
+const structure = /^(#| {0,3}(```|~~~))/m;
+
+/** The same headings where they stand now. */
+function moved(all: readonly Heading[], change: Transaction): readonly Heading[] {
+  const at = (place: number) => change.changes.mapPos(place);
+  return all.map((one) => ({ ...one, from: at(one.from), to: at(one.to) }));
+}
+
+/** The headings of a draft, as they are shown; what they mean is the server's business. Read anew only where one may have come or gone. */
 export const headings = StateField.define<readonly Heading[]>({
   create: (state) => headingsIn(state.doc),
-  update: (value, change) => (change.docChanged ? headingsIn(change.newDoc) : value),
+  update: (value, change) =>
+    !change.docChanged ? value : changedNear(change, structure) ? headingsIn(change.newDoc) : moved(value, change),
 });
 
 /** "1", "2", "2.1" for sections in order. A step that is left out ("####" under "##") makes no hole: it counts as the next depth. */

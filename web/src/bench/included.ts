@@ -1,6 +1,7 @@
 import { StateEffect, StateField, type EditorState } from '@codemirror/state';
 import { Decoration, EditorView, ViewPlugin, WidgetType, type DecorationSet } from '@codemirror/view';
 import { api, ask } from '../api/client';
+import { changedNear } from './lines';
 
 /** Texts of slips that stand in the draft, as they are now. */
 const texts = StateEffect.define<ReadonlyMap<number, string>>();
@@ -58,7 +59,9 @@ class Included extends WidgetType {
 const shown = StateField.define<DecorationSet>({
   create: (state) => decorate(state),
   update: (value, change) =>
-    change.docChanged || change.effects.some((effect) => effect.is(texts)) ? decorate(change.state) : value,
+    change.effects.some((effect) => effect.is(texts)) || (change.docChanged && changedNear(change, /\[\[/))
+      ? decorate(change.state)
+      : value.map(change.changes),
   provide: (field) => EditorView.decorations.from(field),
 });
 
@@ -94,7 +97,7 @@ const asking = ViewPlugin.define((view) => {
   setTimeout(look, 0);
   return {
     update: (update) => {
-      if (update.docChanged) setTimeout(look, 0);
+      if (update.transactions.some((one) => one.docChanged && changedNear(one, /\[\[/))) setTimeout(look, 0);
     },
     destroy: () => window.removeEventListener('focus', back),
   };

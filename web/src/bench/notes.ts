@@ -1,7 +1,6 @@
 import type { Range } from '@codemirror/state';
 import { Decoration, EditorView, type DecorationSet } from '@codemirror/view';
-import { Word } from './editorLook';
-import { cameOrLeft, inSight, touches } from './inSight';
+import { cameOrLeft, inSight, touches, Word } from './inSight';
 
 /** A remark to oneself, as it stands in the text. */
 export type Remark = { from: number; to: number; text: string };

@@ -1,7 +1,7 @@
 import { StateEffect, StateField } from '@codemirror/state';
 import { Decoration, EditorView, type DecorationSet } from '@codemirror/view';
 import { following } from './anchors';
-import { Word } from './editorLook';
+import { Word } from './inSight';
 
 /** Where the server has marks, in the text that was last sent. */
 export const setMarks = StateEffect.define<readonly number[]>();

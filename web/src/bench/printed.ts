@@ -2,10 +2,10 @@ import { syntaxTree } from '@codemirror/language';
 import { StateField, type EditorState, type Range } from '@codemirror/state';
 import { Decoration, EditorView, WidgetType, type DecorationSet } from '@codemirror/view';
 import type { SyntaxNodeRef } from '@lezer/common';
-import { here, Word } from './editorLook';
-import { cameOrLeft, inSight, touches } from './inSight';
+import { cameOrLeft, inSight, touches, Word } from './inSight';
 import { pictureAt } from './PictureDialog';
-import { cellsOf, tablesIn, type TableLines } from './tableLines';
+import { changedNear } from './lines';
+import { cellsOf, tableLines, tables } from './tableLines';
 
 class Picture extends WidgetType {
   constructor(
@@ -61,23 +61,30 @@ class TableShown extends WidgetType {
 }
 
 /** Tables are shown as tables while the cursor is elsewhere. */
-const tables = StateField.define<DecorationSet>({
+const asTables = StateField.define<{ open: number; shown: DecorationSet }>({
   create: (state) => tablesShown(state),
-  update: (value, change) =>
-    change.docChanged || change.selection || change.state.field(here) !== change.startState.field(here)
-      ? tablesShown(change.state)
-      : value,
-  provide: (field) => EditorView.decorations.from(field),
+  update: (value, change) => {
+    const isRead = change.docChanged && changedNear(change, /\|/);
+    if (isRead || openTable(change.state) !== value.open) return tablesShown(change.state);
+    return change.docChanged ? { ...value, shown: value.shown.map(change.changes) } : value;
+  },
+  provide: (field) => EditorView.decorations.from(field, (value) => value.shown),
 });
 
-const tablesShown = (state: EditorState): DecorationSet =>
-  Decoration.set(
-    tablesIn(state.doc)
-      .filter(({ from, to }: TableLines) => !touches(state, from, to))
+/** The table the cursor is in; −1 where it is in none. */
+const openTable = (state: EditorState) => state.field(tables).findIndex(({ from, to }) => touches(state, from, to));
+
+function tablesShown(state: EditorState): { open: number; shown: DecorationSet } {
+  const shown = Decoration.set(
+    state
+      .field(tables)
+      .filter(({ from, to }) => !touches(state, from, to))
       .map(({ from, to }) =>
         Decoration.replace({ widget: new TableShown(state.sliceDoc(from, to)), block: true }).range(from, to),
       ),
   );
+  return { open: openTable(state), shown };
+}
 
 const hidden = Decoration.replace({});
 const quotation = Decoration.line({ class: 'cm-quotation' });
@@ -179,4 +186,4 @@ const look = EditorView.theme({
 });
 
 /** What the cursor is not in looks as it will be read: marks, addresses and bars of tables are away, and come back under the cursor. */
-export const printed = [tables, marks, look];
+export const printed = [tableLines, asTables, marks, look];

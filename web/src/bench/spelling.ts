@@ -144,6 +144,11 @@ const marked = ViewPlugin.fromClass(
   { decorations: (plugin) => plugin.decorations },
 );
 
+/** Where our own marks are not on, the browser may have some. */
+const ownOrBrowsers = EditorView.contentAttributes.compute([spelling], (state) => ({
+  spellcheck: state.field(spelling) ? 'false' : 'true',
+}));
+
 const look = EditorView.theme({
   '.cm-misspelt': {
     textDecoration: 'underline dotted var(--red)',
@@ -161,4 +166,4 @@ export function wordAt(text: string, at: number): { from: number; to: number; wo
 }
 
 /** Words that are spelt wrong have a dotted line under them. */
-export const spellingMarks = [spelling, marked, look];
+export const spellingMarks = [spelling, marked, ownOrBrowsers, look];

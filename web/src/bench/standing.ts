@@ -1,7 +1,6 @@
 import { StateEffect, StateField, type Range } from '@codemirror/state';
 import { Decoration, EditorView, type DecorationSet } from '@codemirror/view';
-import { Word } from './editorLook';
-import { cameOrLeft, inSight, touches } from './inSight';
+import { cameOrLeft, inSight, touches, Word } from './inSight';
 
 /** The standing texts as they are now, by their numbers. */
 export const setStanding = StateEffect.define<ReadonlyMap<number, string>>();

@@ -1,5 +1,6 @@
-import { RangeSetBuilder, type Text } from '@codemirror/state';
+import { RangeSetBuilder, StateField, type Text } from '@codemirror/state';
 import { Decoration, ViewPlugin, type DecorationSet, type EditorView, type ViewUpdate } from '@codemirror/view';
+import { changedNear } from './lines';
 
 /** Where a table stands in a text. */
 export type TableLines = { from: number; to: number };
@@ -17,7 +18,7 @@ export const cellsOf = (line: string) =>
     .map((cell) => cell.trim());
 
 /** The tables of a text: rows under each other, of which the second is a rule. */
-export function tablesIn(doc: Text): TableLines[] {
+function tablesIn(doc: Text): TableLines[] {
   const found: TableLines[] = [];
   let open: (TableLines & { rows: number; isTable: boolean }) | undefined;
   let from = 0;
@@ -39,10 +40,19 @@ export function tablesIn(doc: Text): TableLines[] {
   return found;
 }
 
+/** The tables of a draft, read anew only where one may have come or gone. */
+export const tables = StateField.define<readonly TableLines[]>({
+  create: (state) => tablesIn(state.doc),
+  update: (value, change) => {
+    if (!change.docChanged) return value;
+    if (changedNear(change, /\|/)) return tablesIn(change.newDoc);
+    return value.map(({ from, to }) => ({ from: change.changes.mapPos(from), to: change.changes.mapPos(to) }));
+  },
+});
+
 const row = Decoration.line({ class: 'cm-table-row' });
 
-/** Rows of tables are set in letters of one width, so that their columns stand under each other. */
-export const tableLines = ViewPlugin.fromClass(
+const rowsInSight = ViewPlugin.fromClass(
   class {
     decorations: DecorationSet;
     constructor(view: EditorView) {
@@ -65,3 +75,6 @@ function rowsIn(view: EditorView): DecorationSet {
     }
   return rows.finish();
 }
+
+/** Rows of tables are set in letters of one width, so that their columns stand under each other. */
+export const tableLines = [tables, rowsInSight];

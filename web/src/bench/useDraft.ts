@@ -1,4 +1,5 @@
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { replaceEqualDeep } from '@tanstack/react-query';
+import { useCallback, useEffect, useReducer, useRef, useState } from 'react';
 import { api, ask, done, Problem, soonAgain, type Anchor, type Done, type Draft, type Merged } from '../api/client';
 import { onChanged, onLine } from '../api/events';
 import { keys, queryClient } from '../api/queries';
@@ -48,7 +49,11 @@ async function save(
  */
 export function useDraft(piece: number) {
   const place = `draft.${piece}`;
-  const [draft, setDraft] = useState<Draft>();
+  // What is the same stays the same object, so that only what changed is drawn again.
+  const [draft, setDraft] = useReducer(
+    (before: Draft | undefined, next: Draft) => replaceEqualDeep(before, next) as Draft,
+    undefined,
+  );
   const [error, setError] = useState<Error>();
   const [clash, setClash] = useState<Clash>();
   const editor = useRef<DraftHandle>(undefined);

@@ -41,7 +41,7 @@ export function BesideColumn({
     <section
       aria-label="Beside the text"
       data-beside
-      className="flex w-[292px] shrink-0 flex-col bg-board max-xl:w-[250px] max-lg:w-[230px] max-md:w-auto"
+      className="isolate flex w-[292px] shrink-0 flex-col contain-paint bg-board max-xl:w-[250px] max-lg:w-[230px] max-md:w-auto"
       onKeyDown={(event) => {
         if (event.key !== 'Escape' || event.defaultPrevented) return;
         event.preventDefault();
