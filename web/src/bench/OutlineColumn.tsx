@@ -175,7 +175,7 @@ export const OutlineColumn = memo(function OutlineColumn({
               line={carried?.gap === at ? carried : null}
               most={most}
               beats={beats}
-              isMany={sections.length > 60}
+              isMany={sections.length > 24}
               acts={rowActs}
             />
           ),
