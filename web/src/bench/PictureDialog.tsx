@@ -1,11 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
-import { useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { api, ask, done, type Attachment } from '../api/client';
 import { keys, queryClient } from '../api/queries';
 import { attach } from '../papers/Attachments';
-import { complain } from '../papers/notices';
 import { Button } from '../ui/Button';
 import { Dialog } from '../ui/Dialog';
+import { mustBeShowable } from './showable';
 
 /** A picture as it stands in a draft. */
 export type PictureAt = { from: number; to: number; address: string; shows: string; caption: string };
@@ -60,12 +60,19 @@ export function PictureDialog({
   const [typedCredit, setCredit] = useState<string>();
   const credit = typedCredit ?? known?.credit ?? '';
   const [busy, setBusy] = useState(false);
+  const [error, setError] = useState('');
   const chooser = useRef<HTMLInputElement>(null);
+  const preview = useMemo(() => chosen && URL.createObjectURL(chosen), [chosen]);
+  useEffect(() => () => void (preview && URL.revokeObjectURL(preview)), [preview]);
   const put = async () => {
     setBusy(true);
+    setError('');
     try {
       let attachment: Attachment | undefined = known;
-      if (chosen) attachment = await attach('piece', piece, chosen);
+      if (chosen) {
+        await mustBeShowable(chosen);
+        attachment = await attach('piece', piece, chosen);
+      }
       if (attachment && credit.trim() !== attachment.credit)
         await done(
           api.PATCH('/api/attachments/{number}', {
@@ -76,7 +83,7 @@ export function PictureDialog({
       await queryClient.invalidateQueries({ queryKey: keys.attachments('piece', piece) });
       onPut(writtenPicture(attachment ? addressOf(attachment.number) : at!.address, shows, caption));
     } catch (problem) {
-      complain(problem);
+      setError((problem as Error).message);
       setBusy(false);
     }
   };
@@ -109,8 +116,8 @@ export function PictureDialog({
           onChange={(event) => setChosen(event.target.files?.[0])}
         />
         <div className="flex items-center gap-3">
-          {known && !chosen && (
-            <img src={addressOf(known.number)} alt="" className="max-h-16 max-w-24 border border-hair" />
+          {(preview ?? known) && (
+            <img src={preview ?? addressOf(known!.number)} alt="" className="max-h-16 max-w-24 border border-hair" />
           )}
           <span className="min-w-0 flex-1 truncate">
             {chosen?.name ?? known?.name ?? (at ? at.address : 'No picture yet.')}
@@ -141,6 +148,11 @@ export function PictureDialog({
         {field('What it shows', shows, setShows, 'for those who cannot see it')}
         {field('Caption', caption, setCaption, 'stands under it')}
         {field('Credit', credit, setCredit, 'whose it is, or who made it')}
+        {error && (
+          <p role="alert" className="mt-3 text-red">
+            {error}
+          </p>
+        )}
         <div className="mt-4 flex justify-end gap-3">
           <Button look="quiet" onClick={onClose}>
             Leave it

@@ -26,9 +26,14 @@ class Picture extends WidgetType {
       picture.src = this.address;
       picture.alt = this.caption;
       picture.onload = () => view.requestMeasure();
+      picture.onerror = () => {
+        picture.remove();
+        said.textContent = [this.caption, 'This picture can’t be shown.'].filter(Boolean).join(' · ');
+        view.requestMeasure();
+      };
     }
-    figure.appendChild(document.createElement('span')).textContent =
-      this.caption || (this.address.startsWith('/') ? '' : this.address);
+    const said = figure.appendChild(document.createElement('span'));
+    said.textContent = this.caption || (this.address.startsWith('/') ? '' : this.address);
     return figure;
   }
   override ignoreEvent() {

@@ -165,9 +165,9 @@ export function ReplaceView({
         </p>
       )}
       <p role="status" className="mt-3 text-[12.5px]">
-        {settled === ''
+        {settled === '' || found.error
           ? ''
-          : all.length === 0 && !found.isFetching && !found.error
+          : all.length === 0 && !found.isFetching
             ? 'It stands nowhere there.'
             : `${all.length} ${all.length === 1 ? 'place' : 'places'}`}
       </p>
