@@ -105,6 +105,8 @@ public sealed class SittingStore(PapersFile papers)
             once,
             change =>
             {
+                // One of the steps of the piece: the writing before it can only be taken back behind it.
+                change.OnPiece = piece;
                 if (Of(change.Db, piece, change.Now, change.Today).Now is { } now)
                     change.Db.Execute("UPDATE sitting SET ended = 1 WHERE number = @Number", new { now.Number });
                 return Of(change.Db, piece, change.Now, change.Today);

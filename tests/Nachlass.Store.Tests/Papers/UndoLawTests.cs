@@ -86,6 +86,52 @@ public sealed class UndoLawTests
             .ShouldBeEmpty("commands that this law never got to see done");
     }
 
+    /// <summary>
+    /// A writer who writes, does anything at all that leaves the piece, and steps back on its page, comes back to before what they wrote:
+    /// nothing stands in the way of that walk which is no step of it.
+    /// </summary>
+    [Fact]
+    public void No_command_stands_in_the_way_of_stepping_back_on_a_piece()
+    {
+        var barring = new List<string>();
+        // One desk for many of them; another when the piece is gone, or can't be stepped back on.
+        foreach (var some in EveryCommand.All.Chunk(20))
+        {
+            using var desk = new Desk();
+            EveryCommand.Furnish(desk);
+            var every = new EveryCommand(desk, new Random(3));
+            var piece = desk.Pieces.List()[0].Number;
+            foreach (var method in some)
+            {
+                var before = desk.Drafts.Get(piece).Text;
+                desk.Drafts.Save(piece, before + "\n\nand more words", desk.Drafts.Get(piece).Version, Once.Unkeyed);
+                // Often enough to have met this piece among the others.
+                for (var attempt = 0; attempt < 12; attempt++)
+                    every.Try(method);
+                if (desk.Pieces.List().All(p => p.Number != piece))
+                    piece = desk.Pieces.Start(new Store.Bench.NewPiece("Another bank"), Once.Unkeyed).Answer.Number;
+                else if (Barring(desk, piece, before) is { } refused)
+                    barring.Add($"{EveryCommand.Name(method)}: {refused}");
+            }
+        }
+        barring.ShouldBeEmpty();
+    }
+
+    /// <summary>Steps back until a draft is as it was; the refusal, when there is one.</summary>
+    private static string? Barring(Desk desk, PieceNumber piece, string text)
+    {
+        try
+        {
+            for (var step = 0; step < 60 && desk.Drafts.Get(piece).Text != text; step++)
+                desk.Drafts.Back(piece, Once.Unkeyed);
+            return null;
+        }
+        catch (RefusedException refused)
+        {
+            return refused.Message;
+        }
+    }
+
     /// <summary>The papers are as they were; else only what differs is said.</summary>
     private static void Same(Desk desk, string then)
     {

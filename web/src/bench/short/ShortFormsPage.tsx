@@ -166,7 +166,12 @@ function Standing({ text }: { text: StandingText }) {
           {text.pieces.length + text.frozen.length + text.formats.length === 0 && ' stands nowhere yet'}
         </p>
       </div>
-      <Button look="quiet" aria-label={`take away ${text.name}`} onClick={() => void remove().catch(() => undefined)}>
+      <Button
+        look="quiet"
+        className="justify-self-start"
+        aria-label={`take away ${text.name}`}
+        onClick={() => void remove().catch(() => undefined)}
+      >
         take away
       </Button>
     </article>
@@ -226,6 +231,7 @@ function PatternRow({ pattern }: { pattern: Pattern }) {
       </div>
       <Button
         look="quiet"
+        className="justify-self-start"
         aria-label={`take away ${pattern.name}`}
         onClick={() => void remove().catch(() => undefined)}
       >
