@@ -55,6 +55,18 @@ public sealed class WritingHourTests : IDisposable
     /// <summary>Takes keys to the end of the draft, whatever is in it.</summary>
     private void ToEnd() => writer.Chord(SeleniumKeys.Control, SeleniumKeys.End);
 
+    private void PastePicture(string base64) =>
+        writer.Driver.ExecuteScript(
+            """
+            const bytes = Uint8Array.from(atob(arguments[1]), (c) => c.charCodeAt(0));
+            const data = new DataTransfer();
+            data.items.add(new File([bytes], 'stage.png', { type: 'image/png' }));
+            arguments[0].dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+            """,
+            writer.Draft,
+            base64
+        );
+
     [Fact]
     public void An_hour_of_writing_with_notes_a_pasted_page_a_picture_and_a_replaced_name()
     {
@@ -95,16 +107,13 @@ public sealed class WritingHourTests : IDisposable
 
         // A picture dropped onto the draft lies with the piece, with what is said of it.
         ToEnd();
-        writer.Driver.ExecuteScript(
-            """
-            const bytes = Uint8Array.from(atob(arguments[1]), (c) => c.charCodeAt(0));
-            const data = new DataTransfer();
-            data.items.add(new File([bytes], 'stage.png', { type: 'image/png' }));
-            arguments[0].dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
-            """,
-            writer.Draft,
-            "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg=="
-        );
+        // What only calls itself one is refused before it is kept, and what was said of it stays.
+        PastePicture("bm90IGEgcGljdHVyZQ==");
+        writer.Field("What it shows").SendKeys("nothing at all");
+        writer.Press("Put it in");
+        writer.Sees("stage.png is no picture that can be read.");
+        writer.Press("Leave it");
+        PastePicture("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg==");
         writer.Field("What it shows").SendKeys("a landing stage");
         writer.Field("Caption").SendKeys("The \"stage\" at Quillan");
         writer.Press("Put it in");

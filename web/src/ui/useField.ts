@@ -30,7 +30,8 @@ export function useField(
   place: string,
   value: string,
   onSave: (text: string) => Promise<unknown> | void,
-  onPause = false,
+  /** Whether a pause saves it too; a number, after how many milliseconds. */
+  onPause: boolean | number = false,
 ) {
   const [typed, setTyped] = useState<string | null>(() => {
     const held = heldAt(place);
@@ -163,7 +164,8 @@ export function useField(
       }
       keeping(place, 'typing');
       clearTimeout(timer.current);
-      if (onPause) timer.current = window.setTimeout(() => void flush.current(), pause);
+      if (onPause !== false)
+        timer.current = window.setTimeout(() => void flush.current(), onPause === true ? pause : onPause);
     },
     [place, onPause],
   );
