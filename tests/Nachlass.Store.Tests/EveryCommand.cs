@@ -374,7 +374,7 @@ internal sealed class EveryCommand(Desk desk, Random random)
             "format" => Pick(null, "essay", "letter", "thread"),
             "formats" => Pick("essay", "talk"),
             "stage" => Pick("Gather", "Draft", "Out"),
-            "rule" => Pick("FREQ=WEEKLY;BYDAY=FR", null),
+            "said" => Pick("FREQ=WEEKLY;BYDAY=FR", "first and third Friday", null),
             "query" => Pick("bread", "pull>=4", "topic:ferries"),
             "address" => $"http://127.0.0.1:{random.Next(2, 99)}/feed",
             "paragraph" => Pick([.. desk.Papers.Read(db => db.Query<string>("SELECT text FROM slip")).DefaultIfEmpty("x")]),

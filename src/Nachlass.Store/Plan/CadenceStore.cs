@@ -9,7 +9,14 @@ using Nachlass.Store.Papers;
 namespace Nachlass.Store.Plan;
 
 /// <summary>A cadence with the dates it gives next.</summary>
-public sealed record CadenceAhead(Cadence Cadence, IReadOnlyList<PlannedDate> Dates);
+/// <param name="Words">What it says; null for a rule that no sentence says.</param>
+public sealed record CadenceAhead(Cadence Cadence, string? Words, IReadOnlyList<PlannedDate> Dates);
+
+/// <summary>What a cadence would be, while it is written.</summary>
+/// <param name="Rule">As a recurrence rule (RFC 5545).</param>
+/// <param name="Words">What it says; null for a rule that no sentence says.</param>
+/// <param name="Dates">The next dozen dates it gives.</param>
+public sealed record CadencePreview(string Rule, string? Words, IReadOnlyList<DateOnly> Dates);
 
 /// <summary>When pieces of each format go out, and which of those dates no piece fills yet.</summary>
 public sealed class CadenceStore(PapersFile papers)
@@ -17,23 +24,39 @@ public sealed class CadenceStore(PapersFile papers)
     /// <summary>How many dates are looked ahead.</summary>
     public const int Ahead = 6;
 
+    /// <summary>How many dates are shown of one that is being written.</summary>
+    public const int Previewed = 12;
+
     public IReadOnlyList<CadenceAhead> List() =>
         papers.Read<IReadOnlyList<CadenceAhead>>(db =>
             [
                 .. All(db)
                     .Select(cadence => new CadenceAhead(
                         cadence,
+                        CadenceWords.Say(cadence.Rule),
                         [.. cadence.Dates(papers.Today).Take(Ahead).Select(date => Filled(db, cadence.Format, date))]
                     )),
             ]
         );
 
-    /// <summary>Sets the cadence of a format; an empty rule takes it away.</summary>
-    /// <exception cref="BadInputException">There is no such format, or the rule can't be read.</exception>
-    public Done<IReadOnlyList<Cadence>> Set(string format, string? rule, DateOnly? from, Once once)
+    /// <summary>What a cadence would be, and its next dates.</summary>
+    /// <param name="words">In words, or as a rule.</param>
+    /// <exception cref="BadInputException">It can't be read, or never comes.</exception>
+    public CadencePreview Preview(string? words, DateOnly? from)
+    {
+        var cadence = new Cadence("", CadenceWords.Read(words ?? ""), from ?? papers.Today).Checked();
+        return new CadencePreview(cadence.Rule, CadenceWords.Say(cadence.Rule), [.. cadence.Dates(papers.Today).Take(Previewed)]);
+    }
+
+    /// <summary>Sets the cadence of a format; nothing takes it away.</summary>
+    /// <param name="said">In words, or as a rule.</param>
+    /// <exception cref="BadInputException">There is no such format, or the cadence can't be read.</exception>
+    public Done<IReadOnlyList<Cadence>> Set(string format, string? said, DateOnly? from, Once once)
     {
         var named = papers.Read(db => FormatRows.Named(db, format));
-        var cadence = string.IsNullOrWhiteSpace(rule) ? null : new Cadence(named.Key, rule.Trim(), from ?? papers.Today).Checked();
+        var cadence = string.IsNullOrWhiteSpace(said)
+            ? null
+            : new Cadence(named.Key, CadenceWords.Read(said.Trim()), from ?? papers.Today).Checked();
         return papers.Run(
             cadence is null ? $"took the cadence of {named.Name} away" : $"set the cadence of {named.Name}",
             once,

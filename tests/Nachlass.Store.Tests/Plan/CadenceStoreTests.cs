@@ -34,4 +34,19 @@ public sealed class CadenceStoreTests : IDisposable
         desk.Cadences.Set("letter", "", null, Once.Unkeyed).Answer.ShouldBeEmpty();
         Should.Throw<BadInputException>(() => desk.Cadences.Set("sonnet", "FREQ=DAILY", null, Once.Unkeyed));
     }
+
+    [Fact]
+    public void It_is_set_in_words_and_said_in_words_and_its_next_dozen_dates_are_seen_before()
+    {
+        var preview = desk.Cadences.Preview("weekdays except in December", new(2026, 11, 13));
+        preview.Words.ShouldBe("weekdays, except in December");
+        preview.Dates.Count.ShouldBe(12);
+        preview.Dates.ShouldAllBe(d => d.Month != 12 && d.DayOfWeek != DayOfWeek.Saturday && d.DayOfWeek != DayOfWeek.Sunday);
+        desk.Cadences.List().ShouldBeEmpty();
+        desk.Cadences.Set("letter", "the second to last monday of the month", new(2026, 11, 1), Once.Unkeyed);
+        var set = desk.Cadences.List().ShouldHaveSingleItem();
+        (set.Cadence.Rule, set.Words).ShouldBe(("FREQ=MONTHLY;BYDAY=-2MO", "the second to last Monday of the month"));
+        Should.Throw<BadInputException>(() => desk.Cadences.Set("letter", "now and then", null, Once.Unkeyed)).Field.ShouldBe("words");
+        desk.Cadences.List().ShouldHaveSingleItem().Words.ShouldBe(set.Words);
+    }
 }

@@ -102,6 +102,8 @@ const sentence = (text: string) => text.charAt(0).toUpperCase() + text.slice(1) 
 export async function carryOut<T>(
   asked: Promise<{ answer: T; command: number; followed?: string }>,
   text?: string | ((answer: T) => string),
+  /** Whether a field says what is wrong with what was typed into it; a notice would say it twice. */
+  isSaidAtField = false,
 ): Promise<T> {
   try {
     const { answer, command, followed } = await asked;
@@ -110,7 +112,7 @@ export async function carryOut<T>(
     if (words || rules) say([words, rules].filter(Boolean).join(' '), command);
     return answer;
   } catch (error) {
-    complain(error);
+    if (!(isSaidAtField && error instanceof Problem && error.status === 400)) complain(error);
     throw error;
   }
 }

@@ -1,46 +1,17 @@
 import { useQuery } from '@tanstack/react-query';
 import { DateField } from '../ui/DateField';
+import { useState } from 'react';
 import { Link } from 'react-router';
 import { api, ask, done } from '../api/client';
 import type { components } from '../api/schema';
 import { keys, queryClient, useFormats } from '../api/queries';
 import { carryOut } from '../papers/notices';
 import { Failed, Loading } from '../ui/States';
-import { longDay, today } from '../ui/dates';
+import { TextField } from '../ui/TextField';
+import { longDay, nearDay, today } from '../ui/dates';
+import { useSettled } from '../text/understood';
 
 type Ahead = components['schemas']['CadenceAhead'];
-
-const weekdays = [
-  ['MO', 'Monday'],
-  ['TU', 'Tuesday'],
-  ['WE', 'Wednesday'],
-  ['TH', 'Thursday'],
-  ['FR', 'Friday'],
-  ['SA', 'Saturday'],
-  ['SU', 'Sunday'],
-] as const;
-const rhythms = [
-  ['', 'no cadence'],
-  ['FREQ=WEEKLY', 'every week'],
-  ['FREQ=WEEKLY;INTERVAL=2', 'every two weeks'],
-  ['FREQ=WEEKLY;INTERVAL=4', 'every four weeks'],
-  ['FREQ=MONTHLY', 'every month'],
-] as const;
-
-/** The parts of a rule that this page can say. */
-function parts(rule: string): { rhythm: string; weekday: string } {
-  const weekday = /BYDAY=\d?([A-Z]{2})/.exec(rule)?.[1] ?? 'FR';
-  return { rhythm: rule.replace(/;?BYDAY=[^;]*/, '').replace(/;INTERVAL=1$/, ''), weekday };
-}
-
-const isDaily = (rhythm: string) => rhythm.startsWith('FREQ=DAILY');
-
-const ruleOf = (rhythm: string, weekday: string) =>
-  rhythm === '' || isDaily(rhythm)
-    ? rhythm
-    : rhythm === 'FREQ=MONTHLY'
-      ? `${rhythm};BYDAY=1${weekday}`
-      : `${rhythm};BYDAY=${weekday}`;
 
 /** When each format goes out, and which of those dates no piece fills yet. */
 export function Plan() {
@@ -58,8 +29,9 @@ export function Plan() {
         <h1 className="written text-[27px] leading-tight font-semibold">Dates ahead</h1>
         {dates.length === 0 ? (
           <p className="mt-2 max-w-[38rem] text-[14px] leading-relaxed text-second">
-            Say how often each format goes out, and the dates it gives stand here: filled by the piece that is due on
-            them, or open. The weeks themselves, and how full they are, are not built yet.
+            Say how often each format goes out (“every second Thursday”, “weekdays except in August”), and the dates it
+            gives stand here: filled by the piece that is due on them, or open. The weeks themselves, and how full they
+            are, are not built yet.
           </p>
         ) : (
           <section aria-label="Dates ahead" className="mt-4 max-w-[720px] border-t border-ink">
@@ -104,56 +76,42 @@ export function Plan() {
 }
 
 function CadenceLine({ format, name, ahead }: { format: string; name: string; ahead: Ahead | undefined }) {
-  const { rhythm, weekday } = parts(ahead?.cadence.rule ?? '');
-  // Counted in days, as papers may have it, it is the same rhythm as one in weeks, without a weekday of its own.
-  const days = /^FREQ=DAILY;INTERVAL=(\d+)$/.exec(rhythm)?.[1];
-  const listed = rhythms.some(([value]) => value === rhythm);
-  const known = listed || days !== undefined;
-  const set = (rule: string, from: string) =>
-    void carryOut(
-      done(api.PUT('/api/cadences/{format}', { params: { path: { format } }, body: { rule, from } })),
-      rule ? `Cadence of ${name} set.` : `${name} has no cadence now.`,
-    ).then(
-      () => queryClient.invalidateQueries(),
-      () => undefined,
-    );
+  const [isRaw, setRaw] = useState(false);
   const from = ahead?.cadence.from ?? today();
+  const rule = ahead?.cadence.rule ?? '';
+  const said = ahead?.words ?? rule;
+  const set = async (words: string, day: string) => {
+    const made = await carryOut(
+      done(api.PUT('/api/cadences/{format}', { params: { path: { format } }, body: { rule: words, from: day } })),
+      words.trim() ? `Cadence of ${name} set.` : `${name} has no cadence now.`,
+      true,
+    );
+    await queryClient.invalidateQueries();
+    return made;
+  };
   return (
     <div className="border-b border-rule py-2.5">
       <div className="flex items-baseline gap-3">
         <span className="w-28 shrink-0 font-semibold">{name}</span>
-        <select
-          aria-label={`How often ${name} goes out`}
-          value={ahead ? rhythm : ''}
-          onChange={(event) => set(ruleOf(event.target.value, weekday), from)}
-          className="min-w-0 flex-1 bg-transparent"
-        >
-          {!listed && <option value={rhythm}>{days ? `every ${days} days` : ahead!.cadence.rule}</option>}
-          {rhythms.map(([value, label]) => (
-            <option key={value} value={value}>
-              {label}
-            </option>
-          ))}
-        </select>
+        <div className="min-w-0 flex-1">
+          <TextField
+            label={`How often ${name} goes out`}
+            place={`cadence.${format}`}
+            shown={false}
+            value={isRaw ? rule : said}
+            placeholder="no cadence"
+            onSave={(words) => set(words, from)}
+            below={(typed) => <NextDates words={typed} from={from} />}
+            className="written text-[14.5px]"
+          />
+        </div>
       </div>
-      {ahead && known && (
-        <div className="mt-1 flex items-baseline gap-3 text-[12.5px] text-second">
-          <span className="w-28 shrink-0">
-            {isDaily(rhythm) ? '' : rhythm === 'FREQ=MONTHLY' ? 'on the first' : 'on'}
-          </span>
-          {!isDaily(rhythm) && (
-            <select
-              aria-label={`Weekday of ${name}`}
-              value={weekday}
-              onChange={(event) => set(ruleOf(rhythm, event.target.value), from)}
-              className="bg-transparent"
-            >
-              {weekdays.map(([value, label]) => (
-                <option key={value} value={value}>
-                  {label}
-                </option>
-              ))}
-            </select>
+      {ahead && (
+        <div className="mt-1 flex flex-wrap items-baseline gap-x-3 pl-31 text-[12.5px] text-second">
+          {ahead.words && (
+            <button type="button" aria-pressed={isRaw} className="link min-h-6" onClick={() => setRaw(!isRaw)}>
+              {isRaw ? 'in words' : 'as a rule'}
+            </button>
           )}
           <span className="ml-auto whitespace-nowrap">
             from{' '}
@@ -161,11 +119,36 @@ function CadenceLine({ format, name, ahead }: { format: string; name: string; ah
               label={`${name} counts from`}
               needed
               value={from}
-              onChange={(day) => day && set(ahead.cadence.rule, day)}
+              onChange={(day) => day && void set(rule, day).catch(() => undefined)}
             />
           </span>
         </div>
       )}
     </div>
+  );
+}
+
+/** The next dozen dates of a cadence that is being written. */
+function NextDates({ words, from }: { words: string; from: string }) {
+  const settled = useSettled(words.trim());
+  const preview = useQuery({
+    queryKey: [...keys.cadences, 'preview', settled, from],
+    queryFn: () => ask(api.POST('/api/cadences/preview', { body: { rule: settled, from } })),
+    enabled: settled !== '',
+    retry: false,
+    placeholderData: (before) => before,
+  });
+  if (settled === '') return <p className="mt-1 text-[12.5px] text-second">No cadence: nothing goes out by itself.</p>;
+  // Half a sentence is no fault; what can't be read at its end is said when it is left.
+  if (preview.error) return <p className="mt-1 text-[12.5px] text-second">Not a cadence yet.</p>;
+  if (!preview.data) return null;
+  return (
+    <ol aria-label="Next dates" className="figures mt-1 grid grid-cols-2 gap-x-4 text-[12.5px] text-second">
+      {preview.data.dates.map((date) => (
+        <li key={date} className="whitespace-nowrap">
+          {nearDay(date)}
+        </li>
+      ))}
+    </ol>
   );
 }

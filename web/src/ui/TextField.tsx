@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, type ReactNode } from 'react';
 import { TwoTexts } from './TwoTexts';
 import { useField } from './useField';
 
@@ -15,6 +15,8 @@ type Props = {
   place?: string;
   /** What Enter does besides saving. */
   onEnter?: () => void;
+  /** What is shown under it while it is written in. */
+  below?: (typed: string) => ReactNode;
 };
 
 /**
@@ -36,6 +38,7 @@ function Field({
   shown = true,
   place,
   onEnter,
+  below,
 }: Props & { place: string }) {
   const field = useField(place, value, onSave, lines);
   const area = useRef<HTMLTextAreaElement>(null);
@@ -80,6 +83,7 @@ function Field({
           {field.error}
         </span>
       )}
+      {field.isChanged && !field.error && below?.(field.text)}
       {field.clash && <TwoTexts {...field.clash} onChoose={field.settle} />}
     </label>
   );
