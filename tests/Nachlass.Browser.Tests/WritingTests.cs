@@ -107,9 +107,7 @@ public sealed class WritingTests : IDisposable
         writer.Finds(By.CssSelector("[aria-label='New slip']")).Displayed.ShouldBeFalse();
 
         // The line one writes in stays at one height.
-        long Height() =>
-            (long)
-                writer.Driver.ExecuteScript("return Math.round(document.querySelector('.cm-cursor-primary').getBoundingClientRect().top)")!;
+        long Height() => (long)writer.Driver.ExecuteScript("return Math.round(getSelection().getRangeAt(0).getBoundingClientRect().top)")!;
         writer.Keys(SeleniumKeys.End);
         writer.Keys(SeleniumKeys.Enter + SeleniumKeys.Enter + "quietly");
         writer.Until(() => Text.Contains("quietly", StringComparison.Ordinal), "the words");
