@@ -5,8 +5,8 @@ using Nachlass.Core.Papers;
 namespace Nachlass.Core.Plan;
 
 /// <summary>
-/// A cadence in words: “every second Thursday”, “the second to last Monday of the month”, “weekdays, except in August”. What is said is
-/// read again as the same.
+/// A cadence in words: “every second Thursday”, “the second to last Monday of the month”, “weekdays, except in August”. What is
+/// said is read again as the same.
 /// </summary>
 public static partial class CadenceWords
 {

@@ -66,20 +66,24 @@ class TableShown extends WidgetType {
 }
 
 /** Tables are shown as tables while the cursor is elsewhere. */
-const asTables = StateField.define<{ open: number; shown: DecorationSet }>({
+const asTables = StateField.define<{ open: string; shown: DecorationSet }>({
   create: (state) => tablesShown(state),
   update: (value, change) => {
     const isRead = change.docChanged && changedNear(change, /\|/);
-    if (isRead || openTable(change.state) !== value.open) return tablesShown(change.state);
+    if (isRead || openTables(change.state) !== value.open) return tablesShown(change.state);
     return change.docChanged ? { ...value, shown: value.shown.map(change.changes) } : value;
   },
   provide: (field) => EditorView.decorations.from(field, (value) => value.shown),
 });
 
-/** The table the cursor is in; −1 where it is in none. */
-const openTable = (state: EditorState) => state.field(tables).findIndex(({ from, to }) => touches(state, from, to));
+/** Which tables the cursor or the selection is in: a selection may reach over several. */
+const openTables = (state: EditorState) =>
+  state
+    .field(tables)
+    .flatMap(({ from, to }, at) => (touches(state, from, to) ? [at] : []))
+    .join();
 
-function tablesShown(state: EditorState): { open: number; shown: DecorationSet } {
+function tablesShown(state: EditorState): { open: string; shown: DecorationSet } {
   const shown = Decoration.set(
     state
       .field(tables)
@@ -88,7 +92,7 @@ function tablesShown(state: EditorState): { open: number; shown: DecorationSet }
         Decoration.replace({ widget: new TableShown(state.sliceDoc(from, to)), block: true }).range(from, to),
       ),
   );
-  return { open: openTable(state), shown };
+  return { open: openTables(state), shown };
 }
 
 const hidden = Decoration.replace({});

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { DateField } from '../ui/DateField';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { api, ask, done } from '../api/client';
+import { api, ask, done, Problem } from '../api/client';
 import type { components } from '../api/schema';
 import { keys, queryClient, useFormats } from '../api/queries';
 import { carryOut } from '../papers/notices';
@@ -140,7 +140,14 @@ function NextDates({ words, from }: { words: string; from: string }) {
   });
   if (settled === '') return <p className="mt-1 text-[12.5px] text-second">No cadence: nothing goes out by itself.</p>;
   // Half a sentence is no fault; what can't be read at its end is said when it is left.
-  if (preview.error) return <p className="mt-1 text-[12.5px] text-second">Not a cadence yet.</p>;
+  if (preview.error)
+    return (
+      <p className="mt-1 text-[12.5px] text-second">
+        {preview.error instanceof Problem && preview.error.status === 400
+          ? 'Not a cadence yet.'
+          : preview.error.message}
+      </p>
+    );
   if (!preview.data) return null;
   return (
     <ol aria-label="Next dates" className="figures mt-1 grid grid-cols-2 gap-x-4 text-[12.5px] text-second">
