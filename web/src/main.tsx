@@ -1,22 +1,3 @@
-import { QueryClientProvider } from '@tanstack/react-query';
-import { StrictMode } from 'react';
-import { createRoot } from 'react-dom/client';
-import { RouterProvider } from 'react-router';
-import { listen } from './api/events';
-import { queryClient } from './api/queries';
-import { startOutbox } from './capture/outbox';
-import { router } from './papers/router';
-import { applyTheme } from './papers/theme';
-import './styles.css';
-
-applyTheme();
-listen();
-startOutbox();
-
-createRoot(document.getElementById('app')!).render(
-  <StrictMode>
-    <QueryClientProvider client={queryClient}>
-      <RouterProvider router={router} />
-    </QueryClientProvider>
-  </StrictMode>,
-);
+// The editor is most of a piece's script: it is fetched beside the rest, not when the rest has run.
+if (/^\/bench\/\d+/.test(location.pathname)) void import('./bench/PiecePage');
+void import('./app');

@@ -6,6 +6,7 @@ import { keys, queryClient } from '../api/queries';
 import { keeping, type SaveState } from '../papers/keeping';
 import { complain, say } from '../papers/notices';
 import type { DraftHandle, Snapshot } from './DraftEditor';
+import { readDraft } from './ahead';
 import { difference, hashOf } from '../text/difference';
 import { keepDraft, keepDraftNow, keptDraft, releaseDraft } from './keptDrafts';
 
@@ -195,9 +196,7 @@ export function useDraft(piece: number) {
     void (async () => {
       try {
         const kept = await keptDraft(piece);
-        const loaded = await ask(
-          api.GET('/api/pieces/{number}/draft', { params: { path: { number: String(piece) } } }),
-        );
+        const loaded = await readDraft(piece);
         if (!here) return;
         now.base = loaded.text;
         now.version = loaded.version;
@@ -253,9 +252,7 @@ export function useDraft(piece: number) {
         void queued(async () => {
           if (now.own.delete(changed.command)) return;
           if (now.written || now.version === 0) return;
-          const newest = await ask(
-            api.GET('/api/pieces/{number}/draft', { params: { path: { number: String(piece) } } }),
-          );
+          const newest = await readDraft(piece);
           if (now.written) return;
           if (newest.version > now.version) take(newest);
           else setDraft(newest);

@@ -1,20 +1,20 @@
-import { lazy, Suspense } from 'react';
+import { lazy, Suspense, type ComponentType } from 'react';
 import { firstScreen } from './screens';
 import { Navigate, createBrowserRouter } from 'react-router';
-import { Bench } from '../bench/Bench';
-import { Catalogue } from '../catalogue/Catalogue';
-import { Desk } from '../capture/Desk';
-import { Plan } from '../plan/Plan';
-import { Sift } from '../sift/Sift';
-import { Library } from '../sources/Library';
-import { Topics } from '../topics/Topics';
-import { TopicPage } from '../topics/TopicPage';
 import { Loading } from '../ui/States';
 import { Frame } from './Frame';
 import { Go } from './Go';
 import { Lost } from './Lost';
 
-// The editor is most of the script, and only a piece needs it.
+// Whoever opens one screen does not wait for the script of all the others; they come when this one stands.
+const Bench = screen(() => import('../bench/Bench').then((it) => it.Bench));
+const Catalogue = screen(() => import('../catalogue/Catalogue').then((it) => it.Catalogue));
+const Desk = screen(() => import('../capture/Desk').then((it) => it.Desk));
+const Plan = screen(() => import('../plan/Plan').then((it) => it.Plan));
+const Sift = screen(() => import('../sift/Sift').then((it) => it.Sift));
+const Library = screen(() => import('../sources/Library').then((it) => it.Library));
+const Topics = screen(() => import('../topics/Topics').then((it) => it.Topics));
+const TopicPage = screen(() => import('../topics/TopicPage').then((it) => it.TopicPage));
 const PiecePage = lazy(() => import('../bench/PiecePage'));
 const BringIn = lazy(() => import('../capture/BringIn'));
 const ClipPage = lazy(() => import('../capture/ClipPage'));
@@ -31,6 +31,17 @@ const ReadingPage = lazy(() => import('../bench/aloud/ReadingPage'));
 const ShootingPage = lazy(() => import('../bench/aloud/ShootingPage'));
 const ShortFormsPage = lazy(() => import('../bench/short/ShortFormsPage'));
 const DayPlanPage = lazy(() => import('../capture/DayPlanPage'));
+
+/** One of the seven screens. Each is fetched in a quiet moment, so that a change of screen does not wait for it either. */
+function screen(load: () => Promise<ComponentType>) {
+  const Screen = lazy(() => load().then((it) => ({ default: it })));
+  setTimeout(() => void load().catch(() => undefined), 3_000);
+  return () => (
+    <Suspense fallback={<Loading />}>
+      <Screen />
+    </Suspense>
+  );
+}
 
 /** The screen that opens first: the Desk, or the one the writer chose. */
 function First() {
