@@ -228,7 +228,10 @@ namespace Nachlass.Web
             services.AddSingleton<Imports>();
             services.AddSingleton<FeedStore>();
             services.AddSingleton<OccasionStore>();
+            services.AddSingleton<OutletStore>();
             services.AddSingleton<CadenceStore>();
+            services.AddSingleton<HoursStore>();
+            services.AddSingleton<PlanStore>();
             services.AddSingleton<SettingStore>();
             services.AddSingleton<FeedWatch>();
             services.AddHostedService(provider => provider.GetRequiredService<FeedWatch>());

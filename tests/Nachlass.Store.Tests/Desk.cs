@@ -91,7 +91,10 @@ public sealed class Desk : IDisposable
         Transcripts = new TranscriptStore(Papers);
         Feeds = new FeedStore(Papers);
         Occasions = new OccasionStore(Papers);
+        Outlets = new OutletStore(Papers);
         Cadences = new CadenceStore(Papers);
+        Hours = new HoursStore(Papers);
+        Plan = new PlanStore(Papers);
     }
 
     public string Folder { get; }
@@ -152,7 +155,10 @@ public sealed class Desk : IDisposable
     public TranscriptStore Transcripts { get; }
     public FeedStore Feeds { get; }
     public OccasionStore Occasions { get; }
+    public OutletStore Outlets { get; }
     public CadenceStore Cadences { get; }
+    public HoursStore Hours { get; }
+    public PlanStore Plan { get; }
 
     public DateOnly Today => Papers.Today;
 

@@ -1,6 +1,7 @@
 using Nachlass.Core.Bench.Writing;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
+using Nachlass.Core.Plan;
 using Nachlass.Core.Text;
 using Nachlass.Core.Topics;
 
@@ -24,6 +25,9 @@ public sealed record Piece
     public required string Stage { get; init; }
 
     public DateOnly? Due { get; init; }
+
+    /// <summary>Where it is to go out, or went out; null while that is not said.</summary>
+    public OutletNumber? Outlet { get; init; }
 
     /// <summary>The day it went out; null while it is in hand.</summary>
     public DateOnly? OutOn { get; init; }

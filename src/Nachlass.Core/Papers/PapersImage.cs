@@ -29,7 +29,9 @@ public sealed record PapersImage
 
     public IReadOnlyList<Attachment> Attachments { get; init; } = [];
     public IReadOnlyList<Occasion> Occasions { get; init; } = [];
-    public IReadOnlyList<Cadence> Cadences { get; init; } = [];
+
+    /// <summary>Outlets, cadences and hours.</summary>
+    public PlanningImage Planning { get; init; } = PlanningImage.Nothing;
 
     /// <summary>Keys of the writer's own.</summary>
     public IReadOnlyList<OwnKey> Keys { get; init; } = [];
@@ -79,6 +81,9 @@ public sealed record PieceImage(Piece Piece, string Draft, IReadOnlyList<Section
 
     /// <summary>Sections and steps of its format that it has had or was not to have; null where that was never said.</summary>
     public IReadOnlyList<string>? Laid { get; init; }
+
+    /// <summary>Days by which the writer wants its stages done.</summary>
+    public IReadOnlyList<(string Stage, DateOnly Day)> StageDays { get; init; } = [];
 
     /// <summary>Texts beside the draft, by their keys.</summary>
     public IReadOnlyList<(string Key, string Text)> SideTexts { get; init; } = [];

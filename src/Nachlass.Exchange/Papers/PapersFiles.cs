@@ -43,10 +43,6 @@ public static class PapersFiles
                 .Add("purpose", papers.Purpose)
                 .Add("questions", papers.Questions ?? [])
                 .Add(
-                    "cadences",
-                    papers.Cadences.Select(c => new FrontMatterWriter().Add("format", c.Format).Add("rule", c.Rule).Add("from", c.From))
-                )
-                .Add(
                     "occasions",
                     papers.Occasions.Select(o =>
                         new FrontMatterWriter()
@@ -97,6 +93,8 @@ public static class PapersFiles
                     )
                     .Write("What stands on a new day's sheet.")
             );
+        if (PlanFile.Write(papers.Planning) is { } planning)
+            yield return (PlanFile.Name, planning);
         if (SiftingFile.Write(papers.Sifting) is { } sifting)
             yield return (SiftingFile.Name, sifting);
         if (SeriesFile.Write(papers.Series) is { } series)
@@ -215,6 +213,7 @@ public static class PapersFiles
                             .Add("brief", p.Brief)
                             .Add("topics", p.Topics.Select(t => t.Name))
                             .Add("due", p.Due)
+                            .Add("outlet", p.Outlet?.Value)
                             .Add("out", p.OutOn)
                             .Add("started", p.StartedAt)
                             .Add("changed", p.ChangedAt)
@@ -228,6 +227,7 @@ public static class PapersFiles
                                 p.Fields.OrderBy(f => f.Key, StringComparer.Ordinal)
                                     .Select(f => new FrontMatterWriter().Add("field", f.Key).Add("value", f.Value))
                             )
+                            .Add("stage-days", piece.StageDays.Select(s => new FrontMatterWriter().Add("stage", s.Stage).Add("day", s.Day)))
                             .Add(
                                 "steps",
                                 piece.Steps.Select(s =>
@@ -355,12 +355,7 @@ public static class PapersFiles
         return new PapersImage
         {
             Questions = about.Words("questions") is { Count: > 0 } questions ? questions : null,
-            Cadences =
-            [
-                .. about
-                    .Records("cadences")
-                    .Select(c => new Cadence(c.Word("format"), c.Word("rule"), Must(About, "from", Day(c, "from"))).Checked()),
-            ],
+            Planning = PlanFile.Read(In(PlanFile.Name).Select(f => f.Fields).FirstOrDefault(), about, shift),
             Occasions =
             [
                 .. about
@@ -559,6 +554,7 @@ public static class PapersFiles
                         : throw new UnreadableFileException(file, $"the stages of {format.Name} are {string.Join(", ", format.Stages)}."),
                     Brief = f.Word("brief"),
                     Due = Day(f, "due"),
+                    Outlet = f.Number("outlet") is { } outlet ? OutletNumber.Of(outlet) : null,
                     OutOn = Day(f, "out"),
                     StartedAt = started,
                     ChangedAt = Instant(f, "changed") ?? started,
@@ -605,6 +601,7 @@ public static class PapersFiles
                             s.Number("move") is { } move ? MoveNumber.Of(move) : null
                         )),
                 ],
+                StageDays = [.. f.Records("stage-days").Select(d => (d.Word("stage"), Must(file, "day", Day(d, "day"))))],
                 Before = BeforeFile.Read(f),
                 SetAside = [.. f.Records("set-aside").Select(s => new SetAsideImage(s.Word("what"), s.Word("reason")))],
                 Marks = [.. f.Records("marks").Select(m => new MarkImage(m.Number("section"), Math.Max(0, m.Number("place") ?? 0)))],

@@ -141,6 +141,8 @@ public sealed class FormatStore(PapersFile papers)
                     if (!after.Stages.Contains(stage) && after.Stages.Contains(to))
                         change.Db.Execute(
                             "UPDATE piece_step SET stage = @to WHERE stage = @stage "
+                                + "AND piece IN (SELECT number FROM piece WHERE format = @key); "
+                                + "UPDATE OR REPLACE stage_day SET stage = @to WHERE stage = @stage "
                                 + "AND piece IN (SELECT number FROM piece WHERE format = @key)",
                             new
                             {
@@ -217,7 +219,7 @@ public sealed class FormatStore(PapersFile papers)
                     );
                 if (FormatRows.All(change.Db).All.Count == 1)
                     throw new BadInputException("format", "One format has to be left.");
-                change.Db.Execute("DELETE FROM cadence WHERE format = @key; DELETE FROM format WHERE key = @key", new { key });
+                change.Db.Execute("DELETE FROM outlet_cadence WHERE format = @key; DELETE FROM format WHERE key = @key", new { key });
                 change.What = $"took the format {format.Name} out";
                 return FormatRows.All(change.Db).All;
             }

@@ -17,7 +17,7 @@ internal static class PieceRows
         p.number, p.title, p.running, coalesce(nullif(p.language, ''), 'en-GB') AS language, p.citing,
         (SELECT json_group_object(key, value) FROM piece_field f WHERE f.piece = p.number) AS fields,
         (SELECT count(*) FROM piece_step x WHERE x.piece = p.number AND x.stage = p.stage AND x.done_at IS NULL) AS open_steps,
-         p.format, p.brief, p.stage, p.due, p.out_on, p.started_at, p.trashed_at, p.version, d.words,
+         p.format, p.brief, p.stage, p.due, p.outlet, p.out_on, p.started_at, p.trashed_at, p.version, d.words,
         max(p.changed_at, d.changed_at) AS changed_at,
         coalesce(p.word_aim, (SELECT coalesce(sum(aim), 0) FROM section WHERE piece = p.number AND gone_at IS NULL)) AS aim, p.word_aim,
         (SELECT json_group_array(json_object('number', t.number, 'name', t.name, 'colour', t.colour) ORDER BY pt.id)

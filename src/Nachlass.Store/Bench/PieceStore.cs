@@ -4,12 +4,14 @@ using Nachlass.Core.Bench.Versions;
 using Nachlass.Core.Bench.Writing;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
+using Nachlass.Core.Plan;
 using Nachlass.Core.Sift;
 using Nachlass.Core.Sources;
 using Nachlass.Core.Text;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Choosing;
 using Nachlass.Store.Papers;
+using Nachlass.Store.Plan;
 using Nachlass.Store.Sift;
 using Nachlass.Store.Sources;
 using Nachlass.Store.Text;
@@ -24,6 +26,8 @@ namespace Nachlass.Store.Bench;
 /// <param name="Usable">A marked paragraph that it is begun with; it stands in its draft.</param>
 /// <param name="From">The piece that it follows.</param>
 /// <param name="Series">The series whose next piece it is.</param>
+/// <param name="Due">The day it is to go out.</param>
+/// <param name="Outlet">Where it is to go out.</param>
 public sealed record NewPiece(
     string? Title,
     string? Format = null,
@@ -35,7 +39,8 @@ public sealed record NewPiece(
     UsableNumber? Usable = null,
     PieceNumber? From = null,
     DateOnly? Due = null,
-    SeriesNumber? Series = null
+    SeriesNumber? Series = null,
+    OutletNumber? Outlet = null
 );
 
 /// <summary>A change to a piece; what is not set stays.</summary>
@@ -50,6 +55,9 @@ public sealed record PieceChange
     public string? Format { get; init; }
 
     public Maybe<DateOnly?> Due { get; init; }
+
+    /// <summary>Where it is to go out; one that takes its format.</summary>
+    public Maybe<OutletNumber?> Outlet { get; init; }
     public IReadOnlyList<string>? Topics { get; init; }
 
     /// <summary>A BCP 47 tag of one of the languages there are.</summary>
@@ -114,6 +122,8 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
                     Follow(change, piece, follows);
                 if (made.Due is { } due)
                     change.Db.Execute("UPDATE piece SET due = @due WHERE number = @piece", new { due, piece });
+                if (made.Outlet is { } outlet)
+                    PlanRows.PutOn(change.Db, piece, outlet);
                 ChoiceRows.Remember(change, stood, piece);
                 change.What = $"started P {piece} “{PieceRows.Get(change.Db, piece).Title}”";
                 return PieceRows.Get(change.Db, piece);
@@ -152,6 +162,8 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
                 var stage = edit.Stage ?? (format.Stages.Contains(piece.Stage) ? piece.Stage : format.Stages[0]);
                 if (!format.Stages.Contains(stage))
                     throw new BadInputException("stage", $"The stages of {format.Name} are {string.Join(", ", format.Stages)}.");
+                if (edit.Outlet is { IsSet: true, Value: { } to })
+                    PlanRows.CheckTakes(change.Db, to, format.Key);
                 if (stage != piece.Stage)
                     VersionRows.Keep(
                         change,
@@ -164,7 +176,7 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
                 change.Db.Execute(
                     """
                     UPDATE piece SET title = @title, brief = @brief, stage = @stage, format = @Key, due = @due, out_on = @outOn,
-                        trashed_at = @trashed, language = @language, citing = @citing,
+                        outlet = @outlet, trashed_at = @trashed, language = @language, citing = @citing,
                         changed_at = @Now, version = version + 1 WHERE number = @number
                     """,
                     new
@@ -175,6 +187,7 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
                         stage,
                         format.Key,
                         due = edit.Due.Or(piece.Due),
+                        outlet = edit.Outlet.Or(piece.Outlet),
                         outOn = format.IsOut(stage) ? piece.OutOn ?? change.Today : (DateOnly?)null,
                         trashed = edit.Trashed switch
                         {

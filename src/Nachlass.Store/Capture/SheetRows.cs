@@ -54,7 +54,7 @@ internal static class SheetRows
             caught,
             piece,
             Mapping.Day(due),
-            CadenceStore.NextOpen(db, day)
+            CadenceRows.NextOpen(db, day)
         );
     }
 

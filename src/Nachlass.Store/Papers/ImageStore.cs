@@ -45,7 +45,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
             Days = [.. db.Query<DateOnly>("SELECT day FROM day_sheet ORDER BY day").ToList().Select(day => SheetRows.Sheet(db, day))],
             Attachments = AttachmentStore.All(db),
             Occasions = OccasionStore.All(db),
-            Cadences = CadenceStore.All(db),
+            Planning = PlanRows.Take(db),
             Keys = OwnKeyStore.All(db),
             Sifting = SiftingRows.Take(db),
             Choosing = WeighingStore.Take(db),
@@ -84,6 +84,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
         )
         {
             Gone = [.. gone.Select(g => g.Image)],
+            StageDays = PlanRows.StageDays(db, piece.Number),
             Versions = VersionRows.Image(db, piece.Number),
             Thread = ThreadStore.Image(db, piece.Number),
             Frozen = StandingTextRows.Frozen(db, piece.Number),
@@ -180,8 +181,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                             );
                         AttachmentStore.Put(db, attachment, look(attachment.Name, place));
                     }
-                    foreach (var cadence in image.Cadences)
-                        CadenceStore.Put(db, cadence);
+                    PlanRows.Put(db, image.Planning);
                     foreach (var occasion in image.Occasions)
                     {
                         db.Execute(
@@ -343,10 +343,9 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
         db.Execute(
             """
             INSERT INTO piece (number, title, format, brief, stage, due, out_on, started_at, changed_at, trashed_at, running, laid,
-            language,
-                citing, word_aim)
+                language, citing, word_aim, outlet)
             VALUES (@Number, @Title, @Format, @Brief, @Stage, @Due, @OutOn, @StartedAt, @ChangedAt, @TrashedAt, @Running, @laid, @Language,
-                @citing, @WordAim);
+                @citing, @WordAim, @Outlet);
             INSERT INTO draft (piece, changed_at) VALUES (@Number, @ChangedAt);
             """,
             new
@@ -357,6 +356,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                 piece.Brief,
                 piece.Stage,
                 piece.Due,
+                piece.Outlet,
                 piece.OutOn,
                 piece.StartedAt,
                 piece.ChangedAt,
@@ -368,6 +368,8 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                 laid = image.Laid is { } had ? PieceRows.LaidWritten(had) : null,
             }
         );
+        foreach (var (stage, day) in image.StageDays)
+            PlanRows.SetStageDay(db, piece.Number, stage, day);
         foreach (var step in image.Steps)
             StepRows.Add(db, piece.Number, step.Stage, step.Text, step.Instructions, step.Address, step.Who, step.DoneAt, step.Move);
         foreach (var (key, value) in piece.Fields)

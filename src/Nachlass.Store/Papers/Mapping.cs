@@ -8,6 +8,7 @@ using Nachlass.Core.Bench.Short;
 using Nachlass.Core.Bench.Writing;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
+using Nachlass.Core.Plan;
 using Nachlass.Core.Sift;
 using Nachlass.Core.Text.Queries;
 using Nachlass.Core.Topics;
@@ -51,6 +52,8 @@ internal static class Mapping
         Number<VersionNumber>();
         Number<ToFindNumber>();
         Number<PieceReferenceNumber>();
+        Number<OutletNumber>();
+        Number<AwayNumber>();
         // Dapper asks its own table before the handlers, so these two have to leave it first.
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset));
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset?));

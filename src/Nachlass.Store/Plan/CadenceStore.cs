@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Nachlass.Core.Bench;
@@ -10,7 +11,25 @@ namespace Nachlass.Store.Plan;
 
 /// <summary>A cadence with the dates it gives next.</summary>
 /// <param name="Words">What it says; null for a rule that no sentence says.</param>
-public sealed record CadenceAhead(Cadence Cadence, string? Words, IReadOnlyList<PlannedDate> Dates);
+/// <param name="Fallback">When a missed date comes once more, in words; empty for never.</param>
+/// <param name="Dates">The next ones, and what was missed and comes once more.</param>
+public sealed record CadenceAhead(Cadence Cadence, string? Words, string Fallback, IReadOnlyList<PlannedDate> Dates);
+
+/// <summary>A cadence as it is written.</summary>
+/// <param name="Said">In words (“every second Thursday”), or as a recurrence rule (RFC 5545); nothing takes it away.</param>
+/// <param name="From">The day it counts from; today when it is left out.</param>
+/// <param name="Until">The last day that may be a date.</param>
+/// <param name="Fallback">When a missed date comes once more: “a week later”; nothing for never.</param>
+/// <param name="Pauses">Times without dates; what is left out stays.</param>
+/// <param name="Others">Dates that are different; what is left out stays.</param>
+public sealed record CadenceWritten(
+    string? Said,
+    DateOnly? From = null,
+    DateOnly? Until = null,
+    string? Fallback = null,
+    IReadOnlyList<Days>? Pauses = null,
+    IReadOnlyList<OtherDate>? Others = null
+);
 
 /// <summary>What a cadence would be, while it is written.</summary>
 /// <param name="Rule">As a recurrence rule (RFC 5545).</param>
@@ -18,7 +37,7 @@ public sealed record CadenceAhead(Cadence Cadence, string? Words, IReadOnlyList<
 /// <param name="Dates">The next dozen dates it gives.</param>
 public sealed record CadencePreview(string Rule, string? Words, IReadOnlyList<DateOnly> Dates);
 
-/// <summary>When pieces of each format go out, and which of those dates no piece fills yet.</summary>
+/// <summary>When pieces of each format go out on an outlet, and which of those dates no piece fills yet.</summary>
 public sealed class CadenceStore(PapersFile papers)
 {
     /// <summary>How many dates are looked ahead.</summary>
@@ -29,86 +48,185 @@ public sealed class CadenceStore(PapersFile papers)
 
     public IReadOnlyList<CadenceAhead> List() =>
         papers.Read<IReadOnlyList<CadenceAhead>>(db =>
+        {
+            var filled = CadenceRows.Filled(db);
+            return
             [
-                .. All(db)
+                .. CadenceRows
+                    .All(db)
                     .Select(cadence => new CadenceAhead(
                         cadence,
                         CadenceWords.Say(cadence.Rule),
-                        [.. cadence.Dates(papers.Today).Take(Ahead).Select(date => Filled(db, cadence.Format, date))]
+                        FallbackWords.Say(cadence.Fallback),
+                        [
+                            .. CadenceRows
+                                .Dates(cadence, filled, papers.Today, papers.Today.AddDays(Cadence.Horizon), papers.Today)
+                                .Take(Ahead),
+                        ]
                     )),
-            ]
-        );
+            ];
+        });
 
     /// <summary>What a cadence would be, and its next dates.</summary>
-    /// <param name="words">In words, or as a rule.</param>
     /// <exception cref="BadInputException">It can't be read, or never comes.</exception>
-    public CadencePreview Preview(string? words, DateOnly? from)
+    public CadencePreview Preview(CadenceWritten written)
     {
-        var cadence = new Cadence("", CadenceWords.Read(words ?? ""), from ?? papers.Today).Checked();
+        var cadence = Made(written, "", default, null);
         return new CadencePreview(cadence.Rule, CadenceWords.Say(cadence.Rule), [.. cadence.Dates(papers.Today).Take(Previewed)]);
     }
 
-    /// <summary>Sets the cadence of a format; nothing takes it away.</summary>
-    /// <param name="said">In words, or as a rule.</param>
-    /// <exception cref="BadInputException">There is no such format, or the cadence can't be read.</exception>
-    public Done<IReadOnlyList<Cadence>> Set(string format, string? said, DateOnly? from, Once once)
-    {
-        var named = papers.Read(db => FormatRows.Named(db, format));
-        var cadence = string.IsNullOrWhiteSpace(said)
-            ? null
-            : new Cadence(named.Key, CadenceWords.Read(said.Trim()), from ?? papers.Today).Checked();
-        return papers.Run(
-            cadence is null ? $"took the cadence of {named.Name} away" : $"set the cadence of {named.Name}",
+    /// <summary>Sets the cadence of a format on an outlet; nothing said takes it away.</summary>
+    /// <exception cref="BadInputException">There is no such format, the outlet does not take it, or the cadence can't be read.</exception>
+    public Done<IReadOnlyList<Cadence>> Set(OutletNumber outlet, string format, CadenceWritten written, Once once) =>
+        papers.Run(
+            "set a cadence",
             once,
             change =>
             {
-                if (cadence is null)
-                    change.Db.Execute("DELETE FROM cadence WHERE format = @Key", new { named.Key });
+                var at = OutletRows.Get(change.Db, outlet);
+                var named = FormatRows.Named(change.Db, format);
+                var of = $"{named.Name} on {at.Name}";
+                if (string.IsNullOrWhiteSpace(written.Said))
+                {
+                    change.Db.Execute("DELETE FROM outlet_cadence WHERE outlet = @outlet AND format = @Key", new { outlet, named.Key });
+                    change.What = $"took the cadence of {of} away";
+                }
                 else
-                    Put(change.Db, cadence);
-                return All(change.Db);
+                {
+                    if (!at.Takes(named.Key))
+                        throw new BadInputException("format", $"{at.Name} does not take {named.Name}.");
+                    var before = CadenceRows.All(change.Db).FirstOrDefault(c => c.Outlet == outlet && c.Format == named.Key);
+                    CadenceRows.Put(change.Db, Made(written, named.Key, outlet, before));
+                    change.What = $"set the cadence of {of}";
+                }
+                return CadenceRows.All(change.Db);
             }
         );
-    }
 
-    internal static void Put(SqliteConnection db, Cadence cadence) =>
-        db.Execute(
-            "INSERT INTO cadence (format, rule, from_day) "
-                + "VALUES (@Format, @Rule, @From) ON CONFLICT (format) DO UPDATE SET rule = @Rule, from_day = @From, version = version + "
-                + "1",
-            cadence
+    /// <summary>Lets one date of a cadence fall out, or be on another day.</summary>
+    /// <param name="to">The day it is instead; null to let it fall out.</param>
+    public Done<IReadOnlyList<Cadence>> Except(OutletNumber outlet, string format, DateOnly date, DateOnly? to, Once once) =>
+        papers.Run(
+            to is null ? "let a date fall out" : "put a date on another day",
+            once,
+            change =>
+            {
+                var cadence =
+                    CadenceRows.All(change.Db).FirstOrDefault(c => c.Outlet == outlet && c.Format == format)
+                    ?? throw new NotThereException($"cadence of “{format}” on outlet {outlet}");
+                // A date that was moved before is moved again, not its new day.
+                var moved = cadence.Others.FirstOrDefault(o => o.To == date);
+                var given = moved?.Date ?? date;
+                if (moved is null && !cadence.Dates(date, date).Any())
+                    throw new BadInputException("date", $"{date:d MMMM yyyy} is no date of it.");
+                List<OtherDate> others = [.. cadence.Others.Where(o => o.Date != given)];
+                if (to != given)
+                    others.Add(new OtherDate(given, to));
+                CadenceRows.Put(change.Db, (cadence with { Others = [.. others.OrderBy(o => o.Date)] }).Checked());
+                return CadenceRows.All(change.Db);
+            }
         );
 
-    internal static IReadOnlyList<Cadence> All(SqliteConnection db) =>
+    private Cadence Made(CadenceWritten written, string format, OutletNumber outlet, Cadence? before) =>
+        new Cadence(format, CadenceWords.Read((written.Said ?? "").Trim()), written.From ?? before?.From ?? papers.Today)
+        {
+            Outlet = outlet,
+            Until = written.Until,
+            Fallback = FallbackWords.Read(written.Fallback),
+            Pauses = written.Pauses ?? before?.Pauses ?? [],
+            Others = written.Others ?? before?.Others ?? [],
+        }.Checked();
+}
+
+internal static class CadenceRows
+{
+    private sealed record Row
+    {
+        public OutletNumber Outlet { get; init; }
+        public string Format { get; init; } = "";
+        public string Rule { get; init; } = "";
+        public DateOnly FromDay { get; init; }
+        public DateOnly? Until { get; init; }
+        public int? Fallback { get; init; }
+        public string Pauses { get; init; } = "[]";
+        public string Others { get; init; } = "[]";
+    }
+
+    public static IReadOnlyList<Cadence> All(SqliteConnection db) =>
         [
-            .. db.Query<(string Format, string Rule, DateOnly From)>("SELECT format, rule, from_day FROM cadence ORDER BY format")
-                .Select(c => new Cadence(c.Format, c.Rule, c.From)),
+            .. db.Query<Row>(
+                    "SELECT outlet, format, rule, from_day, until, fallback, pauses, others FROM outlet_cadence ORDER BY outlet, format"
+                )
+                .Select(c => new Cadence(c.Format, c.Rule, c.FromDay)
+                {
+                    Outlet = c.Outlet,
+                    Until = c.Until,
+                    Fallback = c.Fallback,
+                    Pauses = JsonSerializer.Deserialize<List<Days>>(c.Pauses, Answers.Json)!,
+                    Others = JsonSerializer.Deserialize<List<OtherDate>>(c.Others, Answers.Json)!,
+                }),
         ];
 
+    public static void Put(SqliteConnection db, Cadence cadence) =>
+        db.Execute(
+            """
+            INSERT INTO outlet_cadence (outlet, format, rule, from_day, until, fallback, pauses, others)
+                VALUES (@Outlet, @Format, @Rule, @From, @Until, @Fallback, @pauses, @others)
+            ON CONFLICT (outlet, format) DO UPDATE SET rule = @Rule, from_day = @From, until = @Until, fallback = @Fallback,
+                pauses = @pauses, others = @others, version = version + 1
+            """,
+            new
+            {
+                cadence.Outlet,
+                cadence.Format,
+                cadence.Rule,
+                cadence.From,
+                cadence.Until,
+                cadence.Fallback,
+                pauses = JsonSerializer.Serialize(cadence.Pauses, Answers.Json),
+                others = JsonSerializer.Serialize(cadence.Others, Answers.Json),
+            }
+        );
+
+    /// <summary>The days that pieces fill, by format: the day a piece went out, else the one it is due.</summary>
+    public static ILookup<string, Filling> Filled(SqliteConnection db) =>
+        db.Query<(string Format, OutletNumber? Outlet, DateOnly Day, PieceNumber Number, string Title)>(
+                "SELECT format, outlet, coalesce(out_on, due), number, title FROM piece "
+                    + "WHERE trashed_at IS NULL AND coalesce(out_on, due) IS NOT NULL ORDER BY number"
+            )
+            .ToLookup(p => p.Format, p => new Filling(p.Outlet, p.Day, p.Number, p.Title));
+
+    /// <summary>The dates of a cadence with what fills them.</summary>
+    public static IReadOnlyList<PlannedDate> Dates(
+        Cadence cadence,
+        ILookup<string, Filling> filled,
+        DateOnly from,
+        DateOnly to,
+        DateOnly today
+    )
+    {
+        var by = new Dictionary<DateOnly, (PieceNumber, string)>();
+        foreach (var piece in filled[cadence.Format])
+            if (piece.Outlet is null || piece.Outlet == cadence.Outlet)
+                by.TryAdd(piece.Day, (piece.Number, piece.Title));
+        return CadenceDates.Between(cadence, by, from, to, today);
+    }
+
     /// <summary>The next date of any cadence that no piece fills; null when there is none.</summary>
-    internal static DateOnly? NextOpen(SqliteConnection db, DateOnly day) =>
-        All(db)
+    public static DateOnly? NextOpen(SqliteConnection db, DateOnly day)
+    {
+        var filled = Filled(db);
+        return All(db)
             .Select(cadence =>
-                cadence.NextOpen(
-                    day,
-                    db.Query<DateOnly>(
-                            "SELECT coalesce(due, out_on) FROM piece WHERE format = @Format AND trashed_at IS NULL "
-                                + "AND coalesce(due, out_on) IS NOT NULL UNION SELECT out_on FROM piece "
-                                + "WHERE format = @Format AND trashed_at IS NULL AND out_on IS NOT NULL",
-                            new { cadence.Format }
-                        )
-                        .ToHashSet()
-                )
+                Dates(cadence, filled, day, day.AddDays(Cadence.Horizon), day)
+                    .Where(date => date.Piece is null && date.Date >= day)
+                    .Select(date => (DateOnly?)date.Date)
+                    .FirstOrDefault()
             )
             .Min();
-
-    private static PlannedDate Filled(SqliteConnection db, string format, DateOnly date)
-    {
-        var piece = db.QueryFirstOrDefault<(int Number, string Title)?>(
-            "SELECT number, title FROM piece WHERE format = @format AND trashed_at IS NULL "
-                + "AND (due = @date OR out_on = @date) ORDER BY out_on IS NULL, number LIMIT 1",
-            new { format, date }
-        );
-        return new PlannedDate(date, piece is { } by ? PieceNumber.Of(by.Number) : null, piece?.Title);
     }
 }
+
+/// <summary>A piece on the day it fills.</summary>
+/// <param name="Outlet">Where it is to go out; null while that is not said, and it fills the date of any.</param>
+internal sealed record Filling(OutletNumber? Outlet, DateOnly Day, PieceNumber Number, string Title);

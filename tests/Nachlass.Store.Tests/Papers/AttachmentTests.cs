@@ -89,7 +89,16 @@ public sealed class AttachmentTests : IDisposable
             Once.Unkeyed,
             stop: TestContext.Current.CancellationToken
         );
-        desk.Cadences.Set("letter", "FREQ=WEEKLY;INTERVAL=2;BYDAY=FR", new(2026, 11, 13), Once.Unkeyed);
+        var outlet = desk.Outlets.Add(new() { Name = "Low Water", Blocks = [new("About", "A letter.\nEvery other week.")] }, Once.Unkeyed);
+        desk.Cadences.Set(
+            outlet.Answer.Number,
+            "letter",
+            new("every second Friday", new(2026, 11, 13), new(2027, 11, 13), "a week later", [new(new(2026, 12, 20), new(2027, 1, 3))], []),
+            Once.Unkeyed
+        );
+        desk.Cadences.Except(outlet.Answer.Number, "letter", new(2026, 11, 27), new(2026, 11, 28), Once.Unkeyed);
+        desk.Hours.Set([1, 2.5, 0, 2, 2, 0, 0], Once.Unkeyed);
+        desk.Hours.AddAway(new(2026, 12, 1), null, "Harnsby fair", Once.Unkeyed);
         using var zip = new MemoryStream();
         PapersZip.Write(desk.Images.Take(), zip, desk.Shelf.Open);
         using var other = new Desk();

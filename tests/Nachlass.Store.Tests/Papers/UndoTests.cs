@@ -281,7 +281,14 @@ public sealed class UndoTests : IDisposable
             "comment" => desk.Sources.Answer(source.Number, "What does it change?", "All [[slip 1]]", Once.Unkeyed).Command,
             "questions" => desk.Sources.SetQuestions(["Who pays?"], Once.Unkeyed).Command,
             "review" => desk.Sources.Review(source.Number, keep: false, [], Once.Unkeyed).Command,
-            "cadence" => desk.Cadences.Set("letter", "FREQ=WEEKLY;BYDAY=FR", null, Once.Unkeyed).Command,
+            "cadence" => desk
+                .Cadences.Set(
+                    desk.Outlets.Add(new Store.Plan.OutletChange { Name = "Low Water" }, Once.Unkeyed).Answer.Number,
+                    "letter",
+                    new("FREQ=WEEKLY;BYDAY=FR"),
+                    Once.Unkeyed
+                )
+                .Command,
             "watch" => desk.Feeds.Watch("http://127.0.0.1:9/feed", 60, Once.Unkeyed).Command,
             "details" => desk
                 .Sources.Edit(

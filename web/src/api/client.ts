@@ -31,6 +31,7 @@ export type Counts = Schemas['Counts'];
 export type Material = Schemas['Material'];
 export type Move = Schemas['Move'];
 export type Format = Schemas['Format'];
+export type WorthLine = Schemas['WorthLine'];
 export type Decision = Schemas['Decision'];
 export type Advice = Schemas['Advice'];
 export type Alike = Schemas['Alike'];

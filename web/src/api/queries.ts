@@ -52,6 +52,10 @@ export const keys = {
   dropFolder: ['dropFolder'],
   occasions: ['occasions'],
   cadences: ['cadences'],
+  outlets: ['outlets'],
+  plan: (from: string, to: string) => ['plan', from, to],
+  planTried: (piece: number, on: string) => ['plan', 'tried', piece, on],
+  hours: ['plan', 'hours'],
   door: ['door'],
   topics: ['topics'],
   nearNames: ['topics', 'near'],
@@ -116,4 +120,5 @@ export const usePieces = (trashed = false) =>
     queryFn: () => ask(api.GET('/api/pieces', { params: { query: { trashed } } })),
   });
 export const useViews = () => useQuery({ queryKey: keys.views, queryFn: () => ask(api.GET('/api/views')) });
+export const useSeries = () => useQuery({ queryKey: keys.series, queryFn: () => ask(api.GET('/api/series')) });
 export const useMoves = () => useQuery({ queryKey: keys.moves, queryFn: () => ask(api.GET('/api/moves')) });

@@ -4258,6 +4258,426 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/outlets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Outlet"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OutletChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Outlet"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outlets/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Outlet"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Outlet"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OutletChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Outlet"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        trace?: never;
+    };
+    "/api/outlets/{number}/cadences/{format}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                    format: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CadenceWritten"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Cadence"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outlets/{number}/cadences/{format}/other-dates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path: {
+                    number: string;
+                    format: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ExceptionRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Cadence"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cadences": {
         parameters: {
             query?: never;
@@ -4341,7 +4761,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "application/json": components["schemas"]["CadenceRequest"];
+                    "application/json": components["schemas"]["CadenceWritten"];
                 };
             };
             responses: {
@@ -4389,7 +4809,137 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/cadences/{format}": {
+    "/api/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    from?: string;
+                    to?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlanShown"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/trying": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    piece: string;
+                    on: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlanTried"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/pieces/{number}": {
         parameters: {
             query?: never;
             header?: never;
@@ -4402,13 +4952,13 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    format: string;
+                    number: string;
                 };
                 cookie?: never;
             };
             requestBody: {
                 content: {
-                    "application/json": components["schemas"]["CadenceRequest"];
+                    "application/json": components["schemas"]["PlaceOnDayRequest"];
                 };
             };
             responses: {
@@ -4418,7 +4968,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["Cadence"][];
+                        "application/json": components["schemas"]["PlanShown"];
                     };
                 };
                 /** @description Bad Request */
@@ -4452,6 +5002,372 @@ export interface paths {
         };
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/pieces/{number}/stages/{stage}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                    stage: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PlaceOnDayRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlanShown"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/hours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HoursShown"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["HoursRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HoursShown"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AwayRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HoursShown"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/away/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AwayRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HoursShown"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HoursShown"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
         options?: never;
         head?: never;
         patch?: never;
@@ -18145,6 +19061,23 @@ export interface components {
         };
         /** Format: int32 */
         AttachmentNumber: number;
+        Away: {
+            number: components["schemas"]["AwayNumber"];
+            /** Format: date */
+            from: string;
+            /** Format: date */
+            to: string;
+            name: string;
+        };
+        /** Format: int32 */
+        AwayNumber: number;
+        AwayRequest: {
+            /** Format: date */
+            from: string;
+            /** Format: date */
+            to: null | string;
+            name: null | string;
+        };
         BackToRequest: {
             command: null | components["schemas"]["CommandNumber"];
         };
@@ -18259,10 +19192,18 @@ export interface components {
             rule: string;
             /** Format: date */
             from: string;
+            outlet: components["schemas"]["OutletNumber"];
+            /** Format: date */
+            until: null | string;
+            /** Format: int32 */
+            fallback: null | number;
+            pauses: components["schemas"]["Days"][];
+            others: components["schemas"]["OtherDate"][];
         };
         CadenceAhead: {
             cadence: components["schemas"]["Cadence"];
             words: null | string;
+            fallback: string;
             dates: components["schemas"]["PlannedDate"][];
         };
         CadencePreview: {
@@ -18270,10 +19211,15 @@ export interface components {
             words: null | string;
             dates: string[];
         };
-        CadenceRequest: {
-            rule: null | string;
+        CadenceWritten: {
+            said: null | string;
             /** Format: date */
             from?: null | string;
+            /** Format: date */
+            until?: null | string;
+            fallback?: null | string;
+            pauses?: null | components["schemas"]["Days"][];
+            others?: null | components["schemas"]["OtherDate"][];
         };
         CallHeld: {
             sentence: string;
@@ -18617,6 +19563,12 @@ export interface components {
             version: number;
             blocks: components["schemas"]["SheetBlock"][];
         };
+        Days: {
+            /** Format: date */
+            from: string;
+            /** Format: date */
+            to: string;
+        };
         Decision: components["schemas"]["DecisionKeep"] | components["schemas"]["DecisionStartPiece"] | components["schemas"]["DecisionPutIntoPiece"] | components["schemas"]["DecisionHold"] | components["schemas"]["DecisionDrop"] | components["schemas"]["DecisionMergeInto"] | components["schemas"]["DecisionPutBack"];
         DecisionDrop: {
             /** @enum {string} */
@@ -18658,6 +19610,10 @@ export interface components {
             decision?: "start";
             format?: null | string;
             title?: null | string;
+        };
+        DescriptionBlock: {
+            name: string;
+            text: string;
         };
         Destination: {
             address: null | string;
@@ -18775,6 +19731,12 @@ export interface components {
             title: string;
             side: components["schemas"]["Side"];
             because: null | string;
+        };
+        ExceptionRequest: {
+            /** Format: date */
+            date: string;
+            /** Format: date */
+            to?: null | string;
         };
         Facets: {
             states: {
@@ -19076,6 +20038,14 @@ export interface components {
             /** @default false */
             isNamed: boolean;
         };
+        HoursRequest: {
+            byWeekday: null | number[];
+        };
+        HoursShown: {
+            byWeekday: number[];
+            areSaid: boolean;
+            away: components["schemas"]["Away"][];
+        };
         ImportCounts: {
             /** Format: int32 */
             slips: number;
@@ -19300,6 +20270,14 @@ export interface components {
         };
         /** @enum {unknown} */
         ListSort: "caught" | "pull" | "effort" | "kind" | "state" | "number" | "text" | "worth" | "stage" | "due" | "field" | null;
+        LoadLine: {
+            piece: components["schemas"]["PieceNumber"];
+            title: string;
+            /** Format: double */
+            hours: number;
+            /** Format: double */
+            missing: number;
+        };
         MadeKey: {
             key: components["schemas"]["CaptureKey"];
             secret: string;
@@ -19356,7 +20334,11 @@ export interface components {
         /** Format: date */
         MaybeOfDateOnly: null | string;
         /** @enum {null|string} */
+        MaybeOfDayOfWeek: "sunday" | "monday" | "tuesday" | "wednesday" | "thursday" | "friday" | "saturday" | null;
+        /** @enum {null|string} */
         MaybeOfListSort: "caught" | "pull" | "effort" | "kind" | "state" | "number" | "text" | "worth" | "stage" | "due" | "field" | null;
+        /** Format: int32 */
+        MaybeOfOutletNumber: null | number;
         /** Format: int32 */
         MaybeOfPieceNumber: null | number;
         /** Format: int32 */
@@ -19386,7 +20368,10 @@ export interface components {
             in: components["schemas"]["MeasuredIn"];
             isOver: boolean;
         };
-        /** @enum {unknown} */
+        /**
+         * @default characters
+         * @enum {unknown}
+         */
         MeasuredIn: "characters" | "words";
         MergeRequest: {
             into: components["schemas"]["TopicNumber"];
@@ -19528,6 +20513,8 @@ export interface components {
             due?: null | string;
             /** Format: int32 */
             series?: number;
+            /** Format: int32 */
+            outlet?: number;
         };
         NewSection: {
             title: null | string;
@@ -19577,6 +20564,45 @@ export interface components {
         };
         /** @enum {unknown} */
         Origin: "strip" | "paste" | "sheet" | "phone" | "program" | "feed" | "reading" | "import" | "clip" | "folder";
+        OtherDate: {
+            /** Format: date */
+            date: string;
+            /** Format: date */
+            to: null | string;
+        };
+        Outlet: {
+            number: components["schemas"]["OutletNumber"];
+            name: string;
+            mark: string;
+            colour: components["schemas"]["TopicColour"];
+            formats: string[];
+            limit: null | components["schemas"]["Limit"];
+            bestDay: null | components["schemas"]["DayOfWeek"];
+            /** Format: int32 */
+            bestHour: null | number;
+            address: string;
+            blocks: components["schemas"]["DescriptionBlock"][];
+            isPutAway: boolean;
+            /** Format: int32 */
+            version: number;
+        };
+        OutletChange: {
+            /** Format: int32 */
+            version?: null | number;
+            name?: null | string;
+            mark?: null | string;
+            colour?: null | components["schemas"]["TopicColour"];
+            formats?: null | string[];
+            limitMost?: components["schemas"]["MaybeOfint"];
+            limitIn?: null | components["schemas"]["MeasuredIn"];
+            bestDay?: components["schemas"]["MaybeOfDayOfWeek"];
+            bestHour?: components["schemas"]["MaybeOfint"];
+            address?: null | string;
+            blocks?: null | components["schemas"]["DescriptionBlock"][];
+            isPutAway?: null | boolean;
+        };
+        /** Format: int32 */
+        OutletNumber: number;
         Overruling: {
             move: null | boolean;
             kind: null | components["schemas"]["SlipKind"];
@@ -19694,6 +20720,7 @@ export interface components {
             stage: string;
             /** Format: date */
             due: null | string;
+            outlet: null | components["schemas"]["OutletNumber"];
             /** Format: date */
             outOn: null | string;
             /** Format: date-time */
@@ -19738,6 +20765,7 @@ export interface components {
             stage?: null | string;
             format?: null | string;
             due?: components["schemas"]["MaybeOfDateOnly"];
+            outlet?: components["schemas"]["MaybeOfOutletNumber"];
             topics?: null | string[];
             language?: null | string;
             citing?: null | components["schemas"]["Citing"];
@@ -19788,6 +20816,12 @@ export interface components {
             move: null | components["schemas"]["MoveNumber"];
             /** Format: date */
             due: null | string;
+        };
+        PlaceOnDayRequest: {
+            /** Format: date */
+            on: null | string;
+            /** Format: int32 */
+            outlet?: number;
         };
         PlaceRequest: {
             /** Format: int32 */
@@ -19847,16 +20881,90 @@ export interface components {
             version: null | number;
             plan?: components["schemas"]["DayPlan"];
         };
+        PlanEntry: {
+            kind: components["schemas"]["PlanKind"];
+            /** Format: date */
+            day: string;
+            /** Format: date */
+            last: string;
+            title: string;
+            piece: null | components["schemas"]["PieceNumber"];
+            move: null | components["schemas"]["MoveNumber"];
+            away: null | components["schemas"]["AwayNumber"];
+            occasion: null | components["schemas"]["OccasionNumber"];
+            outlet: null | components["schemas"]["OutletNumber"];
+            series: null | components["schemas"]["SeriesNumber"];
+            format: null | string;
+            stage: null | string;
+            topics: components["schemas"]["TopicMark"][];
+            /** Format: double */
+            hours: null | number;
+            /** Format: double */
+            missing: null | number;
+            /** Format: date */
+            readyOn: null | string;
+            /** Format: date */
+            begins: null | string;
+            /** Format: date */
+            insteadOf: null | string;
+            isSet: boolean;
+            /** Format: int32 */
+            version: null | number;
+        };
+        /** @enum {unknown} */
+        PlanKind: "due" | "out" | "stage" | "open" | "missed" | "occasion" | "move" | "away";
         PlanPreview: {
             blocks: null | components["schemas"]["PlanBlock"][];
             /** Format: date */
             day: string;
+        };
+        PlanShown: {
+            /** Format: date */
+            from: string;
+            /** Format: date */
+            to: string;
+            /** Format: date */
+            today: string;
+            hoursAreSaid: boolean;
+            weeks: components["schemas"]["PlanWeek"][];
+            entries: components["schemas"]["PlanEntry"][];
+            undated: components["schemas"]["UndatedPiece"][];
+        };
+        PlanTried: {
+            /** Format: date */
+            on: string;
+            weeks: components["schemas"]["WeekChange"][];
+            /** Format: date */
+            begins: null | string;
+            /** Format: double */
+            missing: number;
+            /** Format: date */
+            readyOn: null | string;
+            others: components["schemas"]["LoadLine"][];
+        };
+        PlanWeek: {
+            /** Format: date */
+            monday: string;
+            /** Format: int32 */
+            week: number;
+            /** Format: double */
+            hours: number;
+            /** Format: double */
+            load: number;
+            /** Format: double */
+            over: number;
+            isPast: boolean;
+            by: components["schemas"]["LoadLine"][];
         };
         PlannedDate: {
             /** Format: date */
             date: string;
             piece: null | components["schemas"]["PieceNumber"];
             title: null | string;
+            /** Format: date */
+            insteadOf: null | string;
+            /** @default false */
+            isMissed: boolean;
         };
         PostChange: {
             /** Format: date */
@@ -20910,6 +22018,17 @@ export interface components {
             /** Format: int32 */
             piece?: number;
         };
+        UndatedPiece: {
+            number: components["schemas"]["PieceNumber"];
+            title: string;
+            format: string;
+            stage: string;
+            outlet: null | components["schemas"]["OutletNumber"];
+            series: null | components["schemas"]["SeriesNumber"];
+            /** Format: double */
+            hours: number;
+            topics: components["schemas"]["TopicMark"][];
+        };
         Unlinked: {
             in: components["schemas"]["Reference"];
             title: string;
@@ -21004,6 +22123,18 @@ export interface components {
             modified: string;
             /** Format: int32 */
             version: number;
+        };
+        WeekChange: {
+            /** Format: date */
+            monday: string;
+            /** Format: int32 */
+            week: number;
+            /** Format: double */
+            hours: number;
+            /** Format: double */
+            before: number;
+            /** Format: double */
+            after: number;
         };
         WeighRequest: {
             side: components["schemas"]["Side"];

@@ -1,8 +1,7 @@
-import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import { api, ask, done, type SeriesChange, type SeriesShown } from '../api/client';
-import { keys, useFormats, usePieces } from '../api/queries';
+import { api, done, type SeriesChange, type SeriesShown } from '../api/client';
+import { useFormats, usePieces, useSeries } from '../api/queries';
 import { carryOut } from '../papers/notices';
 import { AddLine } from '../ui/AddLine';
 import { Button } from '../ui/Button';
@@ -16,7 +15,7 @@ import { useField, useHeld } from '../ui/useField';
 /** Pieces in an order, seen and worked on together. */
 export default function SeriesPage() {
   const number = Number(useParams().number ?? 0);
-  const all = useQuery({ queryKey: keys.series, queryFn: () => ask(api.GET('/api/series')) });
+  const all = useSeries();
   const navigate = useNavigate();
   if (all.error) return <Failed error={all.error} onRetry={() => void all.refetch()} />;
   if (!all.data) return <Loading what="Opening the series" />;
@@ -84,7 +83,7 @@ function Opened({ shown }: { shown: SeriesShown }) {
   const path = { number: String(series.number) };
   const formats = useFormats().data ?? [];
   const bench = usePieces().data ?? [];
-  const all = useQuery({ queryKey: keys.series, queryFn: () => ask(api.GET('/api/series')) }).data ?? [];
+  const all = useSeries().data ?? [];
   const [title, setTitle] = useHeld(`series.${series.number}.next`);
   const [error, setError] = useState('');
   const [dragged, setDragged] = useState<number | null>(null);

@@ -23,6 +23,9 @@ export type Beginning = {
   usable?: number;
   piece?: number;
   format?: string;
+  /** The day it is to go out, and where. */
+  due?: string;
+  outlet?: number;
 };
 
 const placeOf = (from: Beginning) =>
@@ -82,7 +85,7 @@ function StartForm({
 }) {
   const [title, setTitle] = useHeld(placeOf(from));
   const [format, setFormat] = useState(offer.format);
-  const [due, setDue] = useState<string | null>(null);
+  const [due, setDue] = useState<string | null>(from.due ?? null);
   const [taken, setTaken] = useState(() => new Set(offer.material.filter((m) => m.ticked).map((m) => keyOf(m.thing))));
   const [error, setError] = useState('');
   const navigate = useNavigate();
@@ -108,6 +111,7 @@ function StartForm({
               usable: from.usable,
               from: from.piece,
               due,
+              outlet: from.outlet,
             },
           }),
         ),

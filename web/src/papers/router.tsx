@@ -28,6 +28,7 @@ const NextToBegin = lazy(() => import('../choosing/NextToBegin'));
 const FormatsPage = lazy(() => import('../bench/FormatsPage'));
 const SeriesPage = lazy(() => import('../bench/SeriesPage'));
 const ReadingPage = lazy(() => import('../bench/aloud/ReadingPage'));
+const PlanOutlets = lazy(() => import('../plan/OutletsPage'));
 const ShootingPage = lazy(() => import('../bench/aloud/ShootingPage'));
 const ShortFormsPage = lazy(() => import('../bench/short/ShortFormsPage'));
 const DayPlanPage = lazy(() => import('../capture/DayPlanPage'));
@@ -191,6 +192,14 @@ export const router = createBrowserRouter([
         ),
       },
       { path: 'plan', element: <Plan /> },
+      {
+        path: 'plan/outlets',
+        element: (
+          <Suspense fallback={<Loading />}>
+            <PlanOutlets />
+          </Suspense>
+        ),
+      },
       { path: 'catalogue', element: <Catalogue /> },
       { path: 'go/:name', element: <Go /> },
       { path: '*', element: <Lost /> },

@@ -6,12 +6,15 @@ export function FormatsField({
   value,
   onChange,
   label = 'As',
+  none = 'open',
   className = '',
   tabIndex,
 }: {
   value: readonly string[];
   onChange: (formats: string[]) => void;
   label?: string;
+  /** Said where none is chosen. */
+  none?: string;
   className?: string;
   tabIndex?: number;
 }) {
@@ -20,11 +23,11 @@ export function FormatsField({
   return (
     <Listbox multiple value={[...value]} onChange={onChange}>
       <ListboxButton
-        aria-label={`${label}: ${names.join(', ') || 'open'}`}
+        aria-label={`${label}: ${names.join(', ') || none}`}
         tabIndex={tabIndex}
         className={`block min-h-[24px] w-full truncate py-0.5 text-left hover:text-blue ${names.length > 0 ? '' : 'text-second'} ${className}`}
       >
-        {names.join(', ') || 'open'} <span className="text-[11px] text-second">▾</span>
+        {names.join(', ') || none} <span className="text-[11px] text-second">▾</span>
       </ListboxButton>
       <ListboxOptions
         anchor="bottom start"

@@ -1,0 +1,70 @@
+using System.Globalization;
+using System.Text.RegularExpressions;
+using Nachlass.Core.Papers;
+
+namespace Nachlass.Core.Plan;
+
+/// <summary>How long after a missed date it comes once more, in words: <c>a week later</c>.</summary>
+public static partial class FallbackWords
+{
+    private static readonly string[] Numbers =
+    [
+        "no",
+        "one",
+        "two",
+        "three",
+        "four",
+        "five",
+        "six",
+        "seven",
+        "eight",
+        "nine",
+        "ten",
+        "eleven",
+        "twelve",
+    ];
+
+    /// <param name="days">Days later; null for not at all.</param>
+    public static string Say(int? days) =>
+        days switch
+        {
+            null => "",
+            1 => "the next day",
+            7 => "a week later",
+            { } many when many % 7 == 0 => $"{Number(many / 7)} weeks later",
+            { } many => $"{Number(many)} days later",
+        };
+
+    /// <summary>Days later; null for nothing said.</summary>
+    /// <exception cref="BadInputException">It says no number of days.</exception>
+    public static int? Read(string? words)
+    {
+        var said = (words ?? "").Trim().TrimEnd('.').ToLowerInvariant();
+        if (said is "" or "no" or "none" or "never" or "not")
+            return null;
+        if (said is "the next day" or "next day" or "a day later" or "the day after" or "tomorrow")
+            return 1;
+        if (said is "the next week" or "next week" or "the week after")
+            return 7;
+        if (Pattern().Match(said) is { Success: true } found)
+        {
+            var word = found.Groups["many"].Value;
+            var many =
+                word is "a" or "one" ? 1
+                : Array.IndexOf(Numbers, word) is var known and > 0 ? known
+                : int.TryParse(word, NumberStyles.None, CultureInfo.InvariantCulture, out var figure) ? figure
+                : 0;
+            if (many > 0 && many <= Cadence.LongestFallback)
+                return many * (found.Groups["unit"].Value == "week" ? 7 : 1);
+        }
+        throw new BadInputException(
+            "fallback",
+            $"“{words!.Trim()}” can't be read; a missed date comes again “the next day”, “a week later” or “10 days later”."
+        );
+    }
+
+    private static string Number(int many) => many < Numbers.Length ? Numbers[many] : many.ToString(CultureInfo.InvariantCulture);
+
+    [GeneratedRegex(@"^(?:in )?(?<many>a|\w+) (?<unit>day|week)s?(?: later| after)?$")]
+    private static partial Regex Pattern();
+}

@@ -1,0 +1,383 @@
+using Dapper;
+using Microsoft.Data.Sqlite;
+using Nachlass.Core.Bench;
+using Nachlass.Core.Capture;
+using Nachlass.Core.Papers;
+using Nachlass.Core.Plan;
+using Nachlass.Core.Topics;
+using Nachlass.Store.Bench;
+using Nachlass.Store.Capture;
+using Nachlass.Store.Papers;
+
+namespace Nachlass.Store.Plan;
+
+/// <summary>A share of a week's load, by name.</summary>
+/// <param name="Missing">Hours of it that fit nowhere before its date.</param>
+public sealed record LoadLine(PieceNumber Piece, string Title, double Hours, double Missing);
+
+/// <summary>How full a week is.</summary>
+/// <param name="Monday">Its first day.</param>
+/// <param name="Week">Its number (ISO 8601).</param>
+/// <param name="Hours">Hours there are; of the present week those from today on.</param>
+/// <param name="Load">Hours of work in it.</param>
+/// <param name="Over">Hours by which it is too full.</param>
+/// <param name="IsPast">Whether it is over.</param>
+public sealed record PlanWeek(DateOnly Monday, int Week, double Hours, double Load, double Over, bool IsPast, IReadOnlyList<LoadLine> By);
+
+/// <summary>A piece without a date.</summary>
+/// <param name="Hours">Hours of work it still needs.</param>
+public sealed record UndatedPiece(
+    PieceNumber Number,
+    string Title,
+    string Format,
+    string Stage,
+    OutletNumber? Outlet,
+    SeriesNumber? Series,
+    double Hours,
+    IReadOnlyList<TopicMark> Topics
+);
+
+/// <summary>Some weeks of the plan.</summary>
+/// <param name="From">A Monday.</param>
+/// <param name="To">A Sunday.</param>
+/// <param name="HoursAreSaid">Whether the writer has said the hours; else they are the usual ones.</param>
+/// <param name="Entries">By day, then in the order in which they are read.</param>
+/// <param name="Undated">Pieces in hand that have no date, the furthest first.</param>
+public sealed record PlanShown(
+    DateOnly From,
+    DateOnly To,
+    DateOnly Today,
+    bool HoursAreSaid,
+    IReadOnlyList<PlanWeek> Weeks,
+    IReadOnlyList<PlanEntry> Entries,
+    IReadOnlyList<UndatedPiece> Undated
+);
+
+/// <summary>A week before and after something is moved.</summary>
+/// <param name="Hours">Hours there are in it.</param>
+public sealed record WeekChange(DateOnly Monday, int Week, double Hours, double Before, double After);
+
+/// <summary>What moving a piece to a day would do.</summary>
+/// <param name="Weeks">Weeks whose load changes.</param>
+/// <param name="Begins">The first day of work on it; null where there is none left.</param>
+/// <param name="Missing">Hours of it that fit nowhere before that day; 0 when it fits.</param>
+/// <param name="ReadyOn">Where hours are missing: the first day it could be ready.</param>
+/// <param name="Others">What else would not fit any more, or would fit again.</param>
+public sealed record PlanTried(
+    DateOnly On,
+    IReadOnlyList<WeekChange> Weeks,
+    DateOnly? Begins,
+    double Missing,
+    DateOnly? ReadyOn,
+    IReadOnlyList<LoadLine> Others
+);
+
+/// <summary>Dates, and what has to be done by when for them to hold.</summary>
+public sealed class PlanStore(PapersFile papers)
+{
+    public const int UsualWeeks = 6,
+        MostWeeks = 110;
+
+    /// <summary>Whole weeks of the plan.</summary>
+    /// <param name="from">A day of the first; null for this week.</param>
+    /// <param name="to">A day of the last; null for six weeks.</param>
+    /// <exception cref="BadInputException">They end before they begin, or are more than about two years.</exception>
+    public PlanShown Get(DateOnly? from, DateOnly? to)
+    {
+        var today = papers.Today;
+        var first = from ?? today;
+        if (!Check.IsDay(first) || to is { } asked && !Check.IsDay(asked))
+            throw new BadInputException("from", "The plan is shown in the years 1000 to 8999.");
+        first = WeekLoad.MondayOf(first);
+        var last = WeekLoad.MondayOf(to ?? first.AddDays(7 * (UsualWeeks - 1))).AddDays(6);
+        if (last < first)
+            throw new BadInputException("to", "The plan ends on the day it begins or later.");
+        if (last.DayNumber - first.DayNumber >= 7 * MostWeeks)
+            throw new BadInputException("to", $"At most {MostWeeks} weeks are shown at once.");
+        return papers.Read(db => new Planned(db, today).Shown(db, first, last));
+    }
+
+    /// <summary>What it would do to put a piece on a day.</summary>
+    public PlanTried Try(PieceNumber number, DateOnly on)
+    {
+        if (!Check.IsDay(on))
+            throw new BadInputException("on", "The day is in the years 1000 to 8999.");
+        return papers.Read(db =>
+        {
+            PieceRows.Get(db, number);
+            return new Planned(db, papers.Today).Tried(number, on);
+        });
+    }
+
+    /// <summary>Puts a piece on a day, or takes its day away.</summary>
+    /// <param name="on">The day it is to go out; null for none.</param>
+    /// <param name="outlet">Where; null to leave that as it is.</param>
+    public Done<PlanShown> Place(PieceNumber number, DateOnly? on, OutletNumber? outlet, Once once)
+    {
+        if (on is { } day && !Check.IsDay(day))
+            throw new BadInputException("on", "The day is in the years 1000 to 8999.");
+        return papers.Run(
+            $"planned P {number}",
+            once,
+            change =>
+            {
+                var piece = PieceRows.Get(change.Db, number);
+                if (piece.OutOn is not null)
+                    throw new BadInputException("piece", $"P {number} is out; its day is past.");
+                if (outlet is { } at)
+                    PlanRows.PutOn(change.Db, number, at);
+                change.Db.Execute("UPDATE piece SET due = @on, version = version + 1 WHERE number = @number", new { on, number });
+                change.What = on is { } to ? $"put P {number} on {to:d MMMM}" : $"took P {number} off its day";
+                return Now(change);
+            }
+        );
+    }
+
+    /// <summary>Says by which day a stage of a piece is to be done; null leaves it to be worked back from its date.</summary>
+    public Done<PlanShown> PlaceStage(PieceNumber number, string stage, DateOnly? on, Once once)
+    {
+        if (on is { } day && !Check.IsDay(day))
+            throw new BadInputException("on", "The day is in the years 1000 to 8999.");
+        return papers.Run(
+            $"planned a stage of P {number}",
+            once,
+            change =>
+            {
+                var piece = PieceRows.Get(change.Db, number);
+                var format = FormatRows.Named(change.Db, piece.Format);
+                if (!format.Stages.Contains(stage) || format.IsOut(stage))
+                    throw new BadInputException(
+                        "stage",
+                        $"The stages of {format.Name} are {string.Join(", ", format.Stages.SkipLast(1))}."
+                    );
+                PlanRows.SetStageDay(change.Db, number, stage, on);
+                change.What = on is { } to ? $"put {stage} of P {number} on {to:d MMMM}" : $"left {stage} of P {number} to its date";
+                return Now(change);
+            }
+        );
+    }
+
+    private static PlanShown Now(Change change)
+    {
+        var first = WeekLoad.MondayOf(change.Today);
+        return new Planned(change.Db, change.Today).Shown(change.Db, first, first.AddDays(7 * UsualWeeks - 1));
+    }
+}
+
+/// <summary>All that is planned, worked back from its dates.</summary>
+internal sealed class Planned
+{
+    private readonly DateOnly today;
+    private readonly IReadOnlyList<PlannedPiece> pieces;
+    private readonly Dictionary<int, PlannedPiece> byNumber;
+    private readonly FormatSet formats;
+    private readonly WorkCalendar calendar;
+    private readonly ILookup<int, (string Stage, DateOnly Day)> stageDays;
+    private readonly Worked worked;
+
+    public Planned(SqliteConnection db, DateOnly today)
+    {
+        this.today = today;
+        pieces = PlanRows.Pieces(db, DateOnly.MinValue);
+        byNumber = pieces.ToDictionary(p => p.Number.Value);
+        formats = FormatRows.All(db);
+        calendar = HoursRows.Calendar(db);
+        stageDays = PlanRows.StageDays(db);
+        worked = BackSchedule.Of(Dated(pieces), calendar, today);
+    }
+
+    private IEnumerable<DatedWork> Dated(IEnumerable<PlannedPiece> those) =>
+        those.Where(p => p.OutOn is null && p.Due is not null).Select(p => new DatedWork(p.Number.Value, p.Due!.Value, Left(p)));
+
+    /// <summary>What is still to do on a piece: the stage it stands at and those after it, with the hours its format has for them.</summary>
+    private IReadOnlyList<StageWork> Left(PlannedPiece piece)
+    {
+        var format = formats.Named(piece.Format);
+        var at = Math.Max(0, format.Stages.ToList().IndexOf(piece.Stage));
+        return
+        [
+            .. Enumerable
+                .Range(at, Math.Max(0, format.Stages.Count - 1 - at))
+                .Select(i => new StageWork(
+                    format.Stages[i],
+                    i < format.Hours.Count ? format.Hours[i] : 0,
+                    stageDays[piece.Number.Value].Where(s => s.Stage == format.Stages[i]).Select(s => (DateOnly?)s.Day).FirstOrDefault()
+                )),
+        ];
+    }
+
+    private double HoursLeft(PlannedPiece piece) => Left(piece).Sum(s => s.Hours);
+
+    private LoadLine Line(LoadOf load) => new(PieceNumber.Of(load.Key), byNumber[load.Key].Title, load.Hours, load.Missing);
+
+    public PlanShown Shown(SqliteConnection db, DateOnly first, DateOnly last)
+    {
+        var works = worked.Works.ToDictionary(w => w.Key);
+        var entries = new List<PlanEntry>();
+        foreach (var piece in pieces)
+        {
+            if (piece.OutOn is { } outOn)
+                entries.Add(Of(piece, PlanKind.Out, outOn));
+            else if (piece.Due is { } due)
+            {
+                var work = works[piece.Number.Value];
+                entries.Add(
+                    Of(piece, PlanKind.Due, due) with
+                    {
+                        Hours = HoursLeft(piece),
+                        Missing = work.Missing > 0 ? work.Missing : null,
+                        ReadyOn = work.ReadyOn,
+                        Begins = work.Stages.Select(s => (DateOnly?)s.From).FirstOrDefault(),
+                    }
+                );
+                entries.AddRange(
+                    work.Stages.Select(s =>
+                        Of(piece, PlanKind.Stage, s.By) with
+                        {
+                            Stage = s.Stage,
+                            Hours = s.Hours,
+                            Begins = s.From,
+                            IsSet = stageDays[piece.Number.Value].Any(d => d.Stage == s.Stage),
+                        }
+                    )
+                );
+            }
+        }
+        var filled = CadenceRows.Filled(db);
+        var outlets = OutletRows.All(db).ToDictionary(o => o.Number);
+        foreach (var cadence in CadenceRows.All(db).Where(c => !outlets[c.Outlet].IsPutAway))
+            entries.AddRange(
+                CadenceRows
+                    .Dates(cadence, filled, first, last, today)
+                    .Where(d => d.Piece is null)
+                    .Select(d =>
+                        At(d.IsMissed ? PlanKind.Missed : PlanKind.Open, d.Date, formats.Named(cadence.Format).Name) with
+                        {
+                            Outlet = cadence.Outlet,
+                            Format = cadence.Format,
+                            InsteadOf = d.InsteadOf,
+                        }
+                    )
+            );
+        foreach (var occasion in OccasionStore.All(db))
+            for (var day = first; day <= last && occasion.Next(day) is { } next && next.From <= last; day = next.To.AddDays(1))
+                entries.Add(
+                    At(PlanKind.Occasion, next.From, occasion.Name) with
+                    {
+                        Last = next.To,
+                        Occasion = occasion.Number,
+                        Topics = occasion.Topics,
+                    }
+                );
+        entries.AddRange(
+            db.Query<(MoveNumber Number, string Text, DateOnly Due, PieceNumber? Piece, int Version)>(
+                    "SELECT number, text, due, piece, version FROM move WHERE done_at IS NULL AND due BETWEEN @first AND @last "
+                        + "ORDER BY coalesce(place, number)",
+                    new { first, last }
+                )
+                .Select(m => At(PlanKind.Move, m.Due, m.Text) with { Move = m.Number, Piece = m.Piece, Version = m.Version })
+        );
+        entries.AddRange(HoursRows.Away(db).Select(a => At(PlanKind.Away, a.From, a.Name) with { Last = a.To, Away = a.Number }));
+        return new PlanShown(
+            first,
+            last,
+            today,
+            HoursRows.Said(db) is not null,
+            [
+                .. WeekLoad
+                    .Of(worked, calendar, today, first, last)
+                    .Select(w => new PlanWeek(
+                        w.Monday,
+                        w.Week,
+                        w.Hours,
+                        w.Load,
+                        w.Over,
+                        w.Monday.AddDays(6) < today,
+                        [.. w.By.Select(Line)]
+                    )),
+            ],
+            [
+                .. entries
+                    .Where(e => e.Last >= first && e.Day <= last)
+                    .OrderBy(e => e.Day)
+                    .ThenBy(e => Order(e.Kind))
+                    .ThenBy(e => e.Piece?.Value ?? e.Move?.Value ?? e.Outlet?.Value ?? 0),
+            ],
+            [
+                .. pieces
+                    .Where(p => p.OutOn is null && p.Due is null)
+                    .OrderByDescending(p => formats.Named(p.Format).Stages.ToList().IndexOf(p.Stage))
+                    .ThenBy(p => p.Number.Value)
+                    .Select(p => new UndatedPiece(p.Number, p.Title, p.Format, p.Stage, p.Outlet, p.Series, HoursLeft(p), p.Topics)),
+            ]
+        );
+    }
+
+    /// <summary>What is away and what occurs first, then what goes out, then what is to be done for it.</summary>
+    private static int Order(PlanKind kind) =>
+        kind switch
+        {
+            PlanKind.Away => 0,
+            PlanKind.Occasion => 1,
+            PlanKind.Out => 2,
+            PlanKind.Due => 3,
+            PlanKind.Missed => 4,
+            PlanKind.Open => 5,
+            PlanKind.Stage => 6,
+            _ => 7,
+        };
+
+    private static PlanEntry At(PlanKind kind, DateOnly day, string title) =>
+        new()
+        {
+            Kind = kind,
+            Day = day,
+            Last = day,
+            Title = title,
+        };
+
+    private static PlanEntry Of(PlannedPiece piece, PlanKind kind, DateOnly day) =>
+        At(kind, day, piece.Title) with
+        {
+            Piece = piece.Number,
+            Outlet = piece.Outlet,
+            Series = piece.Series,
+            Format = piece.Format,
+            Stage = piece.Stage,
+            Topics = piece.Topics,
+        };
+
+    /// <summary>The same with one piece on another day.</summary>
+    public PlanTried Tried(PieceNumber number, DateOnly on)
+    {
+        var after = BackSchedule.Of(Dated(pieces.Select(p => p.Number == number ? p with { Due = on } : p)), calendar, today);
+        var dates = worked.Works.Concat(after.Works).Select(w => w.Due).Append(on).ToList();
+        var (first, last) = (WeekLoad.MondayOf(today), dates.Max());
+        var before = WeekLoad.Of(worked, calendar, today, first, last);
+        var changed = WeekLoad.Of(after, calendar, today, first, last);
+        var had = worked.Works.ToDictionary(w => w.Key, w => w.Missing);
+        var work = after.Works.FirstOrDefault(w => w.Key == number.Value);
+        return new PlanTried(
+            on,
+            [
+                .. before
+                    .Zip(changed)
+                    .Where(w => Math.Abs(w.First.Load - w.Second.Load) > 0.01)
+                    .Select(w => new WeekChange(w.First.Monday, w.First.Week, w.First.Hours, w.First.Load, w.Second.Load)),
+            ],
+            work?.Stages.Select(s => (DateOnly?)s.From).FirstOrDefault(),
+            work?.Missing ?? 0,
+            work?.ReadyOn,
+            [
+                .. after
+                    .Works.Where(w => w.Key != number.Value && Math.Abs(w.Missing - had.GetValueOrDefault(w.Key)) > 0.01)
+                    .Select(w => new LoadLine(
+                        PieceNumber.Of(w.Key),
+                        byNumber[w.Key].Title,
+                        w.Missing - had.GetValueOrDefault(w.Key),
+                        w.Missing
+                    )),
+            ]
+        );
+    }
+}

@@ -1,0 +1,116 @@
+import { useDraggable, useDroppable } from '@dnd-kit/core';
+import { useQuery } from '@tanstack/react-query';
+import { Link } from 'react-router';
+import { api, ask, type WorthLine } from '../api/client';
+import { keys } from '../api/queries';
+import { undatedId, type Carried } from './carryingDays';
+import { hours, type Outlet, type Undated } from './planning';
+
+const strong = { most: 6 };
+
+/** What could be put on a day: pieces without one, and the ideas for which most speaks. */
+export function ReadyColumn({
+  undated,
+  outlets,
+}: {
+  undated: readonly Undated[];
+  outlets: ReadonlyMap<number, Outlet>;
+}) {
+  const { setNodeRef, isOver } = useDroppable({ id: undatedId });
+  const ideas = useQuery({
+    queryKey: keys.worth(strong),
+    queryFn: () => ask(api.GET('/api/worth', { params: { query: strong } })),
+  }).data;
+  const sum = undated.reduce((all, piece) => all + piece.hours, 0);
+  return (
+    <div
+      ref={setNodeRef}
+      className={`min-h-full px-4 py-5 ${isOver ? 'bg-wash outline-2 -outline-offset-2 outline-blue' : ''}`}
+    >
+      <header className="mb-2.5 flex items-baseline justify-between">
+        <h2 className="label">Ready to place</h2>
+        {undated.length > 0 && (
+          <span className="figures text-[12px] text-second">
+            {undated.length === 1 ? '1 piece' : `${undated.length} pieces`} · {hours(sum)} h
+          </span>
+        )}
+      </header>
+      {undated.length === 0 ? (
+        <p className="text-[12.5px] text-second">Every piece in hand has its day. What is dropped here loses it.</p>
+      ) : (
+        <ul className="space-y-2">
+          {undated.map((piece) => (
+            <li key={piece.number}>
+              <UndatedCard piece={piece} outlet={piece.outlet === null ? undefined : outlets.get(piece.outlet)} />
+            </li>
+          ))}
+        </ul>
+      )}
+      {ideas && ideas.length > 0 && (
+        <section aria-label="Ideas" className="mt-6">
+          <header className="mb-1.5 flex items-baseline justify-between">
+            <h2 className="label">Ideas, by worth</h2>
+            <Link to="/bench/begin" className="link text-[12px]">
+              all
+            </Link>
+          </header>
+          <ul>
+            {ideas
+              .filter((idea) => idea.slip !== null)
+              .map((idea) => (
+                <li key={idea.slip} className="border-t border-hair">
+                  <IdeaLine idea={idea} />
+                </li>
+              ))}
+          </ul>
+        </section>
+      )}
+    </div>
+  );
+}
+
+function UndatedCard({ piece, outlet }: { piece: Undated; outlet: Outlet | undefined }) {
+  const { setNodeRef, listeners, attributes } = useDraggable({
+    id: `undated ${piece.number}`,
+    data: { kind: 'undated', piece } satisfies Carried,
+  });
+  return (
+    <Link
+      ref={setNodeRef}
+      draggable={false}
+      to={`/bench/${piece.number}`}
+      {...listeners}
+      aria-describedby={attributes['aria-describedby']}
+      className="flex cursor-grab border border-hair bg-sheet hover:border-second"
+    >
+      <span className="narrow figures w-[38px] shrink-0 px-2 py-2 text-[11.5px] font-semibold">P {piece.number}</span>
+      <span aria-hidden className="w-[4px] shrink-0" style={{ background: `var(--${outlet?.colour ?? 'hair'})` }} />
+      <span className="min-w-0 px-2.5 py-1.5">
+        <span className="written line-clamp-3 block text-[14.5px] leading-[19px]">{piece.title}</span>
+        <span className="figures block text-[12px] text-second">
+          {piece.format} · {hours(piece.hours)} h
+        </span>
+      </span>
+    </Link>
+  );
+}
+
+function IdeaLine({ idea }: { idea: WorthLine }) {
+  const { setNodeRef, listeners, attributes } = useDraggable({
+    id: `idea ${idea.slip}`,
+    data: { kind: 'idea', slip: idea.slip!, title: idea.title, formats: idea.formats } satisfies Carried,
+  });
+  return (
+    <Link
+      ref={setNodeRef}
+      draggable={false}
+      to={`/bench/begin?open=${encodeURIComponent(`slip ${idea.slip}`)}`}
+      {...listeners}
+      aria-describedby={attributes['aria-describedby']}
+      className="flex min-h-6 cursor-grab items-baseline gap-2 py-1.5 hover:text-blue"
+    >
+      <span className="written line-clamp-2 min-w-0 flex-1 text-[13.5px] leading-[18px]">{idea.title}</span>
+      <span className="figures shrink-0 text-[12px] text-second">{Math.round(idea.score)}</span>
+    </Link>
+  );
+}
