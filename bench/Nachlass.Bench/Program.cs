@@ -53,6 +53,11 @@ if (args is [Outlining.Command])
     Console.WriteLine(Outlining.Measure());
     return;
 }
+if (args is [Planning.Command])
+{
+    Console.WriteLine(Planning.Measure());
+    return;
+}
 if (args is [Writing.Command])
 {
     Console.WriteLine(Writing.Measure());
@@ -146,6 +151,7 @@ foreach (var count in sizes.Where(size => size >= 10_000))
 table.Append(Choosing.Measure(sizes[^1]));
 table.Append(Outlining.Measure());
 table.Append(Writing.Measure());
+table.Append(Planning.Measure());
 LoadedPapers? lighter = null;
 foreach (var count in sizes.Where(size => size >= 10_000))
 {

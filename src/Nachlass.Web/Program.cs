@@ -232,6 +232,8 @@ namespace Nachlass.Web
             services.AddSingleton<CadenceStore>();
             services.AddSingleton<HoursStore>();
             services.AddSingleton<PlanStore>();
+            services.AddSingleton<FillingStore>();
+            services.AddSingleton<MixStore>();
             services.AddSingleton<SettingStore>();
             services.AddSingleton<FeedWatch>();
             services.AddHostedService(provider => provider.GetRequiredService<FeedWatch>());

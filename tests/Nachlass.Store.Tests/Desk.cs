@@ -95,6 +95,8 @@ public sealed class Desk : IDisposable
         Cadences = new CadenceStore(Papers);
         Hours = new HoursStore(Papers);
         Plan = new PlanStore(Papers);
+        Filling = new FillingStore(Papers, Worth);
+        Mix = new MixStore(Papers, Worth);
     }
 
     public string Folder { get; }
@@ -159,6 +161,8 @@ public sealed class Desk : IDisposable
     public CadenceStore Cadences { get; }
     public HoursStore Hours { get; }
     public PlanStore Plan { get; }
+    public FillingStore Filling { get; }
+    public MixStore Mix { get; }
 
     public DateOnly Today => Papers.Today;
 

@@ -95,40 +95,52 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
 
     public Done<Piece> Start(NewPiece made, Once once)
     {
-        var title = Check.Text("title", made.Title, Piece.LongestTitle);
-        var brief = Check.Length("brief", made.Brief, Source.LongestField);
-        var stood =
-            made.Slip is { } idea ? worth.Standing(idea.Value)
-            : made.Usable is { } marked ? worth.Standing(-marked.Value)
-            : null;
+        Check.Text("title", made.Title, Piece.LongestTitle);
+        Check.Length("brief", made.Brief, Source.LongestField);
+        var stood = Stood(worth, made);
         return papers.Run(
             "started a piece",
             once,
             change =>
             {
-                var formats = FormatRows.All(change.Db);
-                var series = made.Series is { } of ? SeriesRows.Get(change.Db, of) : null;
-                var key = made.Format ?? (series?.Format is { Length: > 0 } its ? its : null);
-                var format = key is null ? formats.First : formats.Named(key);
-                var piece = PieceRows.Start(change, title, format, brief, TopicRows.NumbersFor(change.Db, made.Topics ?? []), series);
-                var slips = (made.Slips ?? []).Prepend(made.Slip ?? default).Where(s => s.Value > 0).Distinct().ToList();
-                foreach (var thing in slips.Select(Reference.To).Concat((made.Sources ?? []).Select(Reference.To)))
-                    MaterialRows.Add(change, piece, thing, null);
-                foreach (var slip in slips)
-                    MaterialRows.Settle(change, slip);
-                if (made.Usable is { } usable)
-                    Usables.Into(change, piece, usable);
-                if (made.From is { } follows)
-                    Follow(change, piece, follows);
-                if (made.Due is { } due)
-                    change.Db.Execute("UPDATE piece SET due = @due WHERE number = @piece", new { due, piece });
-                if (made.Outlet is { } outlet)
-                    PlanRows.PutOn(change.Db, piece, outlet);
-                ChoiceRows.Remember(change, stood, piece);
-                change.What = $"started P {piece} “{PieceRows.Get(change.Db, piece).Title}”";
-                return PieceRows.Get(change.Db, piece);
+                var piece = Begin(change, made, stood);
+                change.What = $"started P {piece.Number} “{piece.Title}”";
+                return piece;
             }
         );
+    }
+
+    /// <summary>What stands there as something is chosen; asked before anything changes.</summary>
+    internal static Stood? Stood(WorthStore worth, NewPiece made) =>
+        made.Slip is { } idea ? worth.Standing(idea.Value)
+        : made.Usable is { } marked ? worth.Standing(-marked.Value)
+        : null;
+
+    /// <summary>Begins a piece with all that comes along.</summary>
+    internal static Piece Begin(Change change, NewPiece made, Stood? stood)
+    {
+        var title = Check.Text("title", made.Title, Piece.LongestTitle);
+        var brief = Check.Length("brief", made.Brief, Source.LongestField);
+        var formats = FormatRows.All(change.Db);
+        var series = made.Series is { } of ? SeriesRows.Get(change.Db, of) : null;
+        var key = made.Format ?? (series?.Format is { Length: > 0 } its ? its : null);
+        var format = key is null ? formats.First : formats.Named(key);
+        var piece = PieceRows.Start(change, title, format, brief, TopicRows.NumbersFor(change.Db, made.Topics ?? []), series);
+        var slips = (made.Slips ?? []).Prepend(made.Slip ?? default).Where(s => s.Value > 0).Distinct().ToList();
+        foreach (var thing in slips.Select(Reference.To).Concat((made.Sources ?? []).Select(Reference.To)))
+            MaterialRows.Add(change, piece, thing, null);
+        foreach (var slip in slips)
+            MaterialRows.Settle(change, slip);
+        if (made.Usable is { } usable)
+            Usables.Into(change, piece, usable);
+        if (made.From is { } follows)
+            Follow(change, piece, follows);
+        if (made.Due is { } due)
+            change.Db.Execute("UPDATE piece SET due = @due WHERE number = @piece", new { due, piece });
+        if (made.Outlet is { } outlet)
+            PlanRows.PutOn(change.Db, piece, outlet);
+        ChoiceRows.Remember(change, stood, piece);
+        return PieceRows.Get(change.Db, piece);
     }
 
     /// <summary>Says in its brief which piece it follows, where the writer has said nothing else.</summary>

@@ -19,6 +19,9 @@ internal sealed record PlannedPiece
     public DateOnly? OutOn { get; init; }
     public OutletNumber? Outlet { get; init; }
     public SeriesNumber? Series { get; init; }
+
+    /// <summary>Its place in its series.</summary>
+    public int Nth { get; init; }
     public int Version { get; init; }
     public int Words { get; init; }
     public IReadOnlyList<TopicMark> Topics { get; init; } = [];
@@ -33,6 +36,7 @@ internal static class PlanRows
                 """
                 SELECT p.number, p.title, p.format, p.stage, p.due, p.out_on, p.outlet, p.version, d.words,
                     (SELECT series FROM series_piece sp WHERE sp.piece = p.number) AS series,
+                    coalesce((SELECT position FROM series_piece sp WHERE sp.piece = p.number), 0) AS nth,
                     (SELECT json_group_array(json_object('number', t.number, 'name', t.name, 'colour', t.colour) ORDER BY pt.id)
                         FROM piece_topic pt JOIN topic t ON t.number = pt.topic WHERE pt.piece = p.number) AS topics
                 FROM piece p JOIN draft d ON d.piece = p.number

@@ -183,10 +183,35 @@ internal sealed class Planned
         formats = FormatRows.All(db);
         calendar = HoursRows.Calendar(db);
         stageDays = PlanRows.StageDays(db);
-        worked = BackSchedule.Of(Dated(pieces), calendar, today);
+        worked = BackSchedule.Of(Works(pieces), calendar, today);
     }
 
-    private IEnumerable<DatedWork> Dated(IEnumerable<PlannedPiece> those) =>
+    public IEnumerable<PlannedPiece> Undated => pieces.Where(p => p.OutOn is null && p.Due is null);
+
+    public IEnumerable<PlannedPiece> Dated => pieces.Where(p => p.OutOn is null && p.Due is not null);
+
+    public IEnumerable<PlannedPiece> Gone(DateOnly from) => pieces.Where(p => p.OutOn >= from);
+
+    /// <summary>Hours that are free from today up to each of some days, and to every date after the first of them, what has a date
+    /// being done first.</summary>
+    public IReadOnlyList<(DateOnly Day, double Hours)> Free(IEnumerable<DateOnly> days)
+    {
+        var wanted = days.ToList();
+        if (wanted.Count == 0)
+            return [];
+        var works = Works(pieces).ToDictionary(w => w, w => w.Stages.Sum(s => s.Hours));
+        List<(DateOnly, double)> free = [];
+        var (up, there) = (today, calendar.On(today));
+        foreach (var day in wanted.Concat(works.Keys.Select(w => w.Due).Where(d => d >= wanted.Min())).Distinct().Order())
+        {
+            for (; up < day; up = up.AddDays(1))
+                there += calendar.On(up.AddDays(1));
+            free.Add((day, Math.Max(0, there - works.Where(w => w.Key.Due <= day).Sum(w => w.Value))));
+        }
+        return free;
+    }
+
+    private IEnumerable<DatedWork> Works(IEnumerable<PlannedPiece> those) =>
         those.Where(p => p.OutOn is null && p.Due is not null).Select(p => new DatedWork(p.Number.Value, p.Due!.Value, Left(p)));
 
     /// <summary>What is still to do on a piece: the stage it stands at and those after it, with the hours its format has for them.</summary>
@@ -206,7 +231,7 @@ internal sealed class Planned
         ];
     }
 
-    private double HoursLeft(PlannedPiece piece) => Left(piece).Sum(s => s.Hours);
+    public double HoursLeft(PlannedPiece piece) => Left(piece).Sum(s => s.Hours);
 
     private LoadLine Line(LoadOf load) => new(PieceNumber.Of(load.Key), byNumber[load.Key].Title, load.Hours, load.Missing);
 
@@ -350,7 +375,7 @@ internal sealed class Planned
     /// <summary>The same with one piece on another day.</summary>
     public PlanTried Tried(PieceNumber number, DateOnly on)
     {
-        var after = BackSchedule.Of(Dated(pieces.Select(p => p.Number == number ? p with { Due = on } : p)), calendar, today);
+        var after = BackSchedule.Of(Works(pieces.Select(p => p.Number == number ? p with { Due = on } : p)), calendar, today);
         var dates = worked.Works.Concat(after.Works).Select(w => w.Due).Append(on).ToList();
         var (first, last) = (WeekLoad.MondayOf(today), dates.Max());
         var before = WeekLoad.Of(worked, calendar, today, first, last);

@@ -23,6 +23,9 @@ public sealed record AwayRequest(DateOnly From, DateOnly? To, string? Name);
 /// <param name="Outlet">Where it is to go out; left out, that stays as it is.</param>
 public sealed record PlaceOnDayRequest(DateOnly? On, OutletNumber? Outlet = null);
 
+/// <summary>Places of a proposal that are taken.</summary>
+public sealed record FillingRequest(IReadOnlyList<FillingTaken>? Places);
+
 /// <summary>Outlets, cadences, hours and dates.</summary>
 internal static class PlanEndpoints
 {
@@ -64,6 +67,16 @@ internal static class PlanEndpoints
             "/plan/pieces/{number}/stages/{stage}",
             (PieceNumber number, string stage, PlaceOnDayRequest day, PlanStore plan, Request request) =>
                 request.Ok(plan.PlaceStage(number, stage, day.On, request.Once))
+        );
+        api.MapGet(
+            "/plan/mix",
+            (DateOnly? from, DateOnly? to, Word<MixBy>? by, Word<MixIn>? counted, TopicNumber? axis, MixStore mix) =>
+                TypedResults.Ok(mix.Get(from, to, by?.Value ?? MixBy.Topic, counted?.Value ?? MixIn.Pieces, axis))
+        );
+        api.MapPost("/plan/filling", (FillingAsked asked, FillingStore filling) => TypedResults.Ok(filling.Propose(asked)));
+        api.MapPost(
+            "/plan/filling/taken",
+            (FillingRequest taken, FillingStore filling, Request request) => request.Ok(filling.Take(taken.Places ?? [], request.Once))
         );
         api.MapGet("/plan/hours", (HoursStore hours) => TypedResults.Ok(hours.Get()));
         api.MapPut(

@@ -147,6 +147,7 @@ public sealed class UndoTests : IDisposable
         var view = desk.Views.Add(new ViewChange { Name = "Unused", Query = "used:no" }, Once.Unkeyed).Answer;
         var usable = desk.Usable.Mark(Reference.To(a), "Ferrymen paid in bread", "thread", Once.Unkeyed).Answer.Number;
         desk.Catch($"See [[P 1, {draft.Sections[0].Title}]].");
+        var outlet = desk.Outlets.Add(new Store.Plan.OutletChange { Name = "Low Water" }, Once.Unkeyed).Answer.Number;
         var before = desk.Everything();
         var version = desk.Drafts.Get(piece).Version;
         var topics = desk.Topics.List();
@@ -281,14 +282,7 @@ public sealed class UndoTests : IDisposable
             "comment" => desk.Sources.Answer(source.Number, "What does it change?", "All [[slip 1]]", Once.Unkeyed).Command,
             "questions" => desk.Sources.SetQuestions(["Who pays?"], Once.Unkeyed).Command,
             "review" => desk.Sources.Review(source.Number, keep: false, [], Once.Unkeyed).Command,
-            "cadence" => desk
-                .Cadences.Set(
-                    desk.Outlets.Add(new Store.Plan.OutletChange { Name = "Low Water" }, Once.Unkeyed).Answer.Number,
-                    "letter",
-                    new("FREQ=WEEKLY;BYDAY=FR"),
-                    Once.Unkeyed
-                )
-                .Command,
+            "cadence" => desk.Cadences.Set(outlet, "letter", new("FREQ=WEEKLY;BYDAY=FR"), Once.Unkeyed).Command,
             "watch" => desk.Feeds.Watch("http://127.0.0.1:9/feed", 60, Once.Unkeyed).Command,
             "details" => desk
                 .Sources.Edit(
