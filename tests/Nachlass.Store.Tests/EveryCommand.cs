@@ -131,6 +131,9 @@ internal sealed class EveryCommand(Desk desk, Random random)
         desk.Versions.Keep(piece, new Store.Bench.VersionName("before the bread"), Once.Unkeyed);
         desk.Routes.Mark(piece, new Store.Bench.NewMark(desk.Drafts.Get(piece).Version, 9), Once.Unkeyed);
         desk.Feeds.Watch("http://127.0.0.1:1/feed", 60, Once.Unkeyed);
+        var outlet = desk.Outlets.Add(new Store.Plan.OutletChange { Name = "Low Water" }, Once.Unkeyed).Answer.Number;
+        desk.Cadences.Set(outlet, "essay", new("every day", Fallback: "a week later"), Once.Unkeyed);
+        desk.Hours.AddAway(desk.Today.AddDays(9), null, "Harnsby fair", Once.Unkeyed);
         desk.Rules.Add(
             new Store.Sift.RuleChange
             {
@@ -258,6 +261,8 @@ internal sealed class EveryCommand(Desk desk, Random random)
             return new Dictionary<string, string> { [Pick("place", "minutes", "venue")] = Pick("8", "") };
         if (items.Length == 2)
             return new Dictionary<string, string> { ["accessed"] = "2026-11-24", ["note"] = Pick(Words) };
+        if (name == "hours")
+            return Enumerable.Range(0, 7).Select(_ => (double)random.Next(9)).ToList();
         if (items[0] == typeof(Anchor))
             return desk.Papers.Read(db =>
                 db.Query<int>("SELECT number FROM section").Select(n => new Anchor(SectionNumber.Of(n), random.Next(0, 60))).ToList()
@@ -290,6 +295,19 @@ internal sealed class EveryCommand(Desk desk, Random random)
             {
                 return new Store.Bench.Replacement(asked, []);
             }
+        }
+        if (type == typeof(Core.Plan.Days))
+            return new Core.Plan.Days(desk.Today.AddDays(random.Next(9)), desk.Today.AddDays(9 + random.Next(9)));
+        if (type == typeof(Store.Plan.FillingTaken))
+        {
+            var isPiece = random.Next(2) == 0;
+            return new Store.Plan.FillingTaken(
+                desk.Today.AddDays(random.Next(30)),
+                Core.Plan.OutletNumber.Of(Number("OutletNumber")),
+                Pick("essay", "talk"),
+                isPiece ? null : SlipNumber.Of(Number("SlipNumber")),
+                isPiece ? PieceNumber.Of(Number("PieceNumber")) : null
+            );
         }
         if (type == typeof(Store.Choosing.WeighingChange))
             return new Store.Choosing.WeighingChange(null, Pick("pull", "readers"));
@@ -374,7 +392,9 @@ internal sealed class EveryCommand(Desk desk, Random random)
             "format" => Pick(null, "essay", "letter", "thread"),
             "formats" => Pick("essay", "talk"),
             "stage" => Pick("Gather", "Draft", "Out"),
-            "said" => Pick("FREQ=WEEKLY;BYDAY=FR", "first and third Friday", null),
+            "said" => Pick("FREQ=WEEKLY;BYDAY=FR", "first and third Friday", "every day", null),
+            "fallback" => Pick("a week later", "the next day", null),
+            "mark" => Pick("LW", ""),
             "query" => Pick("bread", "pull>=4", "topic:ferries"),
             "address" => $"http://127.0.0.1:{random.Next(2, 99)}/feed",
             "paragraph" => Pick([.. desk.Papers.Read(db => db.Query<string>("SELECT text FROM slip")).DefaultIfEmpty("x")]),

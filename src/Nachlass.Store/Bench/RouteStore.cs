@@ -341,6 +341,8 @@ public sealed partial class RouteStore(PapersFile papers, AdviceStore advice)
             once,
             change =>
             {
+                // A save moves marks along, so taking one away has its place among the saves.
+                change.OnPiece = piece;
                 if (change.Db.Execute("DELETE FROM piece_mark WHERE piece = @piece AND number = @number", new { piece, number }) == 0)
                     throw new NotThereException($"mark {number} in P {piece}");
                 return Marks(change.Db, piece);

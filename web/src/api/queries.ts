@@ -56,6 +56,8 @@ export const keys = {
   plan: (from: string, to: string) => ['plan', from, to],
   planTried: (piece: number, on: string) => ['plan', 'tried', piece, on],
   hours: ['plan', 'hours'],
+  mix: (of: unknown) => ['plan', 'mix', of],
+  filling: (of: unknown) => ['plan', 'filling', of],
   door: ['door'],
   topics: ['topics'],
   nearNames: ['topics', 'near'],

@@ -5076,6 +5076,212 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plan/mix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    from?: string;
+                    to?: string;
+                    by?: string;
+                    counted?: string;
+                    axis?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MixShown"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/filling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FillingAsked"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FillingProposed"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/filling/taken": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FillingRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number[];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plan/hours": {
         parameters: {
             query?: never;
@@ -19816,6 +20022,50 @@ export interface components {
             now: string;
             if: null | string;
         };
+        FillingAsked: {
+            /** Format: date */
+            from?: null | string;
+            /** Format: date */
+            to?: null | string;
+            /** Format: int32 */
+            spacing?: null | number;
+        };
+        FillingPlace: {
+            /** Format: date */
+            date: string;
+            outlet: components["schemas"]["OutletNumber"];
+            format: string;
+            slip: null | components["schemas"]["SlipNumber"];
+            piece: null | components["schemas"]["PieceNumber"];
+            title: string;
+            /** Format: double */
+            worth: number;
+            /** Format: double */
+            hours: number;
+            because: string[];
+        };
+        FillingProposed: {
+            places: components["schemas"]["FillingPlace"][];
+            open: components["schemas"]["StaysOpen"][];
+            leftOut: components["schemas"]["LeftOut"][];
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            bound: number;
+        };
+        FillingRequest: {
+            places: null | components["schemas"]["FillingTaken"][];
+        };
+        FillingTaken: {
+            /** Format: date */
+            date: string;
+            outlet: components["schemas"]["OutletNumber"];
+            format: null | string;
+            /** Format: int32 */
+            slip?: number;
+            /** Format: int32 */
+            piece?: number;
+        };
         Findings: {
             covered: components["schemas"]["SaidAlready"][];
             hits: components["schemas"]["Hit"][];
@@ -20190,6 +20440,14 @@ export interface components {
             /** Format: int32 */
             number: number;
         };
+        LeftOut: {
+            slip: null | components["schemas"]["SlipNumber"];
+            piece: null | components["schemas"]["PieceNumber"];
+            title: string;
+            /** Format: double */
+            worth: number;
+            why: string;
+        };
         LibraryEntry: {
             slip: null | components["schemas"]["Slip"];
             source: null | components["schemas"]["Source"];
@@ -20403,6 +20661,56 @@ export interface components {
             before: null | components["schemas"]["SectionNumber"];
             /** Format: int32 */
             aim: null | number;
+        };
+        /** @enum {unknown} */
+        MixBy: "topic" | "format" | "outlet" | "axis";
+        /** @enum {unknown} */
+        MixIn: "pieces" | "words" | "hours";
+        MixLine: {
+            key: string;
+            name: string;
+            colour: null | components["schemas"]["TopicColour"];
+            /** Format: double */
+            wished: null | number;
+            /** Format: double */
+            planned: number;
+            /** Format: double */
+            inWork: number;
+            /** Format: double */
+            out: number;
+            /** Format: int32 */
+            wishedDates: null | number;
+            /** Format: double */
+            plannedDates: number;
+        };
+        MixShown: {
+            /** Format: date */
+            from: string;
+            /** Format: date */
+            to: string;
+            by: components["schemas"]["MixBy"];
+            in: components["schemas"]["MixIn"];
+            lines: components["schemas"]["MixLine"][];
+            /** Format: int32 */
+            dates: number;
+            /** Format: double */
+            planned: number;
+            /** Format: double */
+            inWork: number;
+            /** Format: double */
+            out: number;
+            swap: null | components["schemas"]["MixSwap"];
+        };
+        MixSwap: {
+            out: components["schemas"]["PieceNumber"];
+            outTitle: string;
+            piece: null | components["schemas"]["PieceNumber"];
+            slip: null | components["schemas"]["SlipNumber"];
+            title: string;
+            /** Format: double */
+            before: number;
+            /** Format: double */
+            after: number;
         };
         MonthOnDesk: {
             /** Format: date */
@@ -21739,6 +22047,13 @@ export interface components {
             numbers: {
                 [key: string]: number;
             };
+        };
+        StaysOpen: {
+            /** Format: date */
+            date: string;
+            outlet: components["schemas"]["OutletNumber"];
+            format: string;
+            why: string;
         };
         StepChange: {
             stage?: null | string;

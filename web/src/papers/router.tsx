@@ -29,6 +29,7 @@ const FormatsPage = lazy(() => import('../bench/FormatsPage'));
 const SeriesPage = lazy(() => import('../bench/SeriesPage'));
 const ReadingPage = lazy(() => import('../bench/aloud/ReadingPage'));
 const PlanOutlets = lazy(() => import('../plan/OutletsPage'));
+const FillingPage = lazy(() => import('../plan/FillingPage'));
 const ShootingPage = lazy(() => import('../bench/aloud/ShootingPage'));
 const ShortFormsPage = lazy(() => import('../bench/short/ShortFormsPage'));
 const DayPlanPage = lazy(() => import('../capture/DayPlanPage'));
@@ -192,6 +193,14 @@ export const router = createBrowserRouter([
         ),
       },
       { path: 'plan', element: <Plan /> },
+      {
+        path: 'plan/filling',
+        element: (
+          <Suspense fallback={<Loading what="Filling the open dates" />}>
+            <FillingPage />
+          </Suspense>
+        ),
+      },
       {
         path: 'plan/outlets',
         element: (

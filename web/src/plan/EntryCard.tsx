@@ -184,6 +184,7 @@ function YearMark({ entry, colour, isFirst }: { entry: PlanEntry; colour: string
 type CarryProps = {
   ref: (node: HTMLElement | null) => void;
   draggable: false;
+  'data-entry': string;
   'aria-label': string;
   'aria-describedby': string;
 };
@@ -206,6 +207,7 @@ function Carry({
   return children({
     ref: setNodeRef,
     draggable: false,
+    'data-entry': keyOf(entry),
     'aria-label': entrySaid(entry),
     'aria-describedby': attributes['aria-describedby'],
     ...(entry.kind === 'out' ? {} : listeners),

@@ -16,6 +16,7 @@ import type { Outlet } from './planning';
 import { useFormats } from '../api/queries';
 
 const colours: TopicColour[] = ['teal', 'violet', 'brick', 'ochre', 'moss', 'slate', 'plum', 'umber'];
+const said = (day: string) => day.charAt(0).toUpperCase() + day.slice(1);
 const weekdays = ['monday', 'tuesday', 'wednesday', 'thursday', 'friday', 'saturday', 'sunday'] as const;
 
 /** Where pieces go out, how often, and the hours there are for them. */
@@ -198,7 +199,7 @@ function OutletPart({
           <button type="button" className="link mt-1 text-[12.5px]" onClick={() => setOpen(true)}>
             {[
               outlet.limit && `at most ${outlet.limit.most.toLocaleString('en')} ${outlet.limit.in}`,
-              outlet.bestDay && `best on ${outlet.bestDay}${outlet.bestHour === null ? '' : ` at ${outlet.bestHour}`}`,
+              outlet.bestDay && `best on ${said(outlet.bestDay)}${outlet.bestHour === null ? '' : ` at ${outlet.bestHour}`}`,
               outlet.address.replace(/^https?:\/\//, ''),
               outlet.blocks.length === 1
                 ? '1 block of text'
@@ -274,11 +275,11 @@ function OutletPart({
                   label={`Best day of ${outlet.name}`}
                   actions={[null, ...weekdays].map((day) => ({
                     key: day ?? 'none',
-                    label: day ?? 'not said',
+                    label: day ? said(day) : 'not said',
                     onChoose: () => act(change({ bestDay: day }, 'Best day set.')),
                   }))}
                 >
-                  {outlet.bestDay ?? 'no day'} ▾
+                  {outlet.bestDay ? said(outlet.bestDay) : 'no day'} ▾
                 </ActionMenu>
                 <ActionMenu
                   label={`Best hour of ${outlet.name}`}

@@ -30,6 +30,7 @@ import {
   firstShown,
   hours,
   isInSight,
+  keyOf,
   mondayOf,
   showable,
   spans,
@@ -131,6 +132,7 @@ export function Plan() {
     if (!it || !at) return;
     const day = at.id === undatedId ? null : at.id.toString().slice(4);
     await place(it, day, shown).catch(() => undefined);
+    focusOn(it);
   };
 
   const filters = [
@@ -328,7 +330,7 @@ export function Plan() {
     >
       <div className="flex h-full">
         <aside aria-label="Ready to place" className="w-[262px] shrink-0 overflow-y-auto bg-board max-lg:hidden">
-          <ReadyColumn undated={shown.undated} outlets={byNumber} />
+          <ReadyColumn plan={shown} outlets={byNumber} />
         </aside>
         <div className="flex min-w-0 flex-1 flex-col">
           <div className="px-[18px] pt-4">{head}</div>
@@ -420,6 +422,24 @@ function Effect({
         ].map((said) => <span key={said}> · {said}</span>)}
     </p>
   );
+}
+
+/** What was carried stands on another day now, drawn anew: whoever carried it by key goes on from there. */
+function focusOn(carried: Carried): void {
+  const thing =
+    carried.kind === 'entry'
+      ? keyOf(carried.entry)
+      : carried.kind === 'undated'
+        ? `due ${carried.piece.number} ${carried.piece.stage}`
+        : '';
+  let tries = 20;
+  const look = () => {
+    if (document.activeElement !== document.body) return;
+    const card = thing && document.querySelector<HTMLElement>(`[data-entry="${CSS.escape(thing)}"]`);
+    if (card) card.focus();
+    else if (tries-- > 0) setTimeout(look, 50);
+  };
+  setTimeout(look, 50);
 }
 
 /** Whether what is carried would fill an open date. */

@@ -4,18 +4,15 @@ import { Link } from 'react-router';
 import { api, ask, type WorthLine } from '../api/client';
 import { keys } from '../api/queries';
 import { undatedId, type Carried } from './carryingDays';
-import { hours, type Outlet, type Undated } from './planning';
+import { MixPart } from './MixPart';
+import { hours, type Outlet, type PlanShown, type Undated } from './planning';
 
 const strong = { most: 6 };
 
 /** What could be put on a day: pieces without one, and the ideas for which most speaks. */
-export function ReadyColumn({
-  undated,
-  outlets,
-}: {
-  undated: readonly Undated[];
-  outlets: ReadonlyMap<number, Outlet>;
-}) {
+export function ReadyColumn({ plan, outlets }: { plan: PlanShown; outlets: ReadonlyMap<number, Outlet> }) {
+  const { undated } = plan;
+  const open = plan.entries.filter((entry) => entry.kind === 'open').length;
   const { setNodeRef, isOver } = useDroppable({ id: undatedId });
   const ideas = useQuery({
     queryKey: keys.worth(strong),
@@ -46,6 +43,15 @@ export function ReadyColumn({
           ))}
         </ul>
       )}
+      {open > 0 && (
+        <Link
+          to={`/plan/filling?from=${plan.from < plan.today ? plan.today : plan.from}&to=${plan.to}`}
+          className="mt-3 flex min-h-[30px] items-center justify-center rounded-key bg-blue px-3 text-[12.5px] font-semibold text-sheet hover:brightness-110"
+        >
+          Fill the open dates
+        </Link>
+      )}
+      <MixPart from={plan.from} to={plan.to} />
       {ideas && ideas.length > 0 && (
         <section aria-label="Ideas" className="mt-6">
           <header className="mb-1.5 flex items-baseline justify-between">
