@@ -268,6 +268,7 @@ namespace Nachlass.Web
             api.MapClips();
             api.MapDoors();
             api.MapPlan();
+            app.MapCalendar(api);
             api.MapAttachments();
             api.MapSift();
             api.MapLibrary();

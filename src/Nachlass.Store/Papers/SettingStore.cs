@@ -16,6 +16,9 @@ public sealed class SettingStore(PapersFile papers)
     /// <summary>Where the papers are mirrored as Markdown.</summary>
     public const string MirrorFolder = "mirror folder";
 
+    /// <summary>What is kept of the secret in the address of the calendar.</summary>
+    public const string Calendar = "calendar";
+
     /// <summary>The file of the drop folder that is being read.</summary>
     public const string BeingRead = "being read";
 

@@ -163,6 +163,8 @@ internal sealed class Doorkeeper : IDisposable
         || path == "/clip"
         || path == "/api/sign-in"
         || path == "/api/health"
+        // Its address is a secret of its own.
+        || path.StartsWithSegments("/calendar")
         || path.StartsWithSegments("/assets")
         || path == "/mark.svg"
         || path == "/phone.webmanifest"

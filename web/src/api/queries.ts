@@ -56,6 +56,7 @@ export const keys = {
   plan: (from: string, to: string) => ['plan', from, to],
   planTried: (piece: number, on: string) => ['plan', 'tried', piece, on],
   hours: ['plan', 'hours'],
+  calendar: ['plan', 'calendar'],
   mix: (of: unknown) => ['plan', 'mix', of],
   filling: (of: unknown) => ['plan', 'filling', of],
   door: ['door'],

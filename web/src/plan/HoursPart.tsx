@@ -7,6 +7,7 @@ import { Button } from '../ui/Button';
 import { DateField } from '../ui/DateField';
 import { Failed, Loading } from '../ui/States';
 import { TextField } from '../ui/TextField';
+import { CalendarPart } from './CalendarPart';
 import { hours as said } from './planning';
 
 const weekdays = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
@@ -197,6 +198,7 @@ export function HoursPart() {
           a time away
         </button>
       )}
+      <CalendarPart />
     </>
   );
 }

@@ -199,7 +199,8 @@ function OutletPart({
           <button type="button" className="link mt-1 text-[12.5px]" onClick={() => setOpen(true)}>
             {[
               outlet.limit && `at most ${outlet.limit.most.toLocaleString('en')} ${outlet.limit.in}`,
-              outlet.bestDay && `best on ${said(outlet.bestDay)}${outlet.bestHour === null ? '' : ` at ${outlet.bestHour}`}`,
+              outlet.bestDay &&
+                `best on ${said(outlet.bestDay)}${outlet.bestHour === null ? '' : ` at ${outlet.bestHour}`}`,
               outlet.address.replace(/^https?:\/\//, ''),
               outlet.blocks.length === 1
                 ? '1 block of text'
