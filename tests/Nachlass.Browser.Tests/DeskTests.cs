@@ -17,30 +17,6 @@ public sealed class DeskTests : IDisposable
     }
 
     [Fact]
-    public void A_cadence_gives_dates_and_the_sheet_says_the_next_open_one()
-    {
-        writer.Open("/plan");
-        writer.Sees("Dates ahead");
-        var cadence = writer.Field("How often Thread goes out");
-        cadence.SendKeys("every now and then");
-        writer.Sees("Not a cadence yet.");
-        cadence.SendKeys(Keys.Enter);
-        writer.Sees("“every now and then” can't be read as a cadence.");
-        // What was typed stays, and its next dates are seen before it is set.
-        cadence.GetAttribute("value").ShouldBe("every now and then");
-        cadence.SendKeys(Keys.Control + "a");
-        cadence.SendKeys("every other friday");
-        writer.Until(() => writer.Driver.FindElements(By.CssSelector("[aria-label='Next dates'] li")).Count == 12, "a dozen dates");
-        cadence.SendKeys(Keys.Enter);
-        writer.Sees("Cadence of Thread set.");
-        writer.Until(() => writer.Part("Dates ahead").Text.Split("open").Length > 6, "its dates, which no piece fills");
-        writer.Server("/api/cadences").ShouldContain("FREQ=WEEKLY;INTERVAL=2;BYDAY=FR");
-        writer.Until(() => cadence.GetAttribute("value") == "every second Friday", "it said in our words");
-        writer.UndoOf("Cadence of Thread set.");
-        writer.Until(() => !writer.Server("/api/cadences").Contains("\"thread\"", StringComparison.Ordinal), "the cadence to be gone");
-    }
-
-    [Fact]
     [Trait(App.Server, App.IsKilled)]
     public void What_is_typed_survives_a_reload_and_a_stopped_server()
     {

@@ -107,6 +107,8 @@ public sealed class EverybodyTests : IDisposable
             "/bench/formats",
             "/bench/formats/audio",
             "/plan",
+            "/plan/outlets",
+            "/plan/filling",
             "/catalogue",
             "/bring-in",
             "/nowhere",

@@ -16,7 +16,6 @@ public sealed class Screenshots
                     ("library", "/library/source/1", "Passages"),
                     ("source", "/library/source/10", "The river stopped"),
                     ("topics", "/topics", "Last out"),
-                    ("topic", "/topics/4", "What the sources say"),
                     ("digest", "/topics/4/digest", "speaks against it"),
                     ("begin", "/bench/begin?open=slip%20200", "Beside slip"),
                     ("format", "/bench/formats/audio", "Tried on a piece"),
@@ -26,6 +25,8 @@ public sealed class Screenshots
                     ("piece", "/bench/4", "The bread column"),
                     ("thread", "/bench/5/thread", "1 over"),
                     ("sheet", "/bench/4", "The bread column"),
+                    ("plan", "/plan", "Ready to place"),
+                    ("filling", "/plan/filling", "Left out"),
                 ]
         )
         {

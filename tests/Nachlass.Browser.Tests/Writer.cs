@@ -289,6 +289,13 @@ public sealed class Writer : IDisposable
         client.PostAsJsonAsync(new Uri(app.Url + path), body).GetAwaiter().GetResult().EnsureSuccessStatusCode();
     }
 
+    /// <summary>Something set at another door while the writer sits here.</summary>
+    public void Put(string path, object body)
+    {
+        using var client = new HttpClient();
+        client.PutAsJsonAsync(new Uri(app.Url + path), body).GetAwaiter().GetResult().EnsureSuccessStatusCode();
+    }
+
     /// <summary>Texts caught at another door, one slip each.</summary>
     public void Catch(params IEnumerable<string> texts) => Send("/api/capture", new { lines = texts.Select(text => new { text }) });
 

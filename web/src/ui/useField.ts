@@ -95,10 +95,20 @@ export function useField(
     if (!it.known.has(it.value.trim())) return quarrel.current();
     it.known.add(sent.trim());
     keeping(place, 'saving');
+    const stood = it.value;
     for (let again = 0; ; again++)
       try {
         await it.onSave(sent);
         setError('');
+        if (it.typed === sent && it.value !== stood) {
+          // What the server made of it has come in before the answer did.
+          it.typed = null;
+          it.saved = null;
+          it.from = it.value;
+          it.known = new Set([it.value.trim()]);
+          setTyped(null);
+          return letGo();
+        }
         it.from = sent;
         it.saved = sent;
         it.expects = it.value !== sent;
