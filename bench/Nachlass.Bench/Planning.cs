@@ -14,7 +14,8 @@ using Nachlass.Store.Text;
 
 namespace Nachlass.Bench;
 
-/// <summary>How long it takes to work back from the dates of a full quarter and to fill open dates, and how near to the best that is.</summary>
+/// <summary>How long it takes to work back from the dates of a full quarter and to fill open dates, and how near to the
+/// best that is.</summary>
 internal static class Planning
 {
     public const string Command = "planning";
@@ -81,7 +82,8 @@ internal static class Planning
             void Line(string what, (double Median, double P95) time) =>
                 text.AppendLine(
                     CultureInfo.InvariantCulture,
-                    $"| {what} | {time.Median:0.0} ms | {time.P95:0.0} ms | the same pieces, listed | {listed.Median:0.0} ms | ×{time.Median / listed.Median:0.00} |"
+                    $"| {what} | {time.Median:0.0} ms | {time.P95:0.0} ms | the same pieces, listed | {listed.Median:0.0} ms | "
+                        + $"×{time.Median / listed.Median:0.00} |"
                 );
         }
         finally
@@ -106,7 +108,8 @@ internal static class Planning
         times.Sort();
         text.AppendLine(
             CultureInfo.InvariantCulture,
-            $"| {places} | {candidates} | {times[times.Count / 2]:0} ms | {times[^1]:0} ms | {gaps.Average():0.0 %} | {gaps.Max():0.0 %} | {plain.Average():0.0 %} |"
+            $"| {places} | {candidates} | {times[times.Count / 2]:0} ms | {times[^1]:0} ms | {gaps.Average():0.0 %} | "
+                + $"{gaps.Max():0.0 %} | {plain.Average():0.0 %} |"
         );
     }
 

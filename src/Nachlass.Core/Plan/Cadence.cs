@@ -18,7 +18,8 @@ public sealed record Days(DateOnly From, DateOnly To)
 /// <param name="To">The day it is instead; null when it falls out.</param>
 public sealed record OtherDate(DateOnly Date, DateOnly? To);
 
-/// <summary>When pieces of a format go out on an outlet: an iCalendar recurrence rule (RFC 5545, 3.3.10) and the first date it counts from.</summary>
+/// <summary>When pieces of a format go out on an outlet: an iCalendar recurrence rule (RFC 5545, 3.3.10) and the first date it
+/// counts from.</summary>
 /// <param name="Format">Key of the format.</param>
 /// <param name="Rule">The rule: <c>FREQ=WEEKLY;INTERVAL=2;BYDAY=FR</c>. Rules by the day, week, month and year are taken, without an
 /// end.</param>

@@ -55,7 +55,8 @@ public static class CalendarFeed
         return new CalendarSerializer().SerializeToString(calendar) ?? "";
     }
 
-    /// <summary>The same for the same thing at each asking, whatever day it is on, so that a reader moves it and makes no second one.</summary>
+    /// <summary>The same for the same thing at each asking, whatever day it is on, so that a reader moves it and makes no
+    /// second one.</summary>
     private static string UidOf(PlanEntry entry) =>
         entry.Kind switch
         {

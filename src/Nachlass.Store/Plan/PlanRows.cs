@@ -78,7 +78,8 @@ internal static class PlanRows
             db.Execute("DELETE FROM stage_day WHERE piece = @piece AND stage = @stage", new { piece, stage });
         else
             db.Execute(
-                "INSERT INTO stage_day (piece, stage, day) VALUES (@piece, @stage, @day) ON CONFLICT (piece, stage) DO UPDATE SET day = @day",
+                "INSERT INTO stage_day (piece, stage, day) VALUES (@piece, @stage, @day) "
+                    + "ON CONFLICT (piece, stage) DO UPDATE SET day = @day",
                 new
                 {
                     piece,

@@ -214,7 +214,8 @@ internal sealed class Planned
     private IEnumerable<DatedWork> Works(IEnumerable<PlannedPiece> those) =>
         those.Where(p => p.OutOn is null && p.Due is not null).Select(p => new DatedWork(p.Number.Value, p.Due!.Value, Left(p)));
 
-    /// <summary>What is still to do on a piece: the stage it stands at and those after it, with the hours its format has for them.</summary>
+    /// <summary>What is still to do on a piece: the stage it stands at and those after it, with the hours its format has for
+    /// them.</summary>
     private IReadOnlyList<StageWork> Left(PlannedPiece piece)
     {
         var format = formats.Named(piece.Format);

@@ -32,7 +32,14 @@ internal static class PlanEndpoints
     public static void MapPlan(this RouteGroupBuilder api)
     {
         api.MapGet("/outlets", (OutletStore outlets) => TypedResults.Ok(outlets.List()));
-        api.MapPost("/outlets", (OutletChange made, OutletStore outlets, Request request) => request.Ok(outlets.Add(made, request.Once)));
+        api.MapPost(
+            "/outlets",
+            (OutletChange made, OutletStore outlets, Request request) =>
+            {
+                var done = outlets.Add(made, request.Once);
+                return request.Created(done, $"/api/outlets/{done.Answer.Number}");
+            }
+        );
         api.MapGet("/outlets/{number}", (OutletNumber number, OutletStore outlets) => TypedResults.Ok(outlets.Get(number)));
         api.MapPatch(
             "/outlets/{number}",

@@ -96,6 +96,10 @@ export const EntryCard = memo(function EntryCard({
               <span aria-hidden className="h-3 w-[3px] shrink-0" style={{ background: colour }} />
               <span className="min-w-0 truncate">
                 <b className="font-semibold text-ink">{entry.stage}</b>
+                <span className="sr-only">
+                  {' '}
+                  done{entry.isSet ? ', set by hand,' : ''} of P {entry.piece}
+                </span>
                 {entry.isSet && '·'} {entry.title}
               </span>
             </Link>
@@ -113,6 +117,7 @@ export const EntryCard = memo(function EntryCard({
               className="flex min-h-6 cursor-grab items-center gap-1.5 text-[11px] leading-tight text-second hover:text-blue"
             >
               <span aria-hidden className="h-[9px] w-[9px] shrink-0 border border-second" />
+              <span className="sr-only">Move: </span>
               <span className="min-w-0 truncate">{entry.title}</span>
             </Link>
           )}
@@ -129,6 +134,7 @@ export const EntryCard = memo(function EntryCard({
               className={`mb-1 block border border-hair border-l-[4px] px-2 py-1 hover:border-second ${entry.kind === 'out' ? 'bg-quiet' : 'cursor-grab bg-sheet'}`}
               style={{ borderLeftColor: colour }}
             >
+              <span className="sr-only">P {entry.piece}: </span>
               <span className={`written block text-[13.5px] leading-[17px] ${isRow ? 'truncate' : 'line-clamp-3'}`}>
                 {entry.title}
               </span>
@@ -185,7 +191,6 @@ type CarryProps = {
   ref: (node: HTMLElement | null) => void;
   draggable: false;
   'data-entry': string;
-  'aria-label': string;
   'aria-describedby': string;
 };
 
@@ -208,7 +213,6 @@ function Carry({
     ref: setNodeRef,
     draggable: false,
     'data-entry': keyOf(entry),
-    'aria-label': entrySaid(entry),
     'aria-describedby': attributes['aria-describedby'],
     ...(entry.kind === 'out' ? {} : listeners),
   });
