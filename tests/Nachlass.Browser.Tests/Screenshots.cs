@@ -14,7 +14,6 @@ public sealed class Screenshots
                     ("desk", "/desk", "Caught through the day"),
                     ("sift", "/sift/86", "Would fit"),
                     ("library", "/library/source/1", "Passages"),
-                    ("source", "/library/source/10", "The river stopped"),
                     ("topics", "/topics", "Last out"),
                     ("digest", "/topics/4/digest", "speaks against it"),
                     ("begin", "/bench/begin?open=slip%20200", "Beside slip"),
@@ -41,8 +40,6 @@ public sealed class Screenshots
                 writer.Chord(OpenQA.Selenium.Keys.Alt, "s");
                 writer.Sees("leave the sheet");
             }
-            if (name == "source")
-                writer.Driver.ExecuteScript("arguments[0].scrollIntoView({ block: 'end' })", writer.Part("Transcript"));
             writer.Until(() => (bool)writer.Driver.ExecuteScript("return document.fonts.status === 'loaded'")!, "the fonts");
             writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", name + ".png"));
             if (name == "sheet")

@@ -151,4 +151,31 @@ public sealed class PlanStoreTests : IDisposable
             .Field.ShouldBe("formats");
         Should.Throw<StaleException>(() => desk.Outlets.Edit(letters, edit with { Version = 7 }, Once.Unkeyed));
     }
+
+    [Fact]
+    public void Cadences_of_papers_from_before_there_were_outlets_get_an_outlet_of_their_format()
+    {
+        const string about = """
+            ---
+            nachlass: 1
+            cadences:
+            - format: letter
+              rule: FREQ=WEEKLY;BYDAY=TH
+              from: 2026-11-12
+            - format: essay
+              rule: FREQ=DAILY;INTERVAL=28
+              from: 2026-11-12
+            ---
+
+            Papers.
+            """;
+        using var other = new Desk();
+        other.Images.Put(Exchange.Papers.PapersFiles.Read([("papers.md", about)]), Once.Unkeyed);
+        var outlets = other.Outlets.List();
+        outlets.Select(o => (o.Name, string.Concat(o.Formats))).ShouldBe([("letter", "letter"), ("essay", "essay")]);
+        other
+            .Cadences.List()
+            .Select(c => (c.Cadence.Outlet, c.Cadence.Format))
+            .ShouldBe([(outlets[0].Number, "letter"), (outlets[1].Number, "essay")]);
+    }
 }

@@ -103,7 +103,10 @@ export default function FillingPage() {
                 const outlet = outletOf(row.outlet);
                 const key = `${row.date} ${row.outlet} ${row.format}`;
                 return (
-                  <li key={key} className="flex items-baseline gap-4 border-b border-rule py-2.5 max-md:flex-wrap">
+                  <li
+                    key={key}
+                    className="flex items-baseline gap-4 border-b border-rule py-2.5 max-md:flex-wrap max-md:gap-y-1"
+                  >
                     <span className="figures w-40 shrink-0">{longDay(row.date)}</span>
                     <span className="flex w-36 shrink-0 items-baseline gap-2 text-[12.5px] text-second">
                       <span
@@ -117,12 +120,12 @@ export default function FillingPage() {
                       </span>
                     </span>
                     {row.isOpen ? (
-                      <span className="min-w-0 flex-1 text-second">
+                      <span className="min-w-0 flex-1 text-second max-md:basis-full">
                         stays open: <span className="italic">{row.why}</span>
                       </span>
                     ) : (
                       <>
-                        <label className="flex min-w-0 flex-1 cursor-pointer items-baseline gap-3">
+                        <label className="flex min-w-0 flex-1 cursor-pointer items-baseline gap-3 max-md:basis-full">
                           <input
                             type="checkbox"
                             checked={!left.has(key)}
@@ -196,7 +199,7 @@ export default function FillingPage() {
                   {leftOut.map((one) => (
                     <li
                       key={one.piece ?? `s${one.slip}`}
-                      className="flex items-baseline gap-4 border-b border-rule py-1.5"
+                      className="flex items-baseline gap-4 border-b border-rule py-1.5 max-md:flex-wrap max-md:gap-y-0"
                     >
                       <span className="narrow figures w-16 shrink-0 text-[12px] text-second">
                         {one.piece !== null ? `P ${one.piece}` : `slip ${one.slip}`}

@@ -139,7 +139,9 @@ function WeekLoad({ week, after, span }: { week: PlanWeek; after: number | undef
         <span className="sr-only">Week </span>
         {week.week}
       </span>{' '}
-      <span className="ml-0.5 text-[12px] text-second">{shortDay(week.monday)}</span>
+      <span className="ml-0.5 text-[12px] whitespace-nowrap text-second">
+        {shortDay(week.monday).replace(/ \d{4}$/, '')}
+      </span>
       {!week.isPast && span !== 'year' && (
         <span aria-hidden className="relative mt-1 block h-[7px] w-[88px] bg-rule">
           <span
@@ -166,8 +168,8 @@ function WeekLoad({ week, after, span }: { week: PlanWeek; after: number | undef
           )}
         </span>
       )}
-      {span === 'year' && !week.isPast && (
-        <span className={`ml-auto text-[11px] ${isOver ? 'font-semibold text-red' : 'text-second'}`}>
+      {span === 'year' && !week.isPast && load > 0.05 && (
+        <span className={`ml-auto text-[11px] whitespace-nowrap ${isOver ? 'font-semibold text-red' : 'text-second'}`}>
           {hours(load)} h
         </span>
       )}
