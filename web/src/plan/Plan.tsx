@@ -46,6 +46,8 @@ import {
 const byPointer = { activationConstraint: { distance: 5 } };
 const byKey = {
   coordinateGetter: byDays,
+  // At once, so that whoever presses quickly drops it where they mean to.
+  scrollBehavior: 'auto' as const,
   keyboardCodes: { start: ['Space'], cancel: ['Escape'], end: ['Space', 'Enter'] },
 };
 
