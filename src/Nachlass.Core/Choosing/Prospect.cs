@@ -173,6 +173,12 @@ internal static class In
     public static string Number(int count) =>
         count >= 0 && count < Words.Length ? Words[count] : count.ToString(CultureInfo.InvariantCulture);
 
+    /// <summary>The number a word says, from one on, in letters or figures; null where it says none.</summary>
+    public static int? NumberOf(string word) =>
+        Array.IndexOf(Words, word) is var known and > 0 ? known
+        : int.TryParse(word, NumberStyles.None, CultureInfo.InvariantCulture, out var figure) && figure > 0 ? figure
+        : null;
+
     /// <summary>Empty for none.</summary>
     public static string Some(int count, string one, string? many = null) =>
         count == 0 ? "" : $"{Number(count)} {(count == 1 ? one : many ?? one + "s")}";

@@ -1,5 +1,5 @@
-using System.Globalization;
 using System.Text.RegularExpressions;
+using Nachlass.Core.Choosing;
 using Nachlass.Core.Papers;
 
 namespace Nachlass.Core.Plan;
@@ -7,23 +7,6 @@ namespace Nachlass.Core.Plan;
 /// <summary>How long after a missed date it comes once more, in words: <c>a week later</c>.</summary>
 public static partial class FallbackWords
 {
-    private static readonly string[] Numbers =
-    [
-        "no",
-        "one",
-        "two",
-        "three",
-        "four",
-        "five",
-        "six",
-        "seven",
-        "eight",
-        "nine",
-        "ten",
-        "eleven",
-        "twelve",
-    ];
-
     /// <param name="days">Days later; null for not at all.</param>
     public static string Say(int? days) =>
         days switch
@@ -31,8 +14,8 @@ public static partial class FallbackWords
             null => "",
             1 => "the next day",
             7 => "a week later",
-            { } many when many % 7 == 0 => $"{Number(many / 7)} weeks later",
-            { } many => $"{Number(many)} days later",
+            { } many when many % 7 == 0 => $"{In.Number(many / 7)} weeks later",
+            { } many => $"{In.Number(many)} days later",
         };
 
     /// <summary>Days later; null for nothing said.</summary>
@@ -48,12 +31,7 @@ public static partial class FallbackWords
             return 7;
         if (Pattern().Match(said) is { Success: true } found)
         {
-            var word = found.Groups["many"].Value;
-            var many =
-                word is "a" or "one" ? 1
-                : Array.IndexOf(Numbers, word) is var known and > 0 ? known
-                : int.TryParse(word, NumberStyles.None, CultureInfo.InvariantCulture, out var figure) ? figure
-                : 0;
+            var many = found.Groups["many"].Value is "a" ? 1 : In.NumberOf(found.Groups["many"].Value) ?? 0;
             if (many > 0 && many <= Cadence.LongestFallback)
                 return many * (found.Groups["unit"].Value == "week" ? 7 : 1);
         }
@@ -62,8 +40,6 @@ public static partial class FallbackWords
             $"“{words!.Trim()}” can't be read; a missed date comes again “the next day”, “a week later” or “10 days later”."
         );
     }
-
-    private static string Number(int many) => many < Numbers.Length ? Numbers[many] : many.ToString(CultureInfo.InvariantCulture);
 
     [GeneratedRegex(@"^(?:in )?(?<many>a|\w+) (?<unit>day|week)s?(?: later| after)?$")]
     private static partial Regex Pattern();

@@ -1,5 +1,5 @@
 import { Link } from 'react-router';
-import { longDay } from '../ui/dates';
+import { longDay, plusDays } from '../ui/dates';
 import { hours, keyOf, type Outlet, type PlanEntry, type PlanShown } from './planning';
 
 /** Day after day, from today on: the plan where there is no room for weeks. */
@@ -21,7 +21,7 @@ export function Agenda({
   return (
     <ol aria-label="Agenda">
       {days.map((day, at) => {
-        const week = plan.weeks.find((one) => one.monday <= day && day <= addSix(one.monday));
+        const week = plan.weeks.find((one) => one.monday <= day && day <= plusDays(one.monday, 6));
         const isFirstOfWeek = week && (at === 0 || days[at - 1]! < week.monday);
         return (
           <li key={day}>
@@ -53,12 +53,6 @@ export function Agenda({
     </ol>
   );
 }
-
-const addSix = (monday: string) => {
-  const date = new Date(`${monday}T12:00:00Z`);
-  date.setUTCDate(date.getUTCDate() + 6);
-  return date.toISOString().slice(0, 10);
-};
 
 function Line({
   entry,
