@@ -41,6 +41,9 @@ public sealed class Writer : IDisposable
     {
         Driver.Navigate().GoToUrl(app.Url + path);
         Until(() => Driver.FindElements(By.CssSelector("nav[aria-label=Screens]")).Count > 0, $"the frame at {path}");
+
+        // A screen's script may come after the frame, and a key pressed before it stands has no one to go to.
+        Until(() => Driver.FindElements(By.CssSelector("#screen > :not([role=status])")).Count > 0, $"the screen at {path}");
         return this;
     }
 
