@@ -135,6 +135,7 @@ namespace Nachlass.Web
             app.Services.GetRequiredService<Events>();
             app.Services.GetRequiredService<EnoughWatch>();
             app.Services.GetRequiredService<RuleStore>();
+            app.Services.GetRequiredService<StageRuleStore>();
             var columns = app.Services.GetRequiredService<SlipColumns>();
             var nearby = app.Services.GetRequiredService<Nearby>();
             var learning = app.Services.GetRequiredService<TopicLearning>();
@@ -181,6 +182,8 @@ namespace Nachlass.Web
             services.AddSingleton<SiftStore>();
             services.AddSingleton<DecisionStore>();
             services.AddSingleton<RuleStore>();
+            services.AddSingleton<StageStore>();
+            services.AddSingleton<StageRuleStore>();
             services.AddSingleton<ClaimStore>();
             services.AddSingleton<UsableStore>();
             services.AddSingleton<FlowStore>();
@@ -268,6 +271,7 @@ namespace Nachlass.Web
             api.MapClips();
             api.MapDoors();
             api.MapPlan();
+            api.MapStages();
             app.MapCalendar(api);
             api.MapAttachments();
             api.MapSift();

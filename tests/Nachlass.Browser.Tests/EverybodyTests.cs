@@ -108,6 +108,7 @@ public sealed class EverybodyTests : IDisposable
             "/bench/formats/audio",
             "/plan",
             "/plan/outlets",
+            "/plan/stages",
             "/plan/filling",
             "/catalogue",
             "/bring-in",

@@ -136,13 +136,13 @@ public sealed class PlanTests : IDisposable
         writer.Until(() => Stands("Nineteen steps", 10), "the undated piece on its day");
         var idea = writer.Finds(By.CssSelector("section[aria-label=Ideas] li a"));
         writer.Drag(idea, On(3));
-        writer.Sees("Started P 17");
+        writer.Sees("Started P 48");
         writer.Until(
             () => writer.Driver.FindElements(By.CssSelector($"[data-day='{Day(3)}'] [data-entry^='due 17 ']")).Count == 1,
             "what was begun"
         );
-        writer.UndoOf("Started P 17");
-        writer.SeesNot("Started P 17, on");
+        writer.UndoOf("Started P 48");
+        writer.SeesNot("Started P 48, on");
         // A stage of its own day, left to its date again by undo.
         var stage = writer.Finds(By.CssSelector("[data-entry^='stage 14 ']"));
         var name = stage.GetDomAttribute("data-entry");
@@ -197,8 +197,8 @@ public sealed class PlanTests : IDisposable
         writer.Press("Begin a piece for it");
         writer.Field("Title").SendKeys("What the river kept");
         writer.Press("Start", writer.Part("Start a piece"));
-        writer.Sees("Started P 17.");
-        writer.Server("/api/pieces/17").ShouldContain("\"outlet\":1");
+        writer.Sees("Started P 48.");
+        writer.Server("/api/pieces/48").ShouldContain("\"outlet\":1");
         writer.View(390, 844);
         writer.Open("/plan");
         writer.Part("Agenda").Text.ShouldContain("What the river kept");

@@ -47,6 +47,8 @@ public sealed class Desk : IDisposable
         Sift = new SiftStore(Papers, Nearby, Worth);
         Decisions = new DecisionStore(Papers, Worth);
         Rules = new RuleStore(Papers);
+        StageRules = new StageRuleStore(Papers);
+        Stages = new StageStore(Papers);
         Claims = new ClaimStore(Papers, Nearby);
         Usable = new UsableStore(Papers, Worth);
         OwnKeys = new OwnKeyStore(Papers);
@@ -114,6 +116,8 @@ public sealed class Desk : IDisposable
     public SiftStore Sift { get; }
     public DecisionStore Decisions { get; }
     public RuleStore Rules { get; }
+    public StageRuleStore StageRules { get; }
+    public StageStore Stages { get; }
     public ClaimStore Claims { get; }
     public UsableStore Usable { get; }
     public OwnKeyStore OwnKeys { get; }

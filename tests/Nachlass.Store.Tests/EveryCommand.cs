@@ -134,6 +134,20 @@ internal sealed class EveryCommand(Desk desk, Random random)
         var outlet = desk.Outlets.Add(new Store.Plan.OutletChange { Name = "Low Water" }, Once.Unkeyed).Answer.Number;
         desk.Cadences.Set(outlet, "essay", new("every day", Fallback: "a week later"), Once.Unkeyed);
         desk.Hours.AddAway(desk.Today.AddDays(9), null, "Harnsby fair", Once.Unkeyed);
+        desk.StageRules.Add(
+            new Store.Plan.StageRuleChange
+            {
+                Name = "Proofs",
+                Stage = "Draft",
+                Acts =
+                [
+                    new Core.Plan.StageAct.MakeMove("send {{ title }} to Pell", 2),
+                    new Core.Plan.StageAct.LaySteps(["count the steps"]),
+                ],
+                IsOn = true,
+            },
+            Once.Unkeyed
+        );
         desk.Rules.Add(
             new Store.Sift.RuleChange
             {
@@ -378,6 +392,7 @@ internal sealed class EveryCommand(Desk desk, Random random)
             "StandingText" => "standing_text",
             "ToFind" => "to_find",
             "PieceReference" => "piece_reference",
+            "StageRule" => "stage_rule",
             "Command" => "command",
             var name => name.ToLowerInvariant(),
         };
@@ -405,6 +420,9 @@ internal sealed class EveryCommand(Desk desk, Random random)
             "title" or "heading" => Pick("One", "Two", "The far bank", "Loaves " + random.Next(9)),
             "language" => Pick("en-GB", "de"),
             "word" => Pick("Ostrey", "Tavle", "loaf"),
+            "states" => Pick("sponsored", "waits for Pell"),
+            "steps" => Pick("read it aloud", "ask {{ title }}"),
+            "outaddress" => Pick("", "https://ostrey.example/1"),
             "find" => Pick("bread", "first", "o"),
             "with" => Pick("loaves", ""),
             "locator" => Pick("f. 31r", "p. 3", ""),

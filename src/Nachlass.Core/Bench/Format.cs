@@ -96,7 +96,7 @@ public record Format
         (Key, Name, Stages, Hours, Skeleton, Later) = (other.Key, other.Name, other.Stages, other.Hours, other.Skeleton, other.Later);
         (Beats, Limits, Fields, Steps, SideTexts) = (other.Beats, other.Limits, other.Fields, other.Steps, other.SideTexts);
         (TitlePattern, Template, Folders, TitlePlaces) = (other.TitlePattern, other.Template, other.Folders, other.TitlePlaces);
-        (IsPutAway, Version) = (other.IsPutAway, other.Version);
+        (Most, IsPutAway, Version) = (other.Most, other.IsPutAway, other.Version);
     }
 
     /// <summary>Its name in files and addresses; it stays when the name changes.</summary>
@@ -110,6 +110,9 @@ public record Format
 
     /// <summary>Usual hours at each stage, in the order of the stages.</summary>
     public IReadOnlyList<double> Hours { get; init; } = [];
+
+    /// <summary>How many of its pieces are to stand at a stage at once, for the stages where that is said.</summary>
+    public IReadOnlyDictionary<string, int> Most { get; init; } = new Dictionary<string, int>();
 
     /// <summary>The sections a new one starts with.</summary>
     public IReadOnlyList<SkeletonSection> Skeleton { get; init; } = [];

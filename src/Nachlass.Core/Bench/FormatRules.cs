@@ -12,7 +12,8 @@ public static partial class FormatRules
         LongestText = 20_000,
         MostStages = 20,
         MostParts = 200,
-        MostHours = 1_000;
+        MostHours = 1_000,
+        MostAtOnce = 999;
 
     /// <summary>A format as it is kept: trimmed, its sections, steps, fields and side texts with numbers and keys of their own.</summary>
     /// <param name="format">The format as it was written.</param>
@@ -32,6 +33,7 @@ public static partial class FormatRules
             SideTexts = format.SideTexts ?? [],
             Folders = format.Folders ?? [],
             TitlePlaces = format.TitlePlaces ?? [],
+            Most = format.Most ?? new Dictionary<string, int>(),
         };
         var name = Check.Text("name", format.Name, LongestName);
         var stages = Stages(format.Stages);
@@ -39,6 +41,8 @@ public static partial class FormatRules
             throw new BadInputException("hours", "There is a number of hours for each stage.");
         if (format.Hours.Any(h => !(h is >= 0 and <= MostHours)))
             throw new BadInputException("hours", $"Usual hours are from 0 to {MostHours:N0}.");
+        if (format.Most.Values.Any(most => most is < 1 or > MostAtOnce))
+            throw new BadInputException("most", $"So many pieces at a stage are from 1 to {MostAtOnce}.");
         var next = Math.Max(Highest(format), before is null ? 0 : Highest(before));
         var given = new HashSet<int>();
         int Number(int own) => own > 0 && given.Add(own) ? own : ++next;
@@ -50,6 +54,7 @@ public static partial class FormatRules
             Name = name,
             Stages = stages,
             Hours = format.Hours.Count == 0 ? [.. stages.Select(_ => 0.0)] : format.Hours,
+            Most = format.Most.Where(m => stages.Contains(m.Key)).ToDictionary(),
             Skeleton = Sections("skeleton", format.Skeleton, Number),
             Later = Sections("later", format.Later, Number),
             Beats = [.. beats.Concat(format.Skeleton.Concat(format.Later).Select(s => s.Beat.Trim())).Where(b => b.Length > 0).Distinct()],
@@ -223,7 +228,9 @@ public static partial class FormatRules
             : made;
     }
 
-    private static string Pattern(string field, string? pattern, int longest, IReadOnlyList<OwnField> fields)
+    /// <summary>A text with fill-ins, if they can be filled.</summary>
+    /// <param name="fields">Own fields that can be filled in besides.</param>
+    public static string Pattern(string field, string? pattern, int longest, IReadOnlyList<OwnField> fields)
     {
         var text = Check.Length(field, pattern, longest).Trim();
         if (FillIn.Fill(text, PieceFacts.Sample(fields).ByName()).Fault is { } fault)
@@ -234,7 +241,8 @@ public static partial class FormatRules
         return text;
     }
 
-    private static List<string> Folders(IReadOnlyList<string> folders)
+    /// <summary>Names of folders, if the disk can have them.</summary>
+    public static IReadOnlyList<string> Folders(IReadOnlyList<string> folders)
     {
         var kept = new List<string>();
         foreach (var folder in Few("folders", folders))

@@ -32,6 +32,15 @@ public sealed record Piece
     /// <summary>The day it went out; null while it is in hand.</summary>
     public DateOnly? OutOn { get; init; }
 
+    /// <summary>Where it can be read, once it is out; empty while that is not said.</summary>
+    public string OutAddress { get; init; } = "";
+
+    /// <summary>When it came to its stage.</summary>
+    public DateTimeOffset? StageSince { get; init; }
+
+    /// <summary>Words of the writer's own that hold whatever its stage: sponsored, waits for somebody.</summary>
+    public IReadOnlyList<string> States { get; init; } = [];
+
     public DateTimeOffset StartedAt { get; init; }
     public DateTimeOffset ChangedAt { get; init; }
     public DateTimeOffset? TrashedAt { get; init; }

@@ -85,6 +85,9 @@ public sealed record PieceImage(Piece Piece, string Draft, IReadOnlyList<Section
     /// <summary>Days by which the writer wants its stages done.</summary>
     public IReadOnlyList<(string Stage, DateOnly Day)> StageDays { get; init; } = [];
 
+    /// <summary>The stages it came to, in order.</summary>
+    public IReadOnlyList<StageEntry> Stages { get; init; } = [];
+
     /// <summary>Texts beside the draft, by their keys.</summary>
     public IReadOnlyList<(string Key, string Text)> SideTexts { get; init; } = [];
 

@@ -11,5 +11,12 @@ public sealed record PlanningImage(
     IReadOnlyList<Away> Away
 )
 {
+    /// <summary>What follows when a piece comes to a stage.</summary>
+    public IReadOnlyList<StageRuleImage> StageRules { get; init; } = [];
+
     public static readonly PlanningImage Nothing = new([], [], null, []);
 }
+
+/// <summary>A rule of a stage.</summary>
+/// <param name="Ran">The pieces for which it has followed already.</param>
+public sealed record StageRuleImage(StageRule Rule, IReadOnlyList<int> Ran);

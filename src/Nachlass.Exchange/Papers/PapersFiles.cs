@@ -215,6 +215,8 @@ public static class PapersFiles
                             .Add("due", p.Due)
                             .Add("outlet", p.Outlet?.Value)
                             .Add("out", p.OutOn)
+                            .Add("out-address", p.OutAddress)
+                            .Add("states", p.States)
                             .Add("started", p.StartedAt)
                             .Add("changed", p.ChangedAt)
                             .Add("trashed", p.TrashedAt)
@@ -227,6 +229,7 @@ public static class PapersFiles
                                 p.Fields.OrderBy(f => f.Key, StringComparer.Ordinal)
                                     .Select(f => new FrontMatterWriter().Add("field", f.Key).Add("value", f.Value))
                             )
+                            .Add("stages", piece.Stages.Select(s => new FrontMatterWriter().Add("stage", s.Stage).Add("at", s.At)))
                             .Add("stage-days", piece.StageDays.Select(s => new FrontMatterWriter().Add("stage", s.Stage).Add("day", s.Day)))
                             .Add(
                                 "steps",
@@ -355,7 +358,7 @@ public static class PapersFiles
         return new PapersImage
         {
             Questions = about.Words("questions") is { Count: > 0 } questions ? questions : null,
-            Planning = PlanFile.Read(In(PlanFile.Name).Select(f => f.Fields).FirstOrDefault(), about, shift),
+            Planning = PlanFile.Read(In(PlanFile.Name).Select(f => f.Fields).FirstOrDefault(), about, shift, formats),
             Occasions =
             [
                 .. about
@@ -559,6 +562,8 @@ public static class PapersFiles
                     StartedAt = started,
                     ChangedAt = Instant(f, "changed") ?? started,
                     TrashedAt = Instant(f, "trashed"),
+                    OutAddress = f.Word("out-address"),
+                    States = f.Words("states"),
                     Topics = marks,
                     Running = f.Number("running"),
                     Language = Languages.Named(f.Word("language")).Tag,
@@ -601,6 +606,7 @@ public static class PapersFiles
                             s.Number("move") is { } move ? MoveNumber.Of(move) : null
                         )),
                 ],
+                Stages = [.. f.Records("stages").Select(s => new StageEntry(s.Word("stage"), Must(file, "at", Instant(s, "at"))))],
                 StageDays = [.. f.Records("stage-days").Select(d => (d.Word("stage"), Must(file, "day", Day(d, "day"))))],
                 Before = BeforeFile.Read(f),
                 SetAside = [.. f.Records("set-aside").Select(s => new SetAsideImage(s.Word("what"), s.Word("reason")))],

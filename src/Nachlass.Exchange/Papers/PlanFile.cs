@@ -16,7 +16,7 @@ internal static class PlanFile
 
     /// <summary>The file's content; null when nothing is planned by.</summary>
     public static string? Write(PlanningImage plan) =>
-        plan.Outlets.Count + plan.Away.Count == 0 && plan.Hours is null
+        plan.Outlets.Count + plan.Away.Count + plan.StageRules.Count == 0 && plan.Hours is null
             ? null
             : new FrontMatterWriter()
                 .Add("hours", plan.Hours?.ByWeekday.Select(Said) ?? [])
@@ -58,13 +58,27 @@ internal static class PlanFile
                             .Add("other-dates", c.Others.SelectMany(o => (string[])[Said(o.Date), o.To is { } to ? Said(to) : "none"]))
                     )
                 )
+                .Add(
+                    "stage-rules",
+                    plan.StageRules.Select(r =>
+                        new FrontMatterWriter()
+                            .Add("name", r.Rule.Name)
+                            .Add("format", r.Rule.Format ?? "")
+                            .Add("stage", r.Rule.Stage)
+                            .Add("query", r.Rule.Query)
+                            .Add("acts", JsonSerializer.Serialize(r.Rule.Acts, Json))
+                            .Add("on", r.Rule.IsOn ? "yes" : "")
+                            .Add("ran", r.Ran.Select(p => p.ToString(CultureInfo.InvariantCulture)))
+                    )
+                )
                 .Write("Where pieces go out, how often, and the hours there are for them.");
 
     /// <param name="f">The file's fields; null when there is no such file.</param>
     /// <param name="about">Fields of <c>papers.md</c>, where cadences stood before there were outlets.</param>
     /// <param name="shift">Days by which all dates are moved.</param>
+    /// <param name="formats">The formats of the papers.</param>
     /// <exception cref="UnreadableFileException">A number or date can't be read, or makes no sense.</exception>
-    public static PlanningImage Read(FrontMatter? f, FrontMatter about, int shift)
+    public static PlanningImage Read(FrontMatter? f, FrontMatter about, int shift, FormatSet formats)
     {
         var before = about.Records("cadences").ToList();
         if (f is null && before.Count == 0)
@@ -93,13 +107,53 @@ internal static class PlanFile
                             ).Checked()
                         ),
                 ]
-            );
+            )
+            {
+                StageRules = [.. f.Records("stage-rules").Select(r => StageRule(r, formats))],
+            };
         }
         catch (BadInputException error)
         {
             throw new UnreadableFileException(Name, $"{error.Field}: {error.Message}");
         }
     }
+
+    private static StageRuleImage StageRule(FrontMatter r, FormatSet formats)
+    {
+        try
+        {
+            return new StageRuleImage(
+                new StageRule
+                {
+                    Name = r.Word("name"),
+                    Format = r.Word("format") is { Length: > 0 } format ? format : null,
+                    Stage = r.Word("stage"),
+                    Query = r.Word("query"),
+                    Acts = JsonSerializer.Deserialize<List<StageAct>>(r.Word("acts"), Json) ?? [],
+                    IsOn = r.Word("on") == "yes",
+                }.Checked(formats),
+                [
+                    .. r.Words("ran")
+                        .Select(p =>
+                            int.TryParse(p, NumberStyles.None, CultureInfo.InvariantCulture, out var piece)
+                                ? piece
+                                : throw new UnreadableFileException(Name, $"“{p}” is no number of a piece.")
+                        ),
+                ]
+            );
+        }
+        catch (JsonException error)
+        {
+            throw new UnreadableFileException(Name, $"what a rule of a stage does can't be read ({error.Message})");
+        }
+    }
+
+    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
+    {
+        AllowOutOfOrderMetadataProperties = true,
+        DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
+        Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+    };
 
     private static Outlet Named(string format, int number) =>
         new Outlet

@@ -119,7 +119,19 @@ public sealed class FormatStore(PapersFile papers)
                 var standing = before.Standing;
                 if (before.Version != based)
                     throw new StaleException($"The format {before.Name}", before);
-                var after = FormatRules.Checked(new Format(edit) with { Key = key, IsPutAway = before.IsPutAway }, before);
+                var after = FormatRules.Checked(
+                    new Format(edit) with
+                    {
+                        Key = key,
+                        IsPutAway = before.IsPutAway,
+                        Most = edit.Moved is null
+                            ? before.Most
+                            : before
+                                .Most.GroupBy(m => edit.Moved.GetValueOrDefault(m.Key, m.Key))
+                                .ToDictionary(g => g.Key, g => g.First().Value),
+                    },
+                    before
+                );
                 RefuseTaken(FormatRows.All(change.Db), after.Name, key);
                 foreach (var (stage, count) in standing.Where(s => !after.Stages.Contains(s.Key)))
                 {
@@ -143,7 +155,10 @@ public sealed class FormatStore(PapersFile papers)
                             "UPDATE piece_step SET stage = @to WHERE stage = @stage "
                                 + "AND piece IN (SELECT number FROM piece WHERE format = @key); "
                                 + "UPDATE OR REPLACE stage_day SET stage = @to WHERE stage = @stage "
-                                + "AND piece IN (SELECT number FROM piece WHERE format = @key)",
+                                + "AND piece IN (SELECT number FROM piece WHERE format = @key); "
+                                + "UPDATE stage_entry SET stage = @to WHERE stage = @stage "
+                                + "AND piece IN (SELECT number FROM piece WHERE format = @key); "
+                                + "UPDATE stage_rule SET stage = @to WHERE stage = @stage AND format = @key",
                             new
                             {
                                 to,
@@ -175,6 +190,31 @@ public sealed class FormatStore(PapersFile papers)
                 change.Today,
             }
         );
+
+    /// <summary>Says how many pieces are to stand at a stage at once; null for any number. More are let in, and it is said.</summary>
+    public Done<Format> SetMost(string key, string stage, int? most, Once once)
+    {
+        if (most is < 1 or > FormatRules.MostAtOnce)
+            throw new BadInputException("most", $"So many pieces at a stage are from 1 to {FormatRules.MostAtOnce}.");
+        return papers.Run(
+            "said how many pieces stand at a stage",
+            once,
+            change =>
+            {
+                var format = FormatRows.All(change.Db).Find(key) ?? throw new NotThereException($"format {key}");
+                if (!format.Stages.Contains(stage))
+                    throw new BadInputException("stage", $"The stages of {format.Name} are {string.Join(", ", format.Stages)}.");
+                var wished = format.Most.Where(m => m.Key != stage).ToDictionary();
+                if (most is { } at)
+                    wished[stage] = at;
+                FormatRows.Put(change.Db, format with { Most = wished });
+                change.What = most is null
+                    ? $"any number of {format.Name} pieces at {stage}"
+                    : $"at most {most} {format.Name} pieces at {stage}";
+                return FormatRows.Named(change.Db, key);
+            }
+        );
+    }
 
     /// <summary>Puts a format away, so that no new piece is offered it, or takes it up again.</summary>
     public Done<Format> PutAway(string key, bool away, Once once) =>

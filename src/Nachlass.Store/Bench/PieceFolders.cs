@@ -20,6 +20,21 @@ public sealed class PieceFolders(PapersFile papers)
 {
     public const string Folder = "pieces";
 
+    /// <summary>Makes folders for a piece, under its own.</summary>
+    /// <exception cref="BadInputException">They can't be made on this disk.</exception>
+    internal static void Make(PapersFile papers, PieceNumber number, IReadOnlyList<string> names)
+    {
+        try
+        {
+            foreach (var name in names)
+                Directory.CreateDirectory(Path.Combine(papers.Folder, Folder, $"P{number.Value}", name));
+        }
+        catch (Exception error) when (error is IOException or UnauthorizedAccessException)
+        {
+            throw new BadInputException("folder", $"The folders of P {number} can't be made: {error.Message}");
+        }
+    }
+
     /// <exception cref="BadInputException">They can't be made on this disk.</exception>
     public PieceFoldersShown Of(PieceNumber number)
     {
@@ -27,10 +42,9 @@ public sealed class PieceFolders(PapersFile papers)
         var own = Path.Combine(papers.Folder, Folder, $"P{number.Value}");
         if (format.Folders.Count == 0 && !Directory.Exists(own))
             return new PieceFoldersShown(null, []);
+        Make(papers, number, format.Folders);
         try
         {
-            foreach (var folder in format.Folders)
-                Directory.CreateDirectory(Path.Combine(own, folder));
             return new PieceFoldersShown(
                 own,
                 [

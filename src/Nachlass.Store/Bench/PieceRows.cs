@@ -8,6 +8,7 @@ using Nachlass.Core.Text;
 using Nachlass.Core.Topics;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Papers;
+using Nachlass.Store.Plan;
 
 namespace Nachlass.Store.Bench;
 
@@ -17,7 +18,9 @@ internal static class PieceRows
         p.number, p.title, p.running, coalesce(nullif(p.language, ''), 'en-GB') AS language, p.citing,
         (SELECT json_group_object(key, value) FROM piece_field f WHERE f.piece = p.number) AS fields,
         (SELECT count(*) FROM piece_step x WHERE x.piece = p.number AND x.stage = p.stage AND x.done_at IS NULL) AS open_steps,
-         p.format, p.brief, p.stage, p.due, p.outlet, p.out_on, p.started_at, p.trashed_at, p.version, d.words,
+         p.format, p.brief, p.stage, p.due, p.outlet, p.out_on, p.out_address, p.started_at, p.trashed_at, p.version, d.words,
+        (SELECT at FROM stage_entry e WHERE e.piece = p.number ORDER BY e.id DESC LIMIT 1) AS stage_since,
+        (SELECT json_group_array(word ORDER BY id) FROM piece_state w WHERE w.piece = p.number) AS states,
         max(p.changed_at, d.changed_at) AS changed_at,
         coalesce(p.word_aim, (SELECT coalesce(sum(aim), 0) FROM section WHERE piece = p.number AND gone_at IS NULL)) AS aim, p.word_aim,
         (SELECT json_group_array(json_object('number', t.number, 'name', t.name, 'colour', t.colour) ORDER BY pt.id)
@@ -92,6 +95,7 @@ internal static class PieceRows
                 }
             )
         );
+        StageRows.Enter(change.Db, number, format.Stages[0], change.Now);
         change.Db.Execute("INSERT INTO draft (piece, changed_at) VALUES (@number, @Now)", new { number, change.Now });
         var outline = Outline.From(format);
         if (format.Template.Length > 0 && FillIn.Fill(format.Template, (facts with { Title = named }).ByName()) is { Fault: null } filled)

@@ -64,6 +64,16 @@ public sealed record PieceChange
     public string? Language { get; init; }
 
     public Citing? Citing { get; init; }
+
+    /// <summary>Where it can be read, once it is out; empty for nowhere.</summary>
+    public string? OutAddress { get; init; }
+
+    /// <summary>The day it went out; of one that is at its last stage.</summary>
+    public DateOnly? OutOn { get; init; }
+
+    /// <summary>Words of the writer's own that hold whatever its stage.</summary>
+    public IReadOnlyList<string>? States { get; init; }
+
     public bool? Trashed { get; init; }
 }
 
@@ -162,6 +172,10 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
             ? null
             : Languages.Find(edit.Language)?.Tag
                 ?? throw new BadInputException("language", $"The languages are {string.Join(", ", Languages.All.Select(l => l.Tag))}.");
+        var address = edit.OutAddress is null ? null : Check.WebAddress("outAddress", edit.OutAddress);
+        var states = edit.States is null ? null : StageRows.Checked(edit.States);
+        if (edit.OutOn is { } day && !Check.IsDay(day))
+            throw new BadInputException("outOn", "The day is in the years 1000 to 8999.");
         return papers.Run(
             $"changed P {number}",
             once,
@@ -176,6 +190,8 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
                     throw new BadInputException("stage", $"The stages of {format.Name} are {string.Join(", ", format.Stages)}.");
                 if (edit.Outlet is { IsSet: true, Value: { } to })
                     PlanRows.CheckTakes(change.Db, to, format.Key);
+                if (edit.OutOn is not null && !format.IsOut(stage))
+                    throw new BadInputException("outOn", $"It goes out when it comes to {format.Stages[^1]}.");
                 if (stage != piece.Stage)
                     VersionRows.Keep(
                         change,
@@ -188,7 +204,7 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
                 change.Db.Execute(
                     """
                     UPDATE piece SET title = @title, brief = @brief, stage = @stage, format = @Key, due = @due, out_on = @outOn,
-                        outlet = @outlet, trashed_at = @trashed, language = @language, citing = @citing,
+                        outlet = @outlet, out_address = @address, trashed_at = @trashed, language = @language, citing = @citing,
                         changed_at = @Now, version = version + 1 WHERE number = @number
                     """,
                     new
@@ -200,7 +216,8 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
                         format.Key,
                         due = edit.Due.Or(piece.Due),
                         outlet = edit.Outlet.Or(piece.Outlet),
-                        outOn = format.IsOut(stage) ? piece.OutOn ?? change.Today : (DateOnly?)null,
+                        outOn = format.IsOut(stage) ? edit.OutOn ?? piece.OutOn ?? change.Today : (DateOnly?)null,
+                        address = address ?? piece.OutAddress,
                         trashed = edit.Trashed switch
                         {
                             true => piece.TrashedAt ?? change.Now,
@@ -212,6 +229,9 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
                         change.Now,
                     }
                 );
+                StageRows.Enter(change.Db, number, stage, change.Now);
+                if (states is not null)
+                    StageRows.SetStates(change.Db, number, states);
                 if (format.IsOut(stage) != piece.OutOn is not null)
                     StandingTextRows.Freeze(change, number, format.IsOut(stage));
                 if (edit.Topics is not null)

@@ -5,6 +5,7 @@ using Nachlass.Core.Papers;
 using Nachlass.Core.Text;
 using Nachlass.Store.Choosing;
 using Nachlass.Store.Papers;
+using Nachlass.Store.Plan;
 using Nachlass.Store.Text;
 using Nachlass.Store.Topics;
 
@@ -148,7 +149,10 @@ public sealed class UsableStore(PapersFile papers, WorthStore worth)
                 DraftRows.Write(change, piece, new Outline(now.Text + "\n", []));
                 // A text that stands by itself is finished; one that is too long for its format is not.
                 if (now.Limit is not { } limit || now.Characters <= limit)
+                {
                     change.Db.Execute("UPDATE piece SET stage = @ReadyStage WHERE number = @piece", new { format.ReadyStage, piece });
+                    StageRows.Enter(change.Db, piece, format.ReadyStage, change.Now);
+                }
                 Usables.IsUsed(change, number, now.Text, piece);
                 ChoiceRows.Remember(change, stood, piece);
                 change.What = $"made P {piece} of a paragraph of {now.In}";

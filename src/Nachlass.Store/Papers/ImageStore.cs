@@ -85,6 +85,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
         {
             Gone = [.. gone.Select(g => g.Image)],
             StageDays = PlanRows.StageDays(db, piece.Number),
+            Stages = StageRows.Of(db, piece.Number),
             Versions = VersionRows.Image(db, piece.Number),
             Thread = ThreadStore.Image(db, piece.Number),
             Frozen = StandingTextRows.Frozen(db, piece.Number),
@@ -343,9 +344,9 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
         db.Execute(
             """
             INSERT INTO piece (number, title, format, brief, stage, due, out_on, started_at, changed_at, trashed_at, running, laid,
-                language, citing, word_aim, outlet)
+                language, citing, word_aim, outlet, out_address)
             VALUES (@Number, @Title, @Format, @Brief, @Stage, @Due, @OutOn, @StartedAt, @ChangedAt, @TrashedAt, @Running, @laid, @Language,
-                @citing, @WordAim, @Outlet);
+                @citing, @WordAim, @Outlet, @OutAddress);
             INSERT INTO draft (piece, changed_at) VALUES (@Number, @ChangedAt);
             """,
             new
@@ -358,6 +359,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                 piece.Due,
                 piece.Outlet,
                 piece.OutOn,
+                piece.OutAddress,
                 piece.StartedAt,
                 piece.ChangedAt,
                 piece.TrashedAt,
@@ -370,6 +372,11 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
         );
         foreach (var (stage, day) in image.StageDays)
             PlanRows.SetStageDay(db, piece.Number, stage, day);
+        foreach (var entry in image.Stages)
+            StageRows.Enter(db, piece.Number, entry.Stage, entry.At);
+        // Papers from before stages were noted down say no more than when it was last changed.
+        StageRows.Enter(db, piece.Number, piece.Stage, piece.ChangedAt);
+        StageRows.SetStates(db, piece.Number, piece.States);
         foreach (var step in image.Steps)
             StepRows.Add(db, piece.Number, step.Stage, step.Text, step.Instructions, step.Address, step.Who, step.DoneAt, step.Move);
         foreach (var (key, value) in piece.Fields)

@@ -54,6 +54,7 @@ internal static class Mapping
         Number<PieceReferenceNumber>();
         Number<OutletNumber>();
         Number<AwayNumber>();
+        Number<StageRuleNumber>();
         // Dapper asks its own table before the handlers, so these two have to leave it first.
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset));
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset?));

@@ -14,9 +14,6 @@ namespace Nachlass.Store.Plan;
 /// <summary>One proposal being made.</summary>
 internal sealed class FillingMaking
 {
-    /// <summary>A piece that is in work is worth this much, and more the further it is: what was begun goes before what was not.</summary>
-    private const double WorthOfBegun = 60;
-
     private readonly FormatSet formats;
     private readonly IReadOnlyList<Outlet> outlets;
     private readonly List<Thing> things = [];
@@ -88,10 +85,8 @@ internal sealed class FillingMaking
 
         foreach (var piece in planned.Undated)
         {
-            var stages = formats.Named(piece.Format).Stages;
-            var share = Math.Max(0, stages.ToList().IndexOf(piece.Stage)) / (double)Math.Max(1, stages.Count - 1);
             var timed = Timed(piece.Topics);
-            var value = WorthOfBegun + (100 - WorthOfBegun) * share;
+            var value = PieceWorth.Of(formats.Named(piece.Format), piece.Stage);
             things.Add(
                 new(
                     piece.Number.Value,

@@ -90,7 +90,10 @@ internal static class PlanRows
     }
 
     public static PlanningImage Take(SqliteConnection db) =>
-        new([.. OutletRows.All(db).OrderBy(o => o.Number.Value)], CadenceRows.All(db), HoursRows.Said(db), HoursRows.Away(db));
+        new([.. OutletRows.All(db).OrderBy(o => o.Number.Value)], CadenceRows.All(db), HoursRows.Said(db), HoursRows.Away(db))
+        {
+            StageRules = StageRuleStore.Image(db),
+        };
 
     public static void Put(SqliteConnection db, PlanningImage image)
     {
@@ -102,5 +105,7 @@ internal static class PlanRows
             HoursRows.Put(db, hours);
         foreach (var away in image.Away)
             HoursRows.Put(db, away);
+        foreach (var rule in image.StageRules)
+            StageRuleStore.Put(db, rule);
     }
 }

@@ -18,6 +18,7 @@ internal sealed class Planned
     private readonly WorkCalendar calendar;
     private readonly ILookup<int, (string Stage, DateOnly Day)> stageDays;
     private readonly Worked worked;
+    private readonly IReadOnlyDictionary<string, IReadOnlyList<StageLead>> takes;
 
     public Planned(SqliteConnection db, DateOnly today)
     {
@@ -27,6 +28,7 @@ internal sealed class Planned
         formats = FormatRows.All(db);
         calendar = HoursRows.Calendar(db);
         stageDays = PlanRows.StageDays(db);
+        takes = StageRows.Leads(db, formats);
         worked = BackSchedule.Of(Works(pieces), calendar, today);
     }
 
@@ -58,25 +60,31 @@ internal sealed class Planned
     private IEnumerable<DatedWork> Works(IEnumerable<PlannedPiece> those) =>
         those.Where(p => p.OutOn is null && p.Due is not null).Select(p => new DatedWork(p.Number.Value, p.Due!.Value, Left(p)));
 
-    /// <summary>What is still to do on a piece: the stage it stands at and those after it, with the hours its format has for
-    /// them.</summary>
-    private IReadOnlyList<StageWork> Left(PlannedPiece piece)
-    {
-        var format = formats.Named(piece.Format);
-        var at = Math.Max(0, format.Stages.ToList().IndexOf(piece.Stage));
-        return
+    /// <summary>What is still to do on a piece: the stage it stands at and those after it, with the hours they usually take.</summary>
+    private IReadOnlyList<StageWork> Left(PlannedPiece piece) =>
         [
-            .. Enumerable
-                .Range(at, Math.Max(0, format.Stages.Count - 1 - at))
-                .Select(i => new StageWork(
-                    format.Stages[i],
-                    i < format.Hours.Count ? format.Hours[i] : 0,
-                    stageDays[piece.Number.Value].Where(s => s.Stage == format.Stages[i]).Select(s => (DateOnly?)s.Day).FirstOrDefault()
+            .. Left(piece.Format, piece.Stage)
+                .Select(s => new StageWork(
+                    s.Stage,
+                    s.Hours,
+                    stageDays[piece.Number.Value].Where(d => d.Stage == s.Stage).Select(d => (DateOnly?)d.Day).FirstOrDefault()
                 )),
         ];
+
+    private IEnumerable<StageLead> Left(string format, string stage)
+    {
+        var all = takes[formats.Named(format).Key];
+        var at = Math.Max(0, all.TakeWhile(s => s.Stage != stage).Count() is var n && n < all.Count ? n : 0);
+        return all.Skip(at).SkipLast(1);
     }
 
-    public double HoursLeft(PlannedPiece piece) => Left(piece).Sum(s => s.Hours);
+    public double HoursLeft(PlannedPiece piece) => HoursLeft(piece.Format, piece.Stage);
+
+    /// <summary>Hours of work that a piece needs from a stage on.</summary>
+    public double HoursLeft(string format, string stage) => Left(format, stage).Sum(s => s.Hours);
+
+    /// <summary>What the stages of a format usually take.</summary>
+    public IReadOnlyList<StageLead> Takes(string format) => takes[format];
 
     private LoadLine Line(LoadOf load) => new(PieceNumber.Of(load.Key), byNumber[load.Key].Title, load.Hours, load.Missing);
 

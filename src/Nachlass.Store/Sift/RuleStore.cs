@@ -9,6 +9,7 @@ using Nachlass.Core.Text;
 using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Papers;
+using Nachlass.Store.Plan;
 using Nachlass.Store.Text;
 using Nachlass.Store.Topics;
 
@@ -216,6 +217,7 @@ public sealed class RuleStore
                     "UPDATE piece SET stage = @stage, version = version + 1 WHERE number = @piece",
                     new { stage = format.ReadyStage, piece }
                 );
+                StageRows.Enter(change.Db, piece, format.ReadyStage, change.Now);
                 MaterialRows.Add(change, piece, Reference.To(slip.Number), null);
                 return $"made P {piece} ready from slip {slip.Number}";
             case RuleAct.Sort sort:

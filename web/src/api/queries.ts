@@ -53,6 +53,8 @@ export const keys = {
   occasions: ['occasions'],
   cadences: ['cadences'],
   outlets: ['outlets'],
+  stages: ['stages'],
+  stageRules: ['stages', 'rules'],
   plan: (from: string, to: string) => ['plan', from, to],
   planTried: (piece: number, on: string) => ['plan', 'tried', piece, on],
   hours: ['plan', 'hours'],

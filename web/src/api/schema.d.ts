@@ -5615,6 +5615,436 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StagesShown"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/formats/{key}/most": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MostRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Format"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stage-rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StageRuleShown"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StageRuleChange"];
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StageRule"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stage-rules/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StageRuleChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StageRuleTried"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stage-rules/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StageRuleShown"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StageRuleChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StageRule"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        trace?: never;
+    };
     "/api/plan/calendar": {
         parameters: {
             query?: never;
@@ -20318,6 +20748,9 @@ export interface components {
             name: string;
             stages: string[];
             hours: number[];
+            most: {
+                [key: string]: number;
+            };
             skeleton: components["schemas"]["SkeletonSection"][];
             later: components["schemas"]["SkeletonSection"][];
             beats: string[];
@@ -20347,6 +20780,9 @@ export interface components {
             name?: string;
             stages?: string[];
             hours?: number[];
+            most?: {
+                [key: string]: number;
+            };
             skeleton?: components["schemas"]["SkeletonSection"][];
             later?: components["schemas"]["SkeletonSection"][];
             beats?: string[];
@@ -20393,6 +20829,9 @@ export interface components {
             name: string;
             stages: string[];
             hours: number[];
+            most: {
+                [key: string]: number;
+            };
             skeleton: components["schemas"]["SkeletonSection"][];
             later: components["schemas"]["SkeletonSection"][];
             beats: string[];
@@ -20916,6 +21355,11 @@ export interface components {
             rhythm: components["schemas"]["Rhythm"];
             daysOff: components["schemas"]["DayOfWeek"][];
         };
+        MostRequest: {
+            stage: null | string;
+            /** Format: int32 */
+            most: null | number;
+        };
         Move: {
             number: components["schemas"]["MoveNumber"];
             text: string;
@@ -20966,6 +21410,9 @@ export interface components {
             name?: string;
             stages?: string[];
             hours?: number[];
+            most?: {
+                [key: string]: number;
+            };
             skeleton?: components["schemas"]["SkeletonSection"][];
             later?: components["schemas"]["SkeletonSection"][];
             beats?: string[];
@@ -21228,6 +21675,10 @@ export interface components {
             outlet: null | components["schemas"]["OutletNumber"];
             /** Format: date */
             outOn: null | string;
+            outAddress: string;
+            /** Format: date-time */
+            stageSince: null | string;
+            states: string[];
             /** Format: date-time */
             startedAt: string;
             /** Format: date-time */
@@ -21274,6 +21725,10 @@ export interface components {
             topics?: null | string[];
             language?: null | string;
             citing?: null | components["schemas"]["Citing"];
+            outAddress?: null | string;
+            /** Format: date */
+            outOn?: null | string;
+            states?: null | string[];
             trashed?: null | boolean;
         };
         PieceDue: {
@@ -22204,6 +22659,106 @@ export interface components {
             version: null | number;
             parts: null | string[];
         };
+        StageAct: components["schemas"]["StageActLaySteps"] | components["schemas"]["StageActMakeMove"] | components["schemas"]["StageActBeginSideText"] | components["schemas"]["StageActMakeFolders"] | components["schemas"]["StageActStartAnother"];
+        StageActBeginSideText: {
+            /** @enum {string} */
+            act: "sideText";
+            name: null | string;
+            text: null | string;
+        };
+        StageActLaySteps: {
+            /** @enum {string} */
+            act: "steps";
+            steps: null | string[];
+        };
+        StageActMakeFolders: {
+            /** @enum {string} */
+            act: "folders";
+            names: null | string[];
+        };
+        StageActMakeMove: {
+            /** @enum {string} */
+            act: "move";
+            text: null | string;
+            /** Format: int32 */
+            days: null | number;
+        };
+        StageActStartAnother: {
+            /** @enum {string} */
+            act: "another";
+            format: null | string;
+        };
+        StageLead: {
+            stage: string;
+            /** Format: double */
+            usual: number;
+            /** Format: double */
+            took: null | number;
+            /** Format: int32 */
+            of: number;
+            /** Format: double */
+            days: null | number;
+            /** Format: int32 */
+            daysOf: number;
+            /** Format: double */
+            hours: number;
+        };
+        StageRule: {
+            number: components["schemas"]["StageRuleNumber"];
+            name: string;
+            format: null | string;
+            stage: string;
+            query: string;
+            acts: components["schemas"]["StageAct"][];
+            isOn: boolean;
+            /** Format: int32 */
+            version: number;
+        };
+        StageRuleChange: {
+            /** Format: int32 */
+            version?: null | number;
+            name?: null | string;
+            format?: components["schemas"]["MaybeOfstring"];
+            stage?: null | string;
+            query?: null | string;
+            acts?: null | components["schemas"]["StageAct"][];
+            isOn?: null | boolean;
+        };
+        /** Format: int32 */
+        StageRuleNumber: number;
+        StageRuleShown: {
+            rule: components["schemas"]["StageRule"];
+            ran: number[];
+        };
+        StageRuleTrial: {
+            piece: components["schemas"]["PieceNumber"];
+            title: string;
+            /** Format: date */
+            on: string;
+            would: string[];
+        };
+        StageRuleTried: {
+            /** Format: int32 */
+            looked: number;
+            met: components["schemas"]["StageRuleTrial"][];
+        };
+        StagesOf: {
+            key: string;
+            name: string;
+            stages: string[];
+            most: {
+                [key: string]: number;
+            };
+            takes: components["schemas"]["StageLead"][];
+        };
+        StagesShown: {
+            formats: components["schemas"]["StagesOf"][];
+            pieces: components["schemas"]["StandingPiece"][];
+            words: string[];
+            justOut: components["schemas"]["StandingPiece"][];
+            /** Format: date */
+            today: string;
+        };
         Standing: {
             piece: components["schemas"]["PieceNumber"];
             title: string;
@@ -22211,6 +22766,35 @@ export interface components {
             stage: string;
             /** Format: date */
             outOn: null | string;
+        };
+        StandingPiece: {
+            number: components["schemas"]["PieceNumber"];
+            title: string;
+            format: string;
+            stage: string;
+            /** Format: date-time */
+            since: null | string;
+            /** Format: int32 */
+            days: number;
+            /** Format: date */
+            due: null | string;
+            outlet: null | components["schemas"]["OutletNumber"];
+            /** Format: double */
+            hours: number;
+            /** Format: double */
+            worth: number;
+            /** Format: int32 */
+            words: number;
+            /** Format: int32 */
+            aim: number;
+            /** Format: int32 */
+            openSteps: number;
+            seriesName: string;
+            states: string[];
+            topics: components["schemas"]["TopicMark"][];
+            nextMove: null | string;
+            /** Format: int32 */
+            version: number;
         };
         StandingTextChange: {
             name?: null | string;

@@ -1,4 +1,4 @@
-import { memo } from 'react';
+import { memo, useState } from 'react';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate } from 'react-router';
 import { DateField } from '../ui/DateField';
@@ -8,6 +8,7 @@ import { carryOut } from '../papers/notices';
 import { TextField } from '../ui/TextField';
 import { TopicField } from '../ui/TopicField';
 import { nearDay, today } from '../ui/dates';
+import { GoesOut } from '../plan/stages/GoesOut';
 import { OutMenu } from './OutMenu';
 import { StageLine } from './StageLine';
 import { refreshPiece } from './refreshPiece';
@@ -31,6 +32,7 @@ export const PieceHead = memo(function PieceHead({
   const formats = useFormats().data ?? [];
   const format = formats.find((f) => f.key === piece.format);
   const navigate = useNavigate();
+  const [goesOut, setGoesOut] = useState(false);
   const change = async (fields: PieceChange) => {
     const made = await done(
       api.PATCH('/api/pieces/{number}', {
@@ -109,9 +111,19 @@ export const PieceHead = memo(function PieceHead({
                 ? ` ${piece.openSteps === 1 ? 'One step' : `${piece.openSteps} steps`} of ${piece.stage} ${piece.openSteps === 1 ? 'is' : 'are'} left open.`
                 : '';
             const go = () => void said({ stage }, `Moved to ${stage}.${left}`);
-            if (stage === format.stages.at(-1) && !piece.outOn) void beforeOut(go, true);
+            if (stage === format.stages.at(-1) && !piece.outOn) void beforeOut(() => setGoesOut(true), true);
             else go();
           }}
+        />
+      )}
+      {goesOut && format && (
+        <GoesOut
+          title={piece.title}
+          format={piece.format}
+          outlet={piece.outlet}
+          due={piece.due}
+          onClose={() => setGoesOut(false)}
+          onGo={(out) => carryOut(change({ stage: format.stages.at(-1)!, ...out }), `P ${piece.number} is out.`, true)}
         />
       )}
       <div className="shrink-0 text-right">
@@ -121,7 +133,17 @@ export const PieceHead = memo(function PieceHead({
         </p>
         <div className={`text-[13px] whitespace-nowrap ${late ? 'font-semibold text-red' : 'text-second'}`}>
           {piece.outOn ? (
-            `out ${nearDay(piece.outOn)}`
+            <>
+              out {nearDay(piece.outOn)}
+              {piece.outAddress && (
+                <>
+                  {' · '}
+                  <a href={piece.outAddress} target="_blank" rel="noreferrer" className="link">
+                    read it there
+                  </a>
+                </>
+              )}
+            </>
           ) : (
             <>
               {piece.due && 'due '}

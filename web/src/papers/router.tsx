@@ -29,6 +29,7 @@ const FormatsPage = lazy(() => import('../bench/FormatsPage'));
 const SeriesPage = lazy(() => import('../bench/SeriesPage'));
 const ReadingPage = lazy(() => import('../bench/aloud/ReadingPage'));
 const PlanOutlets = lazy(() => import('../plan/OutletsPage'));
+const Stages = lazy(() => import('../plan/stages/Stages'));
 const FillingPage = lazy(() => import('../plan/FillingPage'));
 const ShootingPage = lazy(() => import('../bench/aloud/ShootingPage'));
 const ShortFormsPage = lazy(() => import('../bench/short/ShortFormsPage'));
@@ -198,6 +199,14 @@ export const router = createBrowserRouter([
         element: (
           <Suspense fallback={<Loading what="Filling the open dates" />}>
             <FillingPage />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'plan/stages',
+        element: (
+          <Suspense fallback={<Loading />}>
+            <Stages />
           </Suspense>
         ),
       },

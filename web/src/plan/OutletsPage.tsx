@@ -1,6 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
-import { Link } from 'react-router';
 import { api, ask, done, type TopicColour } from '../api/client';
 import type { components } from '../api/schema';
 import { keys, queryClient } from '../api/queries';
@@ -13,6 +12,7 @@ import { TextField } from '../ui/TextField';
 import { CadenceLine } from './CadenceLine';
 import { HoursPart } from './HoursPart';
 import type { Outlet } from './planning';
+import { PlanNav } from './PlanNav';
 import { useFormats } from '../api/queries';
 
 const colours: TopicColour[] = ['teal', 'violet', 'brick', 'ochre', 'moss', 'slate', 'plum', 'umber'];
@@ -33,9 +33,7 @@ export default function OutletsPage() {
       <div className="min-w-0 flex-1 overflow-y-auto px-9 py-6 max-lg:overflow-visible max-md:px-4">
         <header className="flex flex-wrap items-baseline gap-x-4">
           <h1 className="written text-[27px] leading-tight font-semibold">Outlets and hours</h1>
-          <Link to="/plan" className="link ml-auto text-[13px]">
-            the weeks
-          </Link>
+          <PlanNav />
         </header>
         {outlets.data.length === 0 && (
           <p className="mt-2 max-w-[38rem] text-[14px] leading-relaxed text-second">

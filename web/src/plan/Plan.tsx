@@ -42,6 +42,7 @@ import {
   type Showable,
   type Span,
 } from './planning';
+import { PlanNav } from './PlanNav';
 
 const byPointer = { activationConstraint: { distance: 5 } };
 const byKey = {
@@ -150,14 +151,7 @@ export function Plan() {
           {shortDay(shown.from)} – {shortDay(shown.to)}
         </h1>
         <span className="figures text-[12.5px] text-second">{summaryOf(shown, entries)}</span>
-        <nav aria-label="Plan" className="ml-auto flex items-baseline gap-4 text-[13px]">
-          <span aria-current="page" className="font-semibold text-blue">
-            Weeks
-          </span>
-          <Link to="/plan/outlets" className="link">
-            Outlets and hours
-          </Link>
-        </nav>
+        <PlanNav />
       </div>
       <div className="mt-1.5 flex flex-wrap items-center gap-x-4 gap-y-1 text-[12.5px] text-second">
         <span className="inline-flex items-center gap-1">
