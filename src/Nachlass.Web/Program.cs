@@ -182,6 +182,7 @@ namespace Nachlass.Web
             services.AddSingleton<SiftStore>();
             services.AddSingleton<DecisionStore>();
             services.AddSingleton<RuleStore>();
+            services.AddSingleton<GuideStore>();
             services.AddSingleton<StageStore>();
             services.AddSingleton<StageRuleStore>();
             services.AddSingleton<ClaimStore>();

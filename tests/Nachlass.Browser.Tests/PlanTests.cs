@@ -138,7 +138,7 @@ public sealed class PlanTests : IDisposable
         writer.Drag(idea, On(3));
         writer.Sees("Started P 48");
         writer.Until(
-            () => writer.Driver.FindElements(By.CssSelector($"[data-day='{Day(3)}'] [data-entry^='due 17 ']")).Count == 1,
+            () => writer.Driver.FindElements(By.CssSelector($"[data-day='{Day(3)}'] [data-entry^='due 48 ']")).Count == 1,
             "what was begun"
         );
         writer.UndoOf("Started P 48");

@@ -49,6 +49,7 @@ public sealed class Desk : IDisposable
         Rules = new RuleStore(Papers);
         StageRules = new StageRuleStore(Papers);
         Stages = new StageStore(Papers);
+        Guide = new GuideStore(Papers);
         Claims = new ClaimStore(Papers, Nearby);
         Usable = new UsableStore(Papers, Worth);
         OwnKeys = new OwnKeyStore(Papers);
@@ -118,6 +119,7 @@ public sealed class Desk : IDisposable
     public RuleStore Rules { get; }
     public StageRuleStore StageRules { get; }
     public StageStore Stages { get; }
+    public GuideStore Guide { get; }
     public ClaimStore Claims { get; }
     public UsableStore Usable { get; }
     public OwnKeyStore OwnKeys { get; }

@@ -134,6 +134,7 @@ internal sealed class EveryCommand(Desk desk, Random random)
         var outlet = desk.Outlets.Add(new Store.Plan.OutletChange { Name = "Low Water" }, Once.Unkeyed).Answer.Number;
         desk.Cadences.Set(outlet, "essay", new("every day", Fallback: "a week later"), Once.Unkeyed);
         desk.Hours.AddAway(desk.Today.AddDays(9), null, "Harnsby fair", Once.Unkeyed);
+        desk.Guide.Add(new Store.Plan.GuideChange { Every = Core.Plan.GuideEvery.Week, Text = "read the gauge" }, Once.Unkeyed);
         desk.StageRules.Add(
             new Store.Plan.StageRuleChange
             {
@@ -393,6 +394,7 @@ internal sealed class EveryCommand(Desk desk, Random random)
             "ToFind" => "to_find",
             "PieceReference" => "piece_reference",
             "StageRule" => "stage_rule",
+            "GuideLine" => "guide_line",
             "Command" => "command",
             var name => name.ToLowerInvariant(),
         };
@@ -407,6 +409,7 @@ internal sealed class EveryCommand(Desk desk, Random random)
             "format" => Pick(null, "essay", "letter", "thread"),
             "formats" => Pick("essay", "talk"),
             "stage" => Pick("Gather", "Draft", "Out"),
+            "repeats" => Pick(null, "every day", "every second Friday"),
             "said" => Pick("FREQ=WEEKLY;BYDAY=FR", "first and third Friday", "every day", null),
             "fallback" => Pick("a week later", "the next day", null),
             "mark" => Pick("LW", ""),

@@ -1,4 +1,5 @@
 using Nachlass.Core.Papers;
+using Nachlass.Core.Plan;
 
 namespace Nachlass.Core.Capture;
 
@@ -16,6 +17,21 @@ public sealed record Move
 
     /// <summary>Title of the piece, for lists.</summary>
     public string? PieceTitle { get; init; }
+
+    /// <summary>The day from which it is to be seen; null for at once.</summary>
+    public DateOnly? Start { get; init; }
+
+    /// <summary>When it is reminded of; null for never, and once it was seen.</summary>
+    public DateTimeOffset? RemindAt { get; init; }
+
+    /// <summary>How often it comes again, as a recurrence rule (RFC 5545); null for once. The next appears when this one is done.</summary>
+    public string? Repeats { get; init; }
+
+    /// <summary>The same in words; the rule itself where no sentence says it.</summary>
+    public string? RepeatsSaid => Repeats is null ? null : CadenceWords.Say(Repeats) ?? Repeats;
+
+    /// <summary>The move it came after, being its repeat.</summary>
+    public MoveNumber? Follows { get; init; }
 
     /// <summary>What the writer noted to it; Markdown.</summary>
     public string Note { get; init; } = "";

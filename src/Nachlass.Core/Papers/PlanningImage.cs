@@ -14,6 +14,9 @@ public sealed record PlanningImage(
     /// <summary>What follows when a piece comes to a stage.</summary>
     public IReadOnlyList<StageRuleImage> StageRules { get; init; } = [];
 
+    /// <summary>What is gone through every day, week and month, in order.</summary>
+    public IReadOnlyList<GuideLine> Guide { get; init; } = [];
+
     public static readonly PlanningImage Nothing = new([], [], null, []);
 }
 

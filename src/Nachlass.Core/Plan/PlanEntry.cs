@@ -56,6 +56,9 @@ public sealed record PlanEntry
 
     public IReadOnlyList<TopicMark> Topics { get; init; } = [];
 
+    /// <summary>When it is reminded of.</summary>
+    public DateTimeOffset? RemindAt { get; init; }
+
     /// <summary>Hours of work it still needs.</summary>
     public double? Hours { get; init; }
 

@@ -9,7 +9,7 @@ namespace Nachlass.Exchange.Formats;
 /// <summary>The plan as an iCalendar document (RFC 5545): each thing a whole day, moves with an alarm in the morning.</summary>
 public static class CalendarFeed
 {
-    /// <summary>A move is reminded of at this hour of its day.</summary>
+    /// <summary>A move is reminded of at this hour of its day, unless it has a time of its own.</summary>
     public const int AlarmHour = 9;
 
     /// <param name="entries">What stands on the plan.</param>
@@ -47,7 +47,10 @@ public static class CalendarFeed
                     {
                         Action = AlarmAction.Display,
                         Description = entry.Title,
-                        Trigger = new Trigger(Duration.FromHours(AlarmHour)),
+                        // At its own time, where the writer has said one.
+                        Trigger = entry.RemindAt is { } at
+                            ? new Trigger { DateTime = new CalDateTime(at.UtcDateTime, "UTC") }
+                            : new Trigger(Duration.FromHours(AlarmHour)),
                     }
                 );
             calendar.Events.Add(made);

@@ -68,6 +68,10 @@ public static class PapersFiles
                             .Add("day", m.Day)
                             .Add("note", m.Note)
                             .Add("place", m.Place)
+                            .Add("start", m.Start)
+                            .Add("remind", m.RemindAt)
+                            .Add("repeats", m.Repeats ?? "")
+                            .Add("follows", m.Follows?.Value)
                     )
                 )
                 .Write("These are the papers of one writer, taken out of Nachlass as Markdown files with YAML front matter.")
@@ -660,6 +664,12 @@ public static class PapersFiles
                 Day = Day(f, "day") ?? DateOnly.FromDateTime(caught.UtcDateTime),
                 Note = Check.Length("note", f.Word("note"), Move.LongestNote),
                 Place = f.Number("place"),
+                Start = Day(f, "start"),
+                RemindAt = Instant(f, "remind"),
+                Repeats = f.Word("repeats") is { Length: > 0 } rule
+                    ? MoveRepeat.Read(rule, Day(f, "due") ?? DateOnly.FromDateTime(caught.UtcDateTime))
+                    : null,
+                Follows = f.Number("follows") is { } before ? MoveNumber.Of(before) : null,
             };
         }
     }

@@ -16,7 +16,7 @@ internal static class PlanFile
 
     /// <summary>The file's content; null when nothing is planned by.</summary>
     public static string? Write(PlanningImage plan) =>
-        plan.Outlets.Count + plan.Away.Count + plan.StageRules.Count == 0 && plan.Hours is null
+        plan.Outlets.Count + plan.Away.Count + plan.StageRules.Count + plan.Guide.Count == 0 && plan.Hours is null
             ? null
             : new FrontMatterWriter()
                 .Add("hours", plan.Hours?.ByWeekday.Select(Said) ?? [])
@@ -71,6 +71,16 @@ internal static class PlanFile
                             .Add("ran", r.Ran.Select(p => p.ToString(CultureInfo.InvariantCulture)))
                     )
                 )
+                .Add(
+                    "guide",
+                    plan.Guide.Select(l =>
+                        new FrontMatterWriter()
+                            .Add("number", l.Number.Value)
+                            .Add("every", l.Every)
+                            .Add("text", l.Text)
+                            .Add("done", l.DoneOn)
+                    )
+                )
                 .Write("Where pieces go out, how often, and the hours there are for them.");
 
     /// <param name="f">The file's fields; null when there is no such file.</param>
@@ -109,6 +119,16 @@ internal static class PlanFile
                 ]
             )
             {
+                Guide =
+                [
+                    .. f.Records("guide")
+                        .Select(l => new GuideLine(
+                            GuideLineNumber.Of(Must(l.Number("number"), "number")),
+                            l.Enum("every", GuideEvery.Day),
+                            Check.Text("guide", l.Word("text"), GuideLine.LongestText),
+                            l.Word("done") is { Length: > 0 } done ? Day(done, shift) : null
+                        )),
+                ],
                 StageRules = [.. f.Records("stage-rules").Select(r => StageRule(r, formats))],
             };
         }

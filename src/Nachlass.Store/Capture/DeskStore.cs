@@ -2,6 +2,7 @@ using Dapper;
 using Microsoft.Data.Sqlite;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
+using Nachlass.Core.Plan;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Sources;
 using Nachlass.Store.Text;
@@ -43,6 +44,26 @@ public sealed record SheetLine(string? Text, string? Title = null, string? Words
 public sealed record Purpose(string Text, int Version)
 {
     public const int Longest = 300;
+}
+
+/// <summary>A change to a move; what is not set stays.</summary>
+public sealed record MoveChange
+{
+    public int? Version { get; init; }
+    public string? Text { get; init; }
+    public Maybe<DateOnly?> Due { get; init; }
+    public Maybe<PieceNumber?> Piece { get; init; }
+    public bool? Done { get; init; }
+    public string? Note { get; init; }
+
+    /// <summary>The day from which it is to be seen.</summary>
+    public Maybe<DateOnly?> Start { get; init; }
+
+    /// <summary>When it is reminded of.</summary>
+    public Maybe<DateTimeOffset?> RemindAt { get; init; }
+
+    /// <summary>How often it comes again, in words or as a recurrence rule (RFC 5545).</summary>
+    public Maybe<string?> Repeats { get; init; }
 }
 
 /// <summary>The desk: day sheets, moves and the purpose line.</summary>
@@ -226,7 +247,7 @@ public sealed class DeskStore(PapersFile papers)
     }
 
     /// <summary>All open moves, the earliest due first, undated last.</summary>
-    public IReadOnlyList<Move> OpenMoves(int most = 200) =>
+    public IReadOnlyList<Move> OpenMoves(int most = 2_000) =>
         papers.Read(db =>
             db.Query<Move>(
                     $"SELECT {MoveRows.Columns} WHERE v.done_at IS NULL ORDER BY v.due IS NULL, v.due, {MoveRows.Order} LIMIT @most",
@@ -250,23 +271,14 @@ public sealed class DeskStore(PapersFile papers)
         );
     }
 
-    /// <summary>Changes a move.</summary>
-    /// <param name="done">Ticked or not; null leaves it.</param>
-    public Done<Move> EditMove(
-        MoveNumber number,
-        int? version,
-        string? text,
-        Maybe<DateOnly?> due,
-        Maybe<PieceNumber?> piece,
-        bool? done,
-        Once once,
-        string? note = null
-    )
+    /// <summary>Changes a move. One that comes again and is done is followed by the next; taken up again, it has none.</summary>
+    public Done<Move> EditMove(MoveNumber number, MoveChange edit, Once once)
     {
-        note = note is null ? null : Check.Length("note", note, Move.LongestNote);
-        if (text is not null)
-            text = Check.Text("text", text, Move.LongestText);
-        var based = Check.Version(version);
+        var note = edit.Note is null ? null : Check.Length("note", edit.Note, Move.LongestNote);
+        var text = edit.Text is null ? null : Check.Text("text", edit.Text, Move.LongestText);
+        var based = Check.Version(edit.Version);
+        if (edit.Due.Value is { } onDay && !Check.IsDay(onDay))
+            throw new BadInputException("due", "The day is in the years 1000 to 8999.");
         return papers.Run(
             "changed a move",
             once,
@@ -275,27 +287,35 @@ public sealed class DeskStore(PapersFile papers)
                 var move = MoveRows.Get(change.Db, number);
                 if (move.Version != based)
                     throw new StaleException("This move", move);
-                MoveRows.CheckPiece(change.Db, piece.Or(move.Piece));
-                var doneAt =
-                    done is null ? move.DoneAt
-                    : done.Value ? move.DoneAt ?? change.Now
-                    : null;
+                MoveRows.CheckPiece(change.Db, edit.Piece.Or(move.Piece));
+                var due = edit.Due.Or(move.Due);
+                var said = edit.Repeats.Or(move.Repeats);
+                var after = move with
+                {
+                    Text = text ?? move.Text,
+                    Note = note ?? move.Note,
+                    Due = due,
+                    Piece = edit.Piece.Or(move.Piece),
+                    Start = edit.Start.Or(move.Start),
+                    RemindAt = edit.RemindAt.Or(move.RemindAt),
+                    Repeats = string.IsNullOrWhiteSpace(said) ? null : MoveRepeat.Read(said, due ?? change.Today),
+                    DoneAt =
+                        edit.Done is null ? move.DoneAt
+                        : edit.Done.Value ? move.DoneAt ?? change.Now
+                        : null,
+                };
+                if (edit.Start.IsSet && after.Start > after.Due)
+                    throw new BadInputException("start", "It begins on the day it is due or before.");
                 change.Db.Execute(
-                    "UPDATE move SET text = @text, due = @due, piece = @piece, done_at = @doneAt, note = @note, version = version + 1 "
-                        + "WHERE number = @number",
-                    new
-                    {
-                        number,
-                        text = text ?? move.Text,
-                        note = note ?? move.Note,
-                        due = due.Or(move.Due),
-                        piece = piece.Or(move.Piece),
-                        doneAt,
-                    }
+                    "UPDATE move SET text = @Text, due = @Due, piece = @Piece, done_at = @DoneAt, note = @Note, start = @Start, "
+                        + "remind_at = @RemindAt, repeats = @Repeats, version = version + 1 WHERE number = @Number",
+                    after
                 );
-                if (done is { } ticked)
+                if (edit.Done is { } ticked)
                     Lifting.Tick(change, number, ticked);
-                change.What = $"{(done is null ? "changed" : done.Value ? "did" : "took up again")} the move “{text ?? move.Text}”";
+                change.What = $"{(edit.Done is null ? "changed" : edit.Done.Value ? "did" : "took up again")} the move “{after.Text}”";
+                if (edit.Done is { } done && done != move.DoneAt is not null)
+                    MoveRows.ComeAgain(change, after, done);
                 return MoveRows.Get(change.Db, number);
             }
         );
@@ -344,6 +364,7 @@ public sealed class DeskStore(PapersFile papers)
                 // The step that it was made of is a step again.
                 change.Db.Execute("UPDATE piece_step SET move = NULL WHERE move = @number", new { number });
                 change.Db.Execute("DELETE FROM to_find WHERE move = @number", new { number });
+                change.Db.Execute("UPDATE move SET follows = NULL WHERE follows = @number", new { number });
                 change.Db.Execute("DELETE FROM move WHERE number = @number", new { number });
                 change.What = $"removed the move “{move.Text}”";
                 return move;

@@ -2,6 +2,7 @@ using Dapper;
 using Microsoft.Data.Sqlite;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
+using Nachlass.Core.Plan;
 using Nachlass.Store.Papers;
 
 namespace Nachlass.Store.Capture;
@@ -9,7 +10,8 @@ namespace Nachlass.Store.Capture;
 internal static class MoveRows
 {
     public const string Columns =
-        "v.number, v.text, v.due, v.done_at, v.piece, p.title AS piece_title, v.caught_at, v.day, v.note, v.place, v.version "
+        "v.number, v.text, v.due, v.done_at, v.piece, p.title AS piece_title, v.caught_at, v.day, v.note, v.place, v.version, "
+        + "v.start, v.remind_at, v.repeats, v.follows "
         + "FROM move v LEFT JOIN piece p ON p.number = v.piece";
 
     /// <summary>The order of the writer's own.</summary>
@@ -38,6 +40,49 @@ internal static class MoveRows
                 )
             )
         );
+    }
+
+    /// <summary>Lets the next of a move that repeats appear when it is done, and takes it away when it is taken up again, unless
+    /// something was done to it meanwhile.</summary>
+    public static void ComeAgain(Change change, Move move, bool done)
+    {
+        if (!done)
+        {
+            var next = change
+                .Db.Query<Move>(
+                    $"SELECT {Columns} WHERE v.follows = @Number AND v.version = 1 AND v.done_at IS NULL "
+                        + "AND NOT EXISTS (SELECT 1 FROM piece_step WHERE move = v.number)",
+                    new { move.Number }
+                )
+                .ToList();
+            foreach (var untouched in next)
+                change.Db.Execute("DELETE FROM move WHERE number = @Number", new { untouched.Number });
+            return;
+        }
+        if (
+            MoveRepeat.Next(move, change.Today, change.Zone) is not { } again
+            || change.Db.ExecuteScalar<bool>("SELECT EXISTS (SELECT 1 FROM move WHERE follows = @Number)", new { move.Number })
+        )
+            return;
+        change.Db.Execute(
+            "INSERT INTO move (text, due, piece, caught_at, day, note, place, start, remind_at, repeats, follows) "
+                + "VALUES (@Text, @Due, @Piece, @Now, @Day, @Note, @Place, @Start, @RemindAt, @Repeats, @Follows)",
+            new
+            {
+                again.Text,
+                again.Due,
+                again.Piece,
+                change.Now,
+                again.Day,
+                again.Note,
+                again.Place,
+                again.Start,
+                again.RemindAt,
+                again.Repeats,
+                again.Follows,
+            }
+        );
+        change.What += $"; it comes again on {again.Due:d MMMM}";
     }
 
     /// <exception cref="BadInputException">There is no such piece.</exception>

@@ -55,6 +55,7 @@ internal static class Mapping
         Number<OutletNumber>();
         Number<AwayNumber>();
         Number<StageRuleNumber>();
+        Number<GuideLineNumber>();
         // Dapper asks its own table before the handlers, so these two have to leave it first.
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset));
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset?));

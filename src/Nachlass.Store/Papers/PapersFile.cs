@@ -56,6 +56,10 @@ public sealed class Change
     public string Followed { get; set; } = "";
 
     public DateTimeOffset Now { get; }
+
+    /// <summary>Where the writer is.</summary>
+    public TimeZoneInfo Zone => zone;
+
     public DateOnly Today => DayOf(Now);
 
     /// <summary>The writer's own calendar day of an instant.</summary>

@@ -44,6 +44,7 @@ internal static class UndoLog
         "piece_state",
         "stage_rule",
         "stage_rule_ran",
+        "guide_line",
         "saved_view",
         "gone_through",
         "topic_refusal",

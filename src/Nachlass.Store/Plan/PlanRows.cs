@@ -93,6 +93,7 @@ internal static class PlanRows
         new([.. OutletRows.All(db).OrderBy(o => o.Number.Value)], CadenceRows.All(db), HoursRows.Said(db), HoursRows.Away(db))
         {
             StageRules = StageRuleStore.Image(db),
+            Guide = GuideStore.All(db),
         };
 
     public static void Put(SqliteConnection db, PlanningImage image)
@@ -105,6 +106,7 @@ internal static class PlanRows
             HoursRows.Put(db, hours);
         foreach (var away in image.Away)
             HoursRows.Put(db, away);
+        GuideStore.Put(db, image.Guide);
         foreach (var rule in image.StageRules)
             StageRuleStore.Put(db, rule);
     }

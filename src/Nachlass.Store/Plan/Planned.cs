@@ -1,6 +1,7 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Nachlass.Core.Bench;
+using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Plan;
 using Nachlass.Store.Bench;
@@ -148,12 +149,19 @@ internal sealed class Planned
                     }
                 );
         entries.AddRange(
-            db.Query<(MoveNumber Number, string Text, DateOnly Due, PieceNumber? Piece, int Version)>(
-                    "SELECT number, text, due, piece, version FROM move WHERE done_at IS NULL AND due BETWEEN @first AND @last "
-                        + "ORDER BY coalesce(place, number)",
+            db.Query<Move>(
+                    $"SELECT {MoveRows.Columns} WHERE v.done_at IS NULL AND v.due BETWEEN @first AND @last ORDER BY {MoveRows.Order}",
                     new { first, last }
                 )
-                .Select(m => At(PlanKind.Move, m.Due, m.Text) with { Move = m.Number, Piece = m.Piece, Version = m.Version })
+                .Select(m =>
+                    At(PlanKind.Move, m.Due!.Value, m.Text) with
+                    {
+                        Move = m.Number,
+                        Piece = m.Piece,
+                        RemindAt = m.RemindAt,
+                        Version = m.Version,
+                    }
+                )
         );
         entries.AddRange(HoursRows.Away(db).Select(a => At(PlanKind.Away, a.From, a.Name) with { Last = a.To, Away = a.Number }));
         return new PlanShown(

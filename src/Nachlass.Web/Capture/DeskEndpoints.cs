@@ -30,16 +30,6 @@ public sealed record DateRead(DateOnly? Day);
 /// <param name="Before">The move it stands before; behind all when null.</param>
 public sealed record MovePlace(MoveNumber? Before = null);
 
-public sealed record MoveChange
-{
-    public int? Version { get; init; }
-    public string? Text { get; init; }
-    public Maybe<DateOnly?> Due { get; init; }
-    public Maybe<PieceNumber?> Piece { get; init; }
-    public bool? Done { get; init; }
-    public string? Note { get; init; }
-}
-
 /// <summary>Day sheets, their plan, the purpose line and moves.</summary>
 internal static class DeskEndpoints
 {
@@ -93,18 +83,7 @@ internal static class DeskEndpoints
         api.MapPatch(
             "/moves/{number}",
             (MoveNumber number, MoveChange change, DeskStore desk, Request request) =>
-                request.Ok(
-                    desk.EditMove(
-                        number,
-                        request.Based(change.Version),
-                        change.Text,
-                        change.Due,
-                        change.Piece,
-                        change.Done,
-                        request.Once,
-                        change.Note
-                    )
-                )
+                request.Ok(desk.EditMove(number, change with { Version = request.Based(change.Version) }, request.Once))
         );
         api.MapPut(
             "/moves/{number}/place",

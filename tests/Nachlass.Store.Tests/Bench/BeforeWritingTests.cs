@@ -2,6 +2,7 @@ using Nachlass.Core.Bench;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Store.Bench;
+using Nachlass.Store.Capture;
 using Nachlass.Store.Papers;
 
 namespace Nachlass.Store.Tests.Bench;
@@ -77,7 +78,7 @@ public sealed class BeforeWritingTests : IDisposable
     {
         var item = desk.Finding.Add(piece, new NewToFind("the toll table", Get: true), Once.Unkeyed).Answer.Single();
         item.IsSettled.ShouldBeFalse();
-        desk.Days.EditMove(item.Move!.Number, item.Move.Version, null, default, default, true, Once.Unkeyed);
+        desk.Days.EditMove(item.Move!.Number, new MoveChange { Version = item.Move.Version, Done = true }, Once.Unkeyed);
         desk.Finding.Of(piece).Single().IsSettled.ShouldBeTrue();
         desk.Days.RemoveMove(item.Move.Number, Once.Unkeyed);
         desk.Finding.Of(piece).ShouldBeEmpty();

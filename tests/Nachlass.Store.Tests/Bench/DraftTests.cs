@@ -2,6 +2,7 @@ using Nachlass.Core.Bench;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Text;
 using Nachlass.Store.Bench;
+using Nachlass.Store.Capture;
 using Nachlass.Store.Papers;
 
 namespace Nachlass.Store.Tests.Bench;
@@ -103,7 +104,7 @@ public sealed class DraftTests : IDisposable
         desk.Days.AddMove("later on 20 Dec", null, piece, null, Once.Unkeyed);
         var soon = desk.Days.AddMove("soon, tomorrow", null, piece, null, Once.Unkeyed).Answer;
         desk.Pieces.Get(piece).NextMove!.Text.ShouldBe("soon, tomorrow");
-        desk.Days.EditMove(soon.Number, soon.Version, null, default, default, true, Once.Unkeyed);
+        desk.Days.EditMove(soon.Number, new MoveChange { Version = soon.Version, Done = true }, Once.Unkeyed);
         desk.Pieces.Get(piece).NextMove!.Text.ShouldBe("later on 20 Dec");
     }
 

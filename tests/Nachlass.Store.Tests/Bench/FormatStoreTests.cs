@@ -3,6 +3,7 @@ using Nachlass.Core.Papers;
 using Nachlass.Exchange.Formats;
 using Nachlass.Exchange.Papers;
 using Nachlass.Store.Bench;
+using Nachlass.Store.Capture;
 using Nachlass.Store.Papers;
 
 namespace Nachlass.Store.Tests.Bench;
@@ -97,7 +98,7 @@ public sealed class FormatStoreTests : IDisposable
         var moved = desk.Steps.MakeMove(piece, steps[1].Number, desk.Today.AddDays(2), Once.Unkeyed).Answer.Steps[1];
         moved.Due.ShouldBe(desk.Today.AddDays(2));
         var move = desk.Papers.Read(db => Store.Capture.MoveRows.Get(db, moved.Move!.Value));
-        var ticked = desk.Days.EditMove(move.Number, move.Version, null, default, default, true, Once.Unkeyed);
+        var ticked = desk.Days.EditMove(move.Number, new MoveChange { Version = move.Version, Done = true }, Once.Unkeyed);
         desk.Steps.Of(piece).Steps[1].DoneAt.ShouldNotBeNull();
         desk.Undo(ticked.Command);
         desk.Steps.Of(piece).Steps[1].DoneAt.ShouldBeNull();

@@ -267,7 +267,7 @@ public sealed class UndoTests : IDisposable
                 )
                 .Command,
             "purpose" => desk.Days.Write("To look down", 1, Once.Unkeyed).Command,
-            "tick" => desk.Days.EditMove(move.Number, move.Version, null, default, default, true, Once.Unkeyed).Command,
+            "tick" => desk.Days.EditMove(move.Number, new MoveChange { Version = move.Version, Done = true }, Once.Unkeyed).Command,
             "import" => desk
                 .Imports.Run("x", Origin.Import, null, () => Incoming, Once.Unkeyed, stop: TestContext.Current.CancellationToken)
                 .Command,

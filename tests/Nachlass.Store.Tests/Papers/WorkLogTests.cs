@@ -1,6 +1,7 @@
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sift;
 using Nachlass.Store.Bench;
+using Nachlass.Store.Capture;
 using Nachlass.Store.Papers;
 
 namespace Nachlass.Store.Tests.Papers;
@@ -23,7 +24,7 @@ public sealed class WorkLogTests : IDisposable
         desk.Clock.Advance(TimeSpan.FromMinutes(2));
         desk.Decisions.Decide(slip, new Decision.Keep(), Once.Unkeyed);
         var move = desk.Days.AddMove("ask Pell", null, null, null, Once.Unkeyed).Answer;
-        desk.Days.EditMove(move.Number, move.Version, null, default, default, true, Once.Unkeyed);
+        desk.Days.EditMove(move.Number, new MoveChange { Version = move.Version, Done = true }, Once.Unkeyed);
         var piece = desk.Pieces.Start(new NewPiece("The far bank"), Once.Unkeyed).Answer;
         var draft = desk.Drafts.Get(piece.Number);
         desk.Drafts.Save(piece.Number, draft.Text + "\nfive words more stand here", draft.Version, Once.Unkeyed);

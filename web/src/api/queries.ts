@@ -54,6 +54,7 @@ export const keys = {
   cadences: ['cadences'],
   outlets: ['outlets'],
   stages: ['stages'],
+  guide: ['guide'],
   stageRules: ['stages', 'rules'],
   plan: (from: string, to: string) => ['plan', from, to],
   planTried: (piece: number, on: string) => ['plan', 'tried', piece, on],

@@ -13,6 +13,7 @@ import { ViewsOnDesk } from './ViewsOnDesk';
 import { TextField } from '../ui/TextField';
 import { longDay, nearDay, today, weekday } from '../ui/dates';
 import { MonthStrip } from './MonthStrip';
+import { GuideOnDesk } from '../plan/moves/GuidePart';
 import { MoveLine, placeMove } from './Moves';
 import { DaysBefore } from './DaysBefore';
 import { GoToDay } from './GoToDay';
@@ -97,6 +98,7 @@ export function Desk() {
         </div>
       </div>
       <aside className="w-[400px] shrink-0 overflow-y-auto border-l border-hair bg-quiet px-[26px] py-6 max-lg:w-[300px] max-md:w-auto max-md:border-t max-md:border-l-0 max-md:px-4">
+        <GuideOnDesk />
         <NextMoves />
         <ViewsOnDesk />
         <Occasions />
@@ -163,7 +165,12 @@ function NextMoves() {
             {folded === 'no' ? '▾' : '▸'} Next moves{folded === 'yes' && ` · ${next.length}`}
           </button>
         </h2>
-        <span className="text-[12px] text-second">one per piece</span>
+        <span className="text-[12px] text-second">
+          one per piece ·{' '}
+          <Link to="/plan/moves" className="link">
+            all
+          </Link>
+        </span>
       </header>
       {folded === 'no' && moves.data && next.length === 0 && (
         <p className="py-3 text-second">

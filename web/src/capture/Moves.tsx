@@ -9,6 +9,7 @@ import { ActionMenu } from '../ui/ActionMenu';
 import { TextField } from '../ui/TextField';
 import { nearDay, plusDays, today } from '../ui/dates';
 import { isHeld, useHeld } from '../ui/useField';
+import { MoveWhen, remindSaid } from '../plan/moves/MoveWhen';
 
 const refresh = () => queryClient.invalidateQueries();
 
@@ -43,6 +44,7 @@ export function MoveLine({
   const isDone = move.doneAt !== null;
   const [ticked, setTicked] = useState<boolean>();
   const [dating, setDating] = useState(false);
+  const [when, setWhen] = useState(false);
   const [noting, setNoting] = useState(() => isHeld(`move.${move.number}.note`));
   const shown = ticked ?? isDone;
   const late = !isDone && move.due !== null && move.due < today();
@@ -77,6 +79,7 @@ export function MoveLine({
           onSave={(text) => change(move, { text }, 'Move changed.').then(refresh)}
           className={`written text-[15.5px] leading-snug ${shown ? 'text-second line-through' : ''}`}
         />
+        <MoveTimes move={move} />
         {(noting || move.note) && <MoveNote move={move} open={noting} onOpen={setNoting} />}
         {move.piece !== null ? (
           <Link to={`/bench/${move.piece}`} className="block min-h-6 text-[12px] leading-6 text-second hover:text-blue">
@@ -119,6 +122,7 @@ export function MoveLine({
               onChoose: () => void edit(move, { due: plusDays(today(), 7) }, 'Set for in a week.'),
             },
             { key: 'date', label: 'Another date…', onChoose: () => setDating(true) },
+            { key: 'when', label: 'Begins, reminds, comes again…', onChoose: () => setWhen(true) },
             { key: 'note', label: move.note ? 'The note…' : 'Note something to it…', onChoose: () => setNoting(true) },
             ...(onStep
               ? [
@@ -146,8 +150,19 @@ export function MoveLine({
           {move.due ? nearDay(move.due) : 'no date'}
         </ActionMenu>
       )}
+      {when && <MoveWhen move={move} onClose={() => setWhen(false)} />}
     </div>
   );
+}
+
+/** From when it is seen, when it is reminded of and how often it comes again, where any of it is said. */
+function MoveTimes({ move }: { move: Move }) {
+  const said = [
+    move.start && move.start > today() && `from ${nearDay(move.start)}`,
+    move.remindAt && `reminder ${remindSaid(move.remindAt)}`,
+    move.repeatsSaid && `again ${move.repeatsSaid}`,
+  ].filter(Boolean);
+  return said.length === 0 ? null : <span className="figures block text-[12px] text-second">{said.join(' · ')}</span>;
 }
 
 /** The note to a move, folded to its first words until it is opened. */

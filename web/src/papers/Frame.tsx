@@ -1,3 +1,4 @@
+import { Reminders } from '../plan/moves/Reminders';
 import { useEffect, useRef, useState } from 'react';
 import { Link, Outlet, useLocation, useNavigate } from 'react-router';
 import { useTally } from '../api/queries';
@@ -103,6 +104,7 @@ export function Frame() {
         <Outlet />
       </main>
       <CaptureStrip />
+      <Reminders />
       <Notices />
       <KeysDialog screen={screen} open={keysOpen} onClose={() => setKeysOpen(false)} />
       <CaptureKeysDialog open={doorsOpen} onClose={() => setDoorsOpen(false)} />

@@ -31,6 +31,14 @@ const fixed: Partial<Record<KeyGroup, [string, string][]>> = {
     ['0 … 5', 'pull or effort in the table, for all chosen'],
     ['1 … 9', 'leave that passage of a new source out, or in again'],
   ],
+  plan: [
+    [
+      'Space',
+      'on the weeks: pick something up; the arrows carry it by a day or a week, Space drops it, Escape lets it be',
+    ],
+    ['↑ ↓', 'from move to move'],
+    ['← →', 'on the marker of a piece: one stage back, one stage on'],
+  ],
   bench: [['Enter', 'go to the section in the draft (in the outline)']],
   everywhere: [
     ['Tab', 'take the first completion (in a search field)'],
@@ -45,6 +53,7 @@ const names: Record<KeyGroup, string> = {
   sift: 'In Sift',
   library: 'In the Library',
   bench: 'On a piece',
+  plan: 'In Plan, on the moves',
 };
 
 const give = (keys: Record<string, string>, said: string) =>
@@ -56,11 +65,11 @@ const give = (keys: Record<string, string>, said: string) =>
 /** The keys, of this screen first, each to be given anew. */
 export function KeysDialog({ screen, open, onClose }: { screen: string; open: boolean; onClose: () => void }) {
   const [changing, setChanging] = useState<ActName>();
-  const [groups] = ['desk', 'sift', 'library', 'bench'].includes(screen)
+  const [groups] = ['desk', 'sift', 'library', 'bench', 'plan'].includes(screen)
     ? [[screen as KeyGroup, 'everywhere' as const, 'go' as const]]
     : [['everywhere' as const, 'go' as const]];
   const [all, setAll] = useState(false);
-  const shown = all ? (['everywhere', 'go', 'desk', 'sift', 'library', 'bench'] as const) : groups;
+  const shown = all ? (['everywhere', 'go', 'desk', 'sift', 'library', 'bench', 'plan'] as const) : groups;
   const close = () => {
     setChanging(undefined);
     onClose();

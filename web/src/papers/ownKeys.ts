@@ -5,7 +5,7 @@ import { keys as queryKeys } from '../api/queries';
 import { screens } from './screens';
 
 /** Where a key counts: on one screen, everywhere, or as the second after the key that goes somewhere. */
-export type KeyGroup = 'everywhere' | 'go' | 'desk' | 'sift' | 'library' | 'bench';
+export type KeyGroup = 'everywhere' | 'go' | 'desk' | 'sift' | 'library' | 'bench' | 'plan';
 
 type Act = { group: KeyGroup; born: string; what: string };
 
@@ -49,6 +49,10 @@ export const acts = {
   'review.keep': act('library', 'k', 'keep a new source (while going through them)'),
   'review.drop': act('library', 'd', 'drop a new source'),
   'review.back': act('library', 'z', 'take the last decision back'),
+  'plan.today': act('plan', 't', 'the move that is chosen: to today'),
+  'plan.tomorrow': act('plan', 'o', 'to tomorrow'),
+  'plan.week': act('plan', 'w', 'to a week from now'),
+  'plan.done': act('plan', 'd', 'done'),
   'bench.stageBack': act('bench', '[', 'one stage back'),
   'bench.stageOn': act('bench', ']', 'one stage on'),
   'bench.up': act('bench', 'Alt+ArrowUp', 'move the section up (in the outline)'),

@@ -29,6 +29,7 @@ const FormatsPage = lazy(() => import('../bench/FormatsPage'));
 const SeriesPage = lazy(() => import('../bench/SeriesPage'));
 const ReadingPage = lazy(() => import('../bench/aloud/ReadingPage'));
 const PlanOutlets = lazy(() => import('../plan/OutletsPage'));
+const MovesPage = lazy(() => import('../plan/moves/MovesPage'));
 const Stages = lazy(() => import('../plan/stages/Stages'));
 const FillingPage = lazy(() => import('../plan/FillingPage'));
 const ShootingPage = lazy(() => import('../bench/aloud/ShootingPage'));
@@ -199,6 +200,14 @@ export const router = createBrowserRouter([
         element: (
           <Suspense fallback={<Loading what="Filling the open dates" />}>
             <FillingPage />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'plan/moves',
+        element: (
+          <Suspense fallback={<Loading />}>
+            <MovesPage />
           </Suspense>
         ),
       },

@@ -3,6 +3,7 @@ import { Link, useLocation } from 'react-router';
 const parts = [
   ['/plan', 'Weeks'],
   ['/plan/stages', 'Stages'],
+  ['/plan/moves', 'Moves'],
   ['/plan/outlets', 'Outlets and hours'],
 ] as const;
 

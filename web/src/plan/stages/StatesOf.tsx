@@ -36,7 +36,7 @@ export function StatesOf({ piece, known }: { piece: Standing; known: readonly st
           { key: ' new', label: 'another …', onChoose: () => setAsking(true) },
         ]}
       >
-        + state
+        state ▾
       </ActionMenu>
       {asking && (
         <NewWord
