@@ -182,6 +182,12 @@ namespace Nachlass.Web
             services.AddSingleton<SiftStore>();
             services.AddSingleton<DecisionStore>();
             services.AddSingleton<RuleStore>();
+            services.AddSingleton<HolidayStore>();
+            services.AddSingleton<FigureStore>();
+            services.AddSingleton<GoalStore>();
+            services.AddSingleton<PinnedStore>();
+            services.AddSingleton<ChoosingStore>();
+            services.AddSingleton<AheadStore>();
             services.AddSingleton<GuideStore>();
             services.AddSingleton<StageStore>();
             services.AddSingleton<StageRuleStore>();

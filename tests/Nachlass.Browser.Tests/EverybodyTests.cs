@@ -109,6 +109,7 @@ public sealed class EverybodyTests : IDisposable
             "/plan",
             "/plan/outlets",
             "/plan/stages",
+            "/plan/moves",
             "/plan/filling",
             "/catalogue",
             "/bring-in",

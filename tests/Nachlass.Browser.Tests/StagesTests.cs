@@ -60,7 +60,7 @@ public sealed class StagesTests : IDisposable
     [Fact]
     public void States_are_the_writers_own_words_and_pieces_are_found_by_them()
     {
-        writer.Press("States of P 4");
+        writer.Press("Give P 4 a state");
         writer.Press("another …");
         writer.Field("What holds of it, whatever its stage").SendKeys("for the almanac" + Keys.Enter);
         writer.Sees("P 4 is “for the almanac”.");

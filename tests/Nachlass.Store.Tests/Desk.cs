@@ -94,6 +94,12 @@ public sealed class Desk : IDisposable
         Transcripts = new TranscriptStore(Papers);
         Feeds = new FeedStore(Papers);
         Occasions = new OccasionStore(Papers);
+        HolidaysSeen = new HolidayStore(Papers);
+        Figures = new FigureStore(Papers);
+        Goals = new GoalStore(Papers);
+        Pinned = new PinnedStore(Papers);
+        Choosing = new ChoosingStore(Papers, Worth, Advice);
+        Ahead = new AheadStore(Papers, Worth, Advice);
         Outlets = new OutletStore(Papers);
         Cadences = new CadenceStore(Papers);
         Hours = new HoursStore(Papers);
@@ -163,6 +169,12 @@ public sealed class Desk : IDisposable
     public TranscriptStore Transcripts { get; }
     public FeedStore Feeds { get; }
     public OccasionStore Occasions { get; }
+    public FigureStore Figures { get; }
+    public GoalStore Goals { get; }
+    public PinnedStore Pinned { get; }
+    public ChoosingStore Choosing { get; }
+    public HolidayStore HolidaysSeen { get; }
+    public AheadStore Ahead { get; }
     public OutletStore Outlets { get; }
     public CadenceStore Cadences { get; }
     public HoursStore Hours { get; }

@@ -134,6 +134,15 @@ internal sealed class EveryCommand(Desk desk, Random random)
         var outlet = desk.Outlets.Add(new Store.Plan.OutletChange { Name = "Low Water" }, Once.Unkeyed).Answer.Number;
         desk.Cadences.Set(outlet, "essay", new("every day", Fallback: "a week later"), Once.Unkeyed);
         desk.Hours.AddAway(desk.Today.AddDays(9), null, "Harnsby fair", Once.Unkeyed);
+        desk.Goals.Add(
+            new Store.Plan.GoalChange
+            {
+                Of = Core.Plan.GoalOf.Released,
+                Target = 12,
+                By = desk.Today.AddDays(90),
+            },
+            Once.Unkeyed
+        );
         desk.Guide.Add(new Store.Plan.GuideChange { Every = Core.Plan.GuideEvery.Week, Text = "read the gauge" }, Once.Unkeyed);
         desk.StageRules.Add(
             new Store.Plan.StageRuleChange
@@ -409,6 +418,8 @@ internal sealed class EveryCommand(Desk desk, Random random)
             "format" => Pick(null, "essay", "letter", "thread"),
             "formats" => Pick("essay", "talk"),
             "stage" => Pick("Gather", "Draft", "Out"),
+            "countries" => Pick("GB", "FR", "UN"),
+            "recurs" => Pick("", "Good Friday", "the second Sunday of May"),
             "repeats" => Pick(null, "every day", "every second Friday"),
             "said" => Pick("FREQ=WEEKLY;BYDAY=FR", "first and third Friday", "every day", null),
             "fallback" => Pick("a week later", "the next day", null),

@@ -35,6 +35,9 @@ public sealed record Piece
     /// <summary>Where it can be read, once it is out; empty while that is not said.</summary>
     public string OutAddress { get; init; } = "";
 
+    /// <summary>Its place among those that are pinned, from 1; null for one that is not.</summary>
+    public int? Pinned { get; init; }
+
     /// <summary>When it came to its stage.</summary>
     public DateTimeOffset? StageSince { get; init; }
 

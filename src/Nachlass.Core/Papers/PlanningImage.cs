@@ -14,6 +14,15 @@ public sealed record PlanningImage(
     /// <summary>What follows when a piece comes to a stage.</summary>
     public IReadOnlyList<StageRuleImage> StageRules { get; init; } = [];
 
+    /// <summary>Figures to be reached by a day.</summary>
+    public IReadOnlyList<Goal> Goals { get; init; } = [];
+
+    /// <summary>What is never to be offered for open dates.</summary>
+    public IReadOnlyList<Reference> NeverForDates { get; init; } = [];
+
+    /// <summary>Countries whose public holidays are seen.</summary>
+    public IReadOnlyList<string> Countries { get; init; } = [];
+
     /// <summary>What is gone through every day, week and month, in order.</summary>
     public IReadOnlyList<GuideLine> Guide { get; init; } = [];
 

@@ -56,6 +56,9 @@ public sealed record PlanEntry
 
     public IReadOnlyList<TopicMark> Topics { get; init; } = [];
 
+    /// <summary>The country of a public holiday.</summary>
+    public string? Country { get; init; }
+
     /// <summary>When it is reminded of.</summary>
     public DateTimeOffset? RemindAt { get; init; }
 

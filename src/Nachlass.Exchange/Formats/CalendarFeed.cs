@@ -67,6 +67,8 @@ public static class CalendarFeed
             PlanKind.Stage => $"stage-{entry.Piece}-{Convert.ToHexStringLower(System.Text.Encoding.UTF8.GetBytes(entry.Stage ?? ""))}",
             PlanKind.Move => $"move-{entry.Move}",
             PlanKind.Away => $"away-{entry.Away}",
+            PlanKind.Occasion when entry.Country is { } country =>
+                $"holiday-{country}-{entry.Day:yyyyMMdd}-{Convert.ToHexStringLower(System.Text.Encoding.UTF8.GetBytes(entry.Title))}",
             PlanKind.Occasion => $"occasion-{entry.Occasion}-{entry.Day:yyyyMMdd}",
             _ => $"date-{entry.Outlet}-{entry.Format}-{entry.InsteadOf ?? entry.Day:yyyyMMdd}{(entry.InsteadOf is null ? "" : "-again")}",
         };

@@ -51,6 +51,7 @@ public static class PapersFiles
                             .Add("first", o.From)
                             .Add("last", o.To)
                             .Add("every-year", o.EveryYear ? "yes" : "")
+                            .Add("recurs", o.Recurs ?? "")
                             .Add("topics", o.Topics.Select(t => t.Name))
                     )
                 )
@@ -221,6 +222,7 @@ public static class PapersFiles
                             .Add("out", p.OutOn)
                             .Add("out-address", p.OutAddress)
                             .Add("states", p.States)
+                            .Add("pinned", p.Pinned)
                             .Add("started", p.StartedAt)
                             .Add("changed", p.ChangedAt)
                             .Add("trashed", p.TrashedAt)
@@ -376,6 +378,7 @@ public static class PapersFiles
                     )
                     {
                         Topics = Marks(About, o),
+                        Recurs = o.Word("recurs") is { Length: > 0 } recurs ? OccasionDates.Read(recurs) : null,
                     }),
             ],
             Transcripts =
@@ -568,6 +571,7 @@ public static class PapersFiles
                     TrashedAt = Instant(f, "trashed"),
                     OutAddress = f.Word("out-address"),
                     States = f.Words("states"),
+                    Pinned = f.Number("pinned"),
                     Topics = marks,
                     Running = f.Number("running"),
                     Language = Languages.Named(f.Word("language")).Tag,

@@ -16,7 +16,15 @@ internal static class PlanFile
 
     /// <summary>The file's content; null when nothing is planned by.</summary>
     public static string? Write(PlanningImage plan) =>
-        plan.Outlets.Count + plan.Away.Count + plan.StageRules.Count + plan.Guide.Count == 0 && plan.Hours is null
+        plan.Outlets.Count
+            + plan.Away.Count
+            + plan.StageRules.Count
+            + plan.Guide.Count
+            + plan.Countries.Count
+            + plan.Goals.Count
+            + plan.NeverForDates.Count
+            == 0
+        && plan.Hours is null
             ? null
             : new FrontMatterWriter()
                 .Add("hours", plan.Hours?.ByWeekday.Select(Said) ?? [])
@@ -71,6 +79,22 @@ internal static class PlanFile
                             .Add("ran", r.Ran.Select(p => p.ToString(CultureInfo.InvariantCulture)))
                     )
                 )
+                .Add("countries", plan.Countries)
+                .Add("never-for-dates", plan.NeverForDates.Select(n => $"{n.Kind.ToString().ToLowerInvariant()} {n.Number}"))
+                .Add(
+                    "goals",
+                    plan.Goals.Select(g =>
+                        new FrontMatterWriter()
+                            .Add("number", g.Number.Value)
+                            .Add("of", g.Of)
+                            .Add("target", g.Target)
+                            .Add("from", g.From)
+                            .Add("by", g.By)
+                            .Add("format", g.Format ?? "")
+                            .Add("readers", g.Readers)
+                            .Add("readers-before", g.ReadersBefore)
+                    )
+                )
                 .Add(
                     "guide",
                     plan.Guide.Select(l =>
@@ -119,6 +143,24 @@ internal static class PlanFile
                 ]
             )
             {
+                Countries = f.Words("countries"),
+                NeverForDates = [.. f.Words("never-for-dates").Select(Thing)],
+                Goals =
+                [
+                    .. f.Records("goals")
+                        .Select(g =>
+                            new Goal(
+                                GoalNumber.Of(Must(g.Number("number"), "number")),
+                                g.Enum("of", GoalOf.Released),
+                                Must(g.Number("target"), "target"),
+                                Day(g.Word("from"), shift),
+                                Day(g.Word("by"), shift),
+                                g.Word("format") is { Length: > 0 } format ? format : null,
+                                g.Number("readers") ?? 0,
+                                g.Number("readers-before") ?? 0
+                            ).Checked()
+                        ),
+                ],
                 Guide =
                 [
                     .. f.Records("guide")
@@ -137,6 +179,11 @@ internal static class PlanFile
             throw new UnreadableFileException(Name, $"{error.Field}: {error.Message}");
         }
     }
+
+    private static Reference Thing(string said) =>
+        Core.Text.References.Read(said).Thing is { Kind: ThingKind.Slip or ThingKind.Piece } thing
+            ? thing
+            : throw new UnreadableFileException(Name, $"“{said}” is no slip and no piece.");
 
     private static StageRuleImage StageRule(FrontMatter r, FormatSet formats)
     {

@@ -18,7 +18,7 @@ internal static class PieceRows
         p.number, p.title, p.running, coalesce(nullif(p.language, ''), 'en-GB') AS language, p.citing,
         (SELECT json_group_object(key, value) FROM piece_field f WHERE f.piece = p.number) AS fields,
         (SELECT count(*) FROM piece_step x WHERE x.piece = p.number AND x.stage = p.stage AND x.done_at IS NULL) AS open_steps,
-         p.format, p.brief, p.stage, p.due, p.outlet, p.out_on, p.out_address, p.started_at, p.trashed_at, p.version, d.words,
+         p.format, p.brief, p.stage, p.due, p.outlet, p.out_on, p.out_address, p.pinned, p.started_at, p.trashed_at, p.version, d.words,
         (SELECT at FROM stage_entry e WHERE e.piece = p.number ORDER BY e.id DESC LIMIT 1) AS stage_since,
         (SELECT json_group_array(word ORDER BY id) FROM piece_state w WHERE w.piece = p.number) AS states,
         max(p.changed_at, d.changed_at) AS changed_at,

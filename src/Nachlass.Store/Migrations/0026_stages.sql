@@ -1,6 +1,6 @@
 -- When each piece came to which stage. For those there were, the last that is known.
 CREATE TABLE stage_entry (
-    id    INTEGER PRIMARY KEY,
+    id    INTEGER PRIMARY KEY AUTOINCREMENT,
     piece INTEGER NOT NULL REFERENCES piece (number),
     stage TEXT NOT NULL,
     at    TEXT NOT NULL
@@ -14,7 +14,7 @@ INSERT INTO stage_entry (piece, stage, at)
 
 -- Words of the writer's own that stand across stages: sponsored, waits for somebody.
 CREATE TABLE piece_state (
-    id    INTEGER PRIMARY KEY,
+    id    INTEGER PRIMARY KEY AUTOINCREMENT,
     piece INTEGER NOT NULL REFERENCES piece (number),
     word  TEXT NOT NULL,
     UNIQUE (piece, word)
@@ -35,7 +35,7 @@ CREATE TABLE stage_rule (
     version INTEGER NOT NULL DEFAULT 1
 );
 CREATE TABLE stage_rule_ran (
-    id    INTEGER PRIMARY KEY,
+    id    INTEGER PRIMARY KEY AUTOINCREMENT,
     rule  INTEGER NOT NULL REFERENCES stage_rule (number),
     piece INTEGER NOT NULL REFERENCES piece (number),
     UNIQUE (rule, piece)

@@ -187,8 +187,8 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                     foreach (var occasion in image.Occasions)
                     {
                         db.Execute(
-                            "INSERT INTO occasion (number, name, from_day, to_day, every_year) "
-                                + "VALUES (@Number, @Name, @From, @To, @EveryYear)",
+                            "INSERT INTO occasion (number, name, from_day, to_day, every_year, recurs) "
+                                + "VALUES (@Number, @Name, @From, @To, @EveryYear, @Recurs)",
                             new
                             {
                                 occasion.Number,
@@ -196,6 +196,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                                 occasion.From,
                                 occasion.To,
                                 occasion.EveryYear,
+                                occasion.Recurs,
                             }
                         );
                         OccasionStore.PutTopics(db, occasion.Number, [.. occasion.Topics.Select(t => t.Number)]);
@@ -345,9 +346,9 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
         db.Execute(
             """
             INSERT INTO piece (number, title, format, brief, stage, due, out_on, started_at, changed_at, trashed_at, running, laid,
-                language, citing, word_aim, outlet, out_address)
+                language, citing, word_aim, outlet, out_address, pinned)
             VALUES (@Number, @Title, @Format, @Brief, @Stage, @Due, @OutOn, @StartedAt, @ChangedAt, @TrashedAt, @Running, @laid, @Language,
-                @citing, @WordAim, @Outlet, @OutAddress);
+                @citing, @WordAim, @Outlet, @OutAddress, @Pinned);
             INSERT INTO draft (piece, changed_at) VALUES (@Number, @ChangedAt);
             """,
             new
@@ -361,6 +362,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                 piece.Outlet,
                 piece.OutOn,
                 piece.OutAddress,
+                piece.Pinned,
                 piece.StartedAt,
                 piece.ChangedAt,
                 piece.TrashedAt,

@@ -56,6 +56,7 @@ internal static class Mapping
         Number<AwayNumber>();
         Number<StageRuleNumber>();
         Number<GuideLineNumber>();
+        Number<GoalNumber>();
         // Dapper asks its own table before the handlers, so these two have to leave it first.
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset));
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset?));

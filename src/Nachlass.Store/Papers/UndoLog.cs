@@ -45,6 +45,8 @@ internal static class UndoLog
         "stage_rule",
         "stage_rule_ran",
         "guide_line",
+        "goal",
+        "never_for_dates",
         "saved_view",
         "gone_through",
         "topic_refusal",

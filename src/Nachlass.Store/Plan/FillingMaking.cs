@@ -83,7 +83,8 @@ internal sealed class FillingMaking
             ];
         }
 
-        foreach (var piece in planned.Undated)
+        var never = NeverRows.All(db).ToHashSet();
+        foreach (var piece in planned.Undated.Where(p => !never.Contains(Reference.To(p.Number))))
         {
             var timed = Timed(piece.Topics);
             var value = PieceWorth.Of(formats.Named(piece.Format), piece.Stage);
@@ -107,7 +108,7 @@ internal sealed class FillingMaking
                 )
             );
         }
-        foreach (var idea in ideas)
+        foreach (var idea in ideas.Where(i => !never.Contains(Reference.To(i.Slip!.Value))))
         {
             var could = idea.Formats.Count > 0 ? idea.Formats.Where(wanted.Contains) : wanted;
             var timed = Timed(idea.Topics);

@@ -94,6 +94,9 @@ internal static class PlanRows
         {
             StageRules = StageRuleStore.Image(db),
             Guide = GuideStore.All(db),
+            Goals = GoalStore.All(db),
+            NeverForDates = NeverRows.All(db),
+            Countries = HolidayStore.Chosen(db),
         };
 
     public static void Put(SqliteConnection db, PlanningImage image)
@@ -107,6 +110,12 @@ internal static class PlanRows
         foreach (var away in image.Away)
             HoursRows.Put(db, away);
         GuideStore.Put(db, image.Guide);
+        foreach (var goal in image.Goals)
+            GoalStore.Put(db, goal);
+        foreach (var never in image.NeverForDates)
+            NeverRows.Put(db, never);
+        if (image.Countries.Count > 0)
+            HolidayStore.Put(db, image.Countries);
         foreach (var rule in image.StageRules)
             StageRuleStore.Put(db, rule);
     }

@@ -149,6 +149,11 @@ internal sealed class Planned
                     }
                 );
         entries.AddRange(
+            Holidays
+                .Between(HolidayStore.Chosen(db), first, last)
+                .Select(h => At(PlanKind.Occasion, h.On, h.Name) with { Country = h.Country })
+        );
+        entries.AddRange(
             db.Query<Move>(
                     $"SELECT {MoveRows.Columns} WHERE v.done_at IS NULL AND v.due BETWEEN @first AND @last ORDER BY {MoveRows.Order}",
                     new { first, last }

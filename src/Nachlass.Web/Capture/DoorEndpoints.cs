@@ -2,6 +2,7 @@ using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Papers;
+using Nachlass.Store.Plan;
 using Nachlass.Web.Hosting;
 
 namespace Nachlass.Web.Capture;
@@ -9,6 +10,10 @@ namespace Nachlass.Web.Capture;
 public sealed record FeedRequest(string? Address, int Minutes = 60);
 
 public sealed record FeedChange(int Minutes);
+
+/// <summary>Countries whose public holidays are seen.</summary>
+/// <param name="Countries">By their codes (ISO 3166-1 alpha-2), <c>UN</c> for international days.</param>
+public sealed record CountriesRequest(IReadOnlyList<string>? Countries);
 
 /// <summary>Names of topics; those that are not there are made.</summary>
 public sealed record TopicsRequest(IReadOnlyList<string>? Topics);
@@ -52,10 +57,27 @@ internal static class DoorEndpoints
         );
         api.MapGet("/drop-folder", (DropFolder folder) => TypedResults.Ok(folder.State));
         api.MapPut("/drop-folder", (DropFolderRequest chosen, DropFolder folder) => TypedResults.Ok(folder.Choose(chosen.Folder)));
+        api.MapGet("/occasions", (DateOnly? from, DateOnly? to, AheadStore ahead) => TypedResults.Ok(ahead.Between(from, to)));
         api.MapGet(
-            "/occasions",
+            "/occasions/own",
             (OccasionStore occasions, PapersFile papers, int days = 60) =>
                 TypedResults.Ok(occasions.Coming(papers.Today, Math.Clamp(days, 1, 730)))
+        );
+        api.MapPost(
+            "/occasions",
+            (OccasionChange made, OccasionStore occasions, Request request) =>
+                request.Created(occasions.Add(made, request.Once), "/api/occasions")
+        );
+        api.MapPatch(
+            "/occasions/{number}",
+            (OccasionNumber number, OccasionChange edit, OccasionStore occasions, Request request) =>
+                request.Ok(occasions.Edit(number, edit, request.Once))
+        );
+        api.MapGet("/holidays/countries", (HolidayStore holidays) => TypedResults.Ok(holidays.Countries()));
+        api.MapPut(
+            "/holidays/countries",
+            (CountriesRequest chosen, HolidayStore holidays, Request request) =>
+                request.Ok(holidays.Choose(chosen.Countries ?? [], request.Once))
         );
         api.MapPut(
             "/occasions/{number}/topics",

@@ -8,6 +8,7 @@ import { carryOut } from '../papers/notices';
 import { TextField } from '../ui/TextField';
 import { TopicField } from '../ui/TopicField';
 import { nearDay, today } from '../ui/dates';
+import { PinButton } from '../plan/Pinned';
 import { GoesOut } from '../plan/stages/GoesOut';
 import { OutMenu } from './OutMenu';
 import { StageLine } from './StageLine';
@@ -77,6 +78,7 @@ export const PieceHead = memo(function PieceHead({
               ))}
           </select>
           <InSeries piece={piece.number} />
+          {!piece.outOn && <PinButton piece={piece.number} />}
           <span>·</span>
           <div className="min-w-24 flex-1 max-xl:basis-1/3 max-md:basis-3/5">
             <TextField

@@ -26,6 +26,9 @@ export type Beginning = {
   /** The day it is to go out, and where. */
   due?: string;
   outlet?: number;
+  /** What it is called unless the writer says otherwise, and topics it is on. */
+  title?: string;
+  topics?: readonly string[];
 };
 
 const placeOf = (from: Beginning) =>
@@ -35,6 +38,7 @@ const placeOf = (from: Beginning) =>
     from.topic && `topic ${from.topic}`,
     from.usable && `usable ${from.usable}`,
     from.piece && `P${from.piece}`,
+    from.title,
   ]
     .filter(Boolean)
     .join('.');
@@ -89,7 +93,7 @@ function StartForm({
   const [taken, setTaken] = useState(() => new Set(offer.material.filter((m) => m.ticked).map((m) => keyOf(m.thing))));
   const [error, setError] = useState('');
   const navigate = useNavigate();
-  const first = offer.titles[0]?.title ?? '';
+  const first = from.title ?? offer.titles[0]?.title ?? '';
   const called = title.trim() || first;
   const things = offer.material.filter((m) => taken.has(keyOf(m.thing))).map((m) => m.thing);
   const numbers = (kind: string) => things.filter((thing) => thing.kind === kind).map((thing) => thing.number);
@@ -104,7 +108,7 @@ function StartForm({
             body: {
               title: called,
               format,
-              topics: [...offer.topics],
+              topics: [...new Set([...offer.topics, ...(from.topics ?? [])])],
               slip: from.slips?.[0],
               slips: numbers('slip'),
               sources: numbers('source'),

@@ -13,6 +13,7 @@ import { ViewsOnDesk } from './ViewsOnDesk';
 import { TextField } from '../ui/TextField';
 import { longDay, nearDay, today, weekday } from '../ui/dates';
 import { MonthStrip } from './MonthStrip';
+import { PinnedOnDesk } from '../plan/Pinned';
 import { GuideOnDesk } from '../plan/moves/GuidePart';
 import { MoveLine, placeMove } from './Moves';
 import { DaysBefore } from './DaysBefore';
@@ -98,6 +99,7 @@ export function Desk() {
         </div>
       </div>
       <aside className="w-[400px] shrink-0 overflow-y-auto border-l border-hair bg-quiet px-[26px] py-6 max-lg:w-[300px] max-md:w-auto max-md:border-t max-md:border-l-0 max-md:px-4">
+        <PinnedOnDesk />
         <GuideOnDesk />
         <NextMoves />
         <ViewsOnDesk />
@@ -197,7 +199,7 @@ function NextMoves() {
 
 /** What comes within two months, for topics to be timed to. */
 function Occasions() {
-  const coming = useQuery({ queryKey: keys.occasions, queryFn: () => ask(api.GET('/api/occasions')) }).data ?? [];
+  const coming = useQuery({ queryKey: keys.occasions, queryFn: () => ask(api.GET('/api/occasions/own')) }).data ?? [];
   if (coming.length === 0) return null;
   return (
     <section aria-label="Occasions" className="mb-7">

@@ -1,3 +1,4 @@
+import { PinnedInHead } from '../plan/Pinned';
 import { Reminders } from '../plan/moves/Reminders';
 import { useEffect, useRef, useState } from 'react';
 import { Link, Outlet, useLocation, useNavigate } from 'react-router';
@@ -74,6 +75,7 @@ export function Frame() {
         </Link>
         <Tabs screen={screen} />
         <div className="mb-2 flex flex-1 items-center justify-end gap-2 max-md:order-2 max-md:mb-1">
+          <PinnedInHead />
           <Kept />
           <FindBox />
           <ActionMenu

@@ -29,6 +29,9 @@ const FormatsPage = lazy(() => import('../bench/FormatsPage'));
 const SeriesPage = lazy(() => import('../bench/SeriesPage'));
 const ReadingPage = lazy(() => import('../bench/aloud/ReadingPage'));
 const PlanOutlets = lazy(() => import('../plan/OutletsPage'));
+const OccasionsPage = lazy(() => import('../plan/occasions/OccasionsPage'));
+const SittingPage = lazy(() => import('../plan/sitting/SittingPage'));
+const FiguresPage = lazy(() => import('../plan/figures/FiguresPage'));
 const MovesPage = lazy(() => import('../plan/moves/MovesPage'));
 const Stages = lazy(() => import('../plan/stages/Stages'));
 const FillingPage = lazy(() => import('../plan/FillingPage'));
@@ -208,6 +211,30 @@ export const router = createBrowserRouter([
         element: (
           <Suspense fallback={<Loading />}>
             <MovesPage />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'plan/occasions',
+        element: (
+          <Suspense fallback={<Loading />}>
+            <OccasionsPage />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'plan/sitting',
+        element: (
+          <Suspense fallback={<Loading />}>
+            <SittingPage />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'plan/figures',
+        element: (
+          <Suspense fallback={<Loading />}>
+            <FiguresPage />
           </Suspense>
         ),
       },

@@ -4,6 +4,8 @@ const parts = [
   ['/plan', 'Weeks'],
   ['/plan/stages', 'Stages'],
   ['/plan/moves', 'Moves'],
+  ['/plan/occasions', 'Occasions'],
+  ['/plan/figures', 'Figures'],
   ['/plan/outlets', 'Outlets and hours'],
 ] as const;
 

@@ -51,6 +51,14 @@ export function ReadyColumn({ plan, outlets }: { plan: PlanShown; outlets: Reado
           Fill the open dates
         </Link>
       )}
+      {open > 0 && (
+        <Link
+          to={`/plan/sitting?from=${plan.from < plan.today ? plan.today : plan.from}&to=${plan.to}`}
+          className="link mt-2 flex min-h-6 items-center justify-center text-[12.5px]"
+        >
+          or choose one by one
+        </Link>
+      )}
       <MixPart from={plan.from} to={plan.to} />
       {ideas && ideas.length > 0 && (
         <section aria-label="Ideas" className="mt-6">

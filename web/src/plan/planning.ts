@@ -41,7 +41,11 @@ export const firstShown = (asked: string | null) => (asked && /^\d{4}-\d\d-\d\d$
 export const keyOf = (entry: PlanEntry): string =>
   [
     entry.kind,
-    entry.piece ?? entry.move ?? entry.away ?? entry.occasion ?? `${entry.outlet}.${entry.format}`,
+    entry.piece ??
+      entry.move ??
+      entry.away ??
+      entry.occasion ??
+      (entry.country ? `${entry.country}.${entry.title}` : `${entry.outlet}.${entry.format}`),
     entry.stage,
   ]
     .concat(entry.kind === 'open' || entry.kind === 'missed' || entry.kind === 'occasion' ? [entry.day] : [])

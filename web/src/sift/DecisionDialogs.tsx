@@ -24,7 +24,7 @@ export function HoldDialog({
   const occasions =
     useQuery({
       queryKey: keys.occasions,
-      queryFn: () => ask(api.GET('/api/occasions', { params: { query: { days: 366 } } })),
+      queryFn: () => ask(api.GET('/api/occasions/own', { params: { query: { days: 366 } } })),
       enabled: open,
     }).data ?? [];
   const offers: [string, string][] = [

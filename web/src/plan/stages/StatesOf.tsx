@@ -29,7 +29,7 @@ export function StatesOf({ piece, known }: { piece: Standing; known: readonly st
         </button>
       ))}
       <ActionMenu
-        label={`States of P ${piece.number}`}
+        label={`Give P ${piece.number} a state`}
         className="text-[12px] text-second hover:text-blue"
         actions={[
           ...known.filter((word) => !has(word)).map((word) => ({ key: word, label: word, onChoose: () => give(word) })),
