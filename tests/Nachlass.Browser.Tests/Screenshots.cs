@@ -15,21 +15,24 @@ public sealed class Screenshots
                     ("sift", "/sift/86", "Would fit"),
                     ("library", "/library/source/1", "Passages"),
                     ("topics", "/topics", "Last out"),
-                    ("digest", "/topics/4/digest", "speaks against it"),
                     ("begin", "/bench/begin?open=slip%20200", "Beside slip"),
-                    ("format", "/bench/formats/audio", "Tried on a piece"),
                     ("bench", "/bench", "Next move"),
                     ("route", "/bench/4/route", "new, for the"),
-                    ("versions", "/bench/4/versions?old=5", "words came"),
                     ("piece", "/bench/4", "The bread column"),
                     ("thread", "/bench/5/thread", "1 over"),
                     ("sheet", "/bench/4", "The bread column"),
                     ("plan", "/plan", "Ready to place"),
+                    ("quarter", "/plan", "Ready to place"),
                     ("filling", "/plan/filling", "Left out"),
+                    ("stages", "/plan/stages", "pieces in hand"),
+                    ("sitting", "/plan/sitting", "Take it for"),
+                    ("figures", "/plan/figures", "By format"),
                 ]
         )
         {
             writer.Open(path).Sees(words);
+            if (name == "quarter")
+                writer.Press("quarter");
             if (name == "piece")
                 writer.Press("Go to section 2 in the draft");
             if (name == "sheet")
@@ -48,15 +51,9 @@ public sealed class Screenshots
         writer.Driver.Navigate().GoToUrl(app.Url + "/read/13");
         writer.Sees("words a minute");
         writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", "reading.png"));
-        writer.Open("/desk");
-        writer.Field("Find, or go to a number").SendKeys("bread on flood days");
-        writer.Sees("In a draft of yours");
-        writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", "find.png"));
-        writer.Open("/bring-in");
-        writer.Choose("Files to bring in", Path.Combine(App.Root, "docs", "examples", "highlights.csv"));
-        writer.Sees("The first of each");
-        writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", "bring-in.png"));
         writer.View(390, 844);
+        writer.Open("/plan").Sees("Week");
+        writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", "agenda.png"));
         writer.Driver.Navigate().GoToUrl(app.Url + "/c");
         foreach (
             var words in (string[])

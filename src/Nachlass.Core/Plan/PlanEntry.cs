@@ -56,6 +56,9 @@ public sealed record PlanEntry
 
     public IReadOnlyList<TopicMark> Topics { get; init; } = [];
 
+    /// <summary>Who has to do with it: what its fields for persons say.</summary>
+    public IReadOnlyList<string> People { get; init; } = [];
+
     /// <summary>The country of a public holiday.</summary>
     public string? Country { get; init; }
 

@@ -158,8 +158,8 @@ public sealed class AheadStore(PapersFile papers, WorthStore worth, AdviceStore 
                 .Take(MostFits - fits.Count)
                 .Select(i => new FitsOccasion(null, i.Slip, i.Title, null, $"worth {i.Score:0}"))
         );
-        // Where it is on no topic there is still what reads like its name.
-        if (fits.Count == 0)
+        // Where an occasion of the writer’s own is on no topic there is still what reads like its name.
+        if (fits.Count == 0 && at.Ahead.Occasion is not null)
             fits.AddRange(
                 advice
                     .Like(at.Ahead.Name, MostFits, thing => thing.Kind == ThingKind.Slip)

@@ -193,7 +193,14 @@ public sealed class ChoosingStore(PapersFile papers, WorthStore worth, AdviceSto
             first,
             last,
             open,
-            [.. candidates.OrderByDescending(c => c.Worth ?? 50).ThenBy(c => c.Kind).ThenBy(c => c.Number)],
+            // What no open date takes is not asked about.
+            [
+                .. candidates
+                    .Where(c => c.Formats.Count == 0 || c.Formats.Any(f => open.Any(o => o.Format == f)))
+                    .OrderByDescending(c => c.Worth ?? 50)
+                    .ThenBy(c => c.Kind)
+                    .ThenBy(c => c.Number),
+            ],
             planned.Shown(db, WeekLoad.MondayOf(first), WeekLoad.MondayOf(last).AddDays(6)).Weeks
         );
     }

@@ -24,6 +24,9 @@ internal sealed record PlannedPiece
     public int Nth { get; init; }
     public int Version { get; init; }
     public int Words { get; init; }
+
+    /// <summary>Values of its own fields, by their keys.</summary>
+    public IReadOnlyDictionary<string, string> Fields { get; init; } = new Dictionary<string, string>();
     public IReadOnlyList<TopicMark> Topics { get; init; } = [];
 }
 
@@ -35,6 +38,7 @@ internal static class PlanRows
             .. db.Query<PlannedPiece>(
                 """
                 SELECT p.number, p.title, p.format, p.stage, p.due, p.out_on, p.outlet, p.version, d.words,
+                    (SELECT json_group_object(key, value) FROM piece_field f WHERE f.piece = p.number) AS fields,
                     (SELECT series FROM series_piece sp WHERE sp.piece = p.number) AS series,
                     coalesce((SELECT position FROM series_piece sp WHERE sp.piece = p.number), 0) AS nth,
                     (SELECT json_group_array(json_object('number', t.number, 'name', t.name, 'colour', t.colour) ORDER BY pt.id)

@@ -63,14 +63,21 @@ public sealed record WeekChange(DateOnly Monday, int Week, double Hours, double 
 /// <param name="Missing">Hours of it that fit nowhere before that day; 0 when it fits.</param>
 /// <param name="ReadyOn">Where hours are missing: the first day it could be ready.</param>
 /// <param name="Others">What else would not fit any more, or would fit again.</param>
+/// <param name="Mix">Core topics whose share of the six weeks from today changes.</param>
 public sealed record PlanTried(
     DateOnly On,
     IReadOnlyList<WeekChange> Weeks,
     DateOnly? Begins,
     double Missing,
     DateOnly? ReadyOn,
-    IReadOnlyList<LoadLine> Others
+    IReadOnlyList<LoadLine> Others,
+    IReadOnlyList<MixChange> Mix
 );
+
+/// <summary>How many pieces of the next six weeks are on a core topic, before and after something is moved.</summary>
+/// <param name="Of">All pieces of those weeks, after.</param>
+/// <param name="Wished">Its wished share, in percent.</param>
+public sealed record MixChange(string Topic, int Before, int After, int Of, int Wished);
 
 /// <summary>Dates, and what has to be done by when for them to hold.</summary>
 public sealed class PlanStore(PapersFile papers)
@@ -105,7 +112,7 @@ public sealed class PlanStore(PapersFile papers)
         return papers.Read(db =>
         {
             PieceRows.Get(db, number);
-            return new Planned(db, papers.Today).Tried(number, on);
+            return new Planned(db, papers.Today).Tried(db, number, on);
         });
     }
 

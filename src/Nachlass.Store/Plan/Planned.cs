@@ -227,7 +227,7 @@ internal sealed class Planned
             Title = title,
         };
 
-    private static PlanEntry Of(PlannedPiece piece, PlanKind kind, DateOnly day) =>
+    private PlanEntry Of(PlannedPiece piece, PlanKind kind, DateOnly day) =>
         At(kind, day, piece.Title) with
         {
             Piece = piece.Number,
@@ -236,10 +236,42 @@ internal sealed class Planned
             Format = piece.Format,
             Stage = piece.Stage,
             Topics = piece.Topics,
+            People =
+            [
+                .. formats
+                    .Named(piece.Format)
+                    .Fields.Where(f => f.Kind == FieldKind.Person && piece.Fields.ContainsKey(f.Key))
+                    .Select(f => piece.Fields[f.Key]),
+            ],
         };
 
+    /// <summary>Core topics with more or fewer pieces in the six weeks from this one on, when a piece is put on a day.</summary>
+    private List<MixChange> Mix(SqliteConnection db, PieceNumber number, DateOnly on)
+    {
+        var first = WeekLoad.MondayOf(today);
+        var last = first.AddDays(7 * PlanStore.UsualWeeks - 1);
+        bool Within(DateOnly? day) => day >= first && day <= last;
+        var (before, after) = (
+            Dated.Where(p => Within(p.Due)).ToList(),
+            pieces.Where(p => p.OutOn is null && Within(p.Number == number ? on : p.Due)).ToList()
+        );
+        var core = db.Query<(int Number, string Name, int Wish)>(
+            "SELECT number, name, wish FROM topic WHERE wish IS NOT NULL AND merged_into IS NULL ORDER BY number"
+        );
+        var below = db.Query<(int Topic, int Under)>("SELECT topic, under FROM topic_under").ToLookup(u => u.Topic, u => u.Under);
+        List<MixChange> changed = [];
+        foreach (var topic in core)
+        {
+            var under = below[topic.Number].Append(topic.Number).ToHashSet();
+            int On(List<PlannedPiece> those) => those.Count(p => p.Topics.Any(t => under.Contains(t.Number.Value)));
+            if (On(before) != On(after))
+                changed.Add(new MixChange(topic.Name, On(before), On(after), after.Count, topic.Wish));
+        }
+        return changed;
+    }
+
     /// <summary>The same with one piece on another day.</summary>
-    public PlanTried Tried(PieceNumber number, DateOnly on)
+    public PlanTried Tried(SqliteConnection db, PieceNumber number, DateOnly on)
     {
         var after = BackSchedule.Of(Works(pieces.Select(p => p.Number == number ? p with { Due = on } : p)), calendar, today);
         var dates = worked.Works.Concat(after.Works).Select(w => w.Due).Append(on).ToList();
@@ -268,7 +300,8 @@ internal sealed class Planned
                         w.Missing - had.GetValueOrDefault(w.Key),
                         w.Missing
                     )),
-            ]
+            ],
+            Mix(db, number, on)
         );
     }
 }

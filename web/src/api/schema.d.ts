@@ -22680,6 +22680,17 @@ export interface components {
         };
         /** @enum {unknown} */
         MixBy: "topic" | "format" | "outlet" | "axis";
+        MixChange: {
+            topic: string;
+            /** Format: int32 */
+            before: number;
+            /** Format: int32 */
+            after: number;
+            /** Format: int32 */
+            of: number;
+            /** Format: int32 */
+            wished: number;
+        };
         /** @enum {unknown} */
         MixIn: "pieces" | "words" | "hours";
         MixLine: {
@@ -23319,6 +23330,7 @@ export interface components {
             format: null | string;
             stage: null | string;
             topics: components["schemas"]["TopicMark"][];
+            people: string[];
             country: null | string;
             /** Format: date-time */
             remindAt: null | string;
@@ -23375,6 +23387,7 @@ export interface components {
             /** Format: date */
             readyOn: null | string;
             others: components["schemas"]["LoadLine"][];
+            mix: components["schemas"]["MixChange"][];
         };
         PlanWeek: {
             /** Format: date */

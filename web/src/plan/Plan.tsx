@@ -104,6 +104,7 @@ export function Plan() {
       format: params.get('format') ?? '',
       topic: Number(params.get('topic')) || 0,
       series: Number(params.get('series')) || 0,
+      person: params.get('person') ?? '',
       hidden: new Set(hiddenKept.split(' ').filter(Boolean) as Showable[]),
     }),
     [without, params, hiddenKept],
@@ -142,6 +143,7 @@ export function Plan() {
     ['format', formats.find((f) => f.key === sight.format)?.name],
     ['topic', topics.find((t) => t.number === sight.topic)?.name],
     ['series', series.find((s) => s.number === sight.series)?.name],
+    ['person', sight.person || undefined],
   ] as const;
 
   const head = (
@@ -251,6 +253,12 @@ export function Plan() {
                 label: s.name,
                 note: 'series',
                 onChoose: () => set('series', String(s.number)),
+              })),
+              ...[...new Set(shown.entries.flatMap((entry) => entry.people))].sort().map((person) => ({
+                key: `w ${person}`,
+                label: person,
+                note: 'person',
+                onChoose: () => set('person', person),
               })),
             ]}
           >
@@ -415,6 +423,7 @@ function Effect({
               ? `P ${other.piece} lacks ${hours(other.hours)} h more`
               : `P ${other.piece} lacks ${hours(-other.hours)} h less`,
           ),
+          ...tried.mix.map((topic) => `${topic.topic} ${topic.before} → ${topic.after} of ${topic.of} pieces`),
         ].map((said) => <span key={said}> · {said}</span>)}
     </p>
   );

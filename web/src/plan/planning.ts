@@ -69,6 +69,7 @@ export type Sight = {
   format: string;
   topic: number;
   series: number;
+  person: string;
   hidden: ReadonlySet<Showable>;
 };
 
@@ -86,6 +87,7 @@ export function isInSight(entry: PlanEntry, sight: Sight): boolean {
   if (entry.kind === 'move' || entry.kind === 'away' || entry.kind === 'occasion') return true;
   if (sight.format && entry.format !== sight.format) return false;
   if (sight.series && entry.series !== sight.series) return false;
+  if (sight.person && entry.piece !== null && !entry.people.includes(sight.person)) return false;
   if (sight.topic && entry.piece !== null && !entry.topics.some((topic) => topic.number === sight.topic)) return false;
   return true;
 }

@@ -318,7 +318,7 @@ function NewOccasion() {
         </div>
         <input
           aria-label="When it comes again"
-          placeholder="once; every year; the second Sunday of May; Good Friday"
+          placeholder="once; or: every year, Good Friday"
           title="once; every year; the second Sunday of May; 39 days after Easter"
           value={again}
           onChange={(event) => {

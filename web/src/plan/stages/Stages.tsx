@@ -378,7 +378,7 @@ function PieceLine({ piece, isSmall = false }: { piece: Standing; isSmall?: bool
         to={`/bench/${piece.number}`}
         draggable={false}
         title={piece.title}
-        className={`written min-w-0 hover:text-blue ${isSmall ? 'line-clamp-2 text-[14px] leading-[1.25]' : 'truncate text-[16px] font-semibold'}`}
+        className={`written min-h-6 min-w-0 hover:text-blue ${isSmall ? 'line-clamp-2 text-[14px] leading-[1.25]' : 'truncate text-[16px] leading-6 font-semibold'}`}
       >
         {piece.title}
       </Link>
