@@ -47,7 +47,8 @@ public static partial class OccasionDates
         {
             throw new BadInputException(
                 "recurs",
-                $"“{text}” can't be read. Say “every year on 24 December”, “the second Sunday of May”, “Good Friday” or “39 days after Easter”."
+                $"“{text}” can't be read. Say “every year on 24 December”, “the second Sunday of May”, “Good Friday” "
+                    + "or “39 days after Easter”."
             );
         }
     }

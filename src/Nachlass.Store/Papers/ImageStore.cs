@@ -154,7 +154,8 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                     db.Execute("DELETE FROM written WHERE command = @Number", new { change.Number });
                     foreach (var move in image.Moves)
                         db.Execute(
-                            "INSERT INTO move (number, text, due, done_at, piece, caught_at, day, note, place, start, remind_at, repeats, follows) "
+                            "INSERT INTO move (number, text, due, done_at, piece, caught_at, day, note, place, start, remind_at, "
+                                + "repeats, follows) "
                                 + "VALUES (@Number, @Text, @Due, @DoneAt, @Piece, @CaughtAt, @Day, @Note, @Place, @Start, @RemindAt, "
                                 + "@Repeats, @Follows)",
                             move

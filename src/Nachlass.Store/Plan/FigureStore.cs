@@ -37,7 +37,8 @@ public sealed class FigureStore(PapersFile papers)
         var entries = db.Query<(int Piece, string Stage, DateTimeOffset At)>("SELECT piece, stage, at FROM stage_entry ORDER BY id")
             .ToLookup(e => e.Piece, e => new StageEntry(e.Stage, e.At));
         var pieces = db.Query<(int Number, string Format, int? Outlet, DateTimeOffset Started, DateOnly? Due, DateOnly? Out, int Words)>(
-                "SELECT p.number, p.format, p.outlet, p.started_at, p.due, p.out_on, d.words FROM piece p JOIN draft d ON d.piece = p.number "
+                "SELECT p.number, p.format, p.outlet, p.started_at, p.due, p.out_on, d.words FROM piece p "
+                    + "JOIN draft d ON d.piece = p.number "
                     + "WHERE p.trashed_at IS NULL ORDER BY p.number"
             )
             .ToList();

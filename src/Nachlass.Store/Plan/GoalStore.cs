@@ -54,8 +54,8 @@ public sealed class GoalStore(PapersFile papers)
             {
                 var goal = Changed(change.Db, Get(change.Db, number), edit);
                 change.Db.Execute(
-                    "UPDATE goal SET counts = @counts, target = @Target, from_day = @From, by_day = @By, format = @Format, readers = @Readers, "
-                        + "version = version + 1 WHERE number = @Number",
+                    "UPDATE goal SET counts = @counts, target = @Target, from_day = @From, by_day = @By, format = @Format, "
+                        + "readers = @Readers, version = version + 1 WHERE number = @Number",
                     Row(goal)
                 );
                 return Shown(change.Db, change.Today);
@@ -148,7 +148,8 @@ public sealed class GoalStore(PapersFile papers)
         {
             case GoalOf.Released:
                 return db.ExecuteScalar<int>(
-                    "SELECT count(*) FROM piece WHERE trashed_at IS NULL AND out_on BETWEEN @From AND @last AND (@Format IS NULL OR format = @Format)",
+                    "SELECT count(*) FROM piece WHERE trashed_at IS NULL AND out_on BETWEEN @From AND @last "
+                        + "AND (@Format IS NULL OR format = @Format)",
                     new
                     {
                         goal.From,
