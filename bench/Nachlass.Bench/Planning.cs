@@ -4,6 +4,7 @@ using System.Text;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Plan;
 using Nachlass.Core.Plan.Filling;
+using Nachlass.Exchange.Formats;
 using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Choosing;
@@ -76,6 +77,19 @@ internal static class Planning
             Line(
                 $"a quarter with {Pieces} pieces and all stage dates worked back",
                 Outlining.Timed(9, () => plan.Get(today, today.AddDays(90)))
+            );
+            Line(
+                "two years of the plan as a calendar feed",
+                Outlining.Timed(
+                    9,
+                    () =>
+                        CalendarFeed.Write(
+                            plan.Get(today.AddDays(-60), today.AddDays(700)).Entries,
+                            outlets.List().ToDictionary(o => o.Number, o => o.Name),
+                            "http://127.0.0.1",
+                            DateTimeOffset.UtcNow
+                        )
+                )
             );
             Line("what moving one of them would do", Outlining.Timed(9, () => plan.Try(PieceNumber.Of(150), today.AddDays(10))));
 

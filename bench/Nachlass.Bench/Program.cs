@@ -58,6 +58,11 @@ if (args is [Planning.Command])
     Console.WriteLine(Planning.Measure());
     return;
 }
+if (args is [Dropping.Command])
+{
+    Console.WriteLine(Dropping.Measure());
+    return;
+}
 if (args is [Writing.Command])
 {
     Console.WriteLine(Writing.Measure());
@@ -152,6 +157,7 @@ table.Append(Choosing.Measure(sizes[^1]));
 table.Append(Outlining.Measure());
 table.Append(Writing.Measure());
 table.Append(Planning.Measure());
+table.Append(Dropping.Measure());
 LoadedPapers? lighter = null;
 foreach (var count in sizes.Where(size => size >= 10_000))
 {

@@ -22,54 +22,28 @@ internal static class Typing
     /// <summary>Rows for the table, with the plain field as the reference in the same run.</summary>
     public static string Measure()
     {
-        var root = Environment.CurrentDirectory;
-        var folder = Directory.CreateTempSubdirectory("nachlass-typing-").FullName;
-        using var socket = new TcpListener(IPAddress.Loopback, 0);
-        socket.Start();
-        var url = $"http://127.0.0.1:{((IPEndPoint)socket.LocalEndpoint).Port}";
-        socket.Stop();
-        var start = new ProcessStartInfo("dotnet", [Path.Combine(root, "src/Nachlass.Web/bin/Release/net10.0/Nachlass.Web.dll")])
-        {
-            RedirectStandardOutput = true,
-        };
-        start.Environment["NACHLASS_DATA"] = folder;
-        start.Environment["NACHLASS_DEMO"] = Path.Combine(root, "demo");
-        start.Environment["NACHLASS_URL"] = url;
-        using var server = Process.Start(start)!;
-        server.StandardOutput.ReadLine();
-        var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
-        options.AddArguments("--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--window-size=1280,800");
-        using var driver = new ChromeDriver(ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver"), options);
-        try
-        {
-            // Asked from outside, the page would be slowed by the asking.
-            driver.ExecuteCdpCommand("Page.addScriptToEvaluateOnNewDocument", new Dictionary<string, object?> { ["source"] = FirstLine });
-            var real = RealProse(root);
-            var rows = new StringBuilder();
-            foreach (var size in Sizes)
-                rows.Append(Row(driver, url, size, string.Concat(Words(real, size))));
-            return $"""
+        using var served = new Served();
+        var (driver, url, root) = (served.Driver, served.Url, Served.Root);
+        // Asked from outside, the page would be slowed by the asking.
+        driver.ExecuteCdpCommand("Page.addScriptToEvaluateOnNewDocument", new Dictionary<string, object?> { ["source"] = FirstLine });
+        var real = RealProse(root);
+        var rows = new StringBuilder();
+        foreach (var size in Sizes)
+            rows.Append(Row(driver, url, size, string.Concat(Words(real, size))));
+        return $"""
 
-                ## A draft under the hand
+            ## A draft under the hand
 
-                In headless Chromium without a graphics card, the window 1280 by 800: real prose (the longest demo piece, again
-                and again) in the draft of a piece, and in a plain field of the same page with the same text, in the same run. A
-                key is timed to the frame that shows it, which comes sixty times a second; opening from the address, with nothing
-                of the program in memory, to the first line (of the field: to its text on the screen); a save from the request that
-                follows a pause to its answer.
+            In headless Chromium without a graphics card, the window 1280 by 800: real prose (the longest demo piece, again
+            and again) in the draft of a piece, and in a plain field of the same page with the same text, in the same run. A
+            key is timed to the frame that shows it, which comes sixty times a second; opening from the address, with nothing
+            of the program in memory, to the first line (of the field: to its text on the screen); a save from the request that
+            follows a pause to its answer.
 
-                | words | a key, median | p95 | plain field, p95 | ratio | open | plain field | a save |
-                | ---: | ---: | ---: | ---: | ---: | ---: | ---: | ---: |
-                {rows.ToString().TrimEnd()}
-                """;
-        }
-        finally
-        {
-            driver.Quit();
-            server.Kill();
-            server.WaitForExit();
-            Directory.Delete(folder, recursive: true);
-        }
+            | words | a key, median | p95 | plain field, p95 | ratio | open | plain field | a save |
+            | ---: | ---: | ---: | ---: | ---: | ---: | ---: | ---: |
+            {rows.ToString().TrimEnd()}
+            """;
     }
 
     private const string FirstLine =

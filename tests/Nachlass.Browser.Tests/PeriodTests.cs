@@ -77,10 +77,13 @@ public sealed class PeriodTests : IDisposable
         writer.Press("begin for it", line);
         writer.Sees("Start a piece");
         writer.Keys(Keys.Escape);
-        writer.Select("Show the holidays of", "GB");
-        writer.Sees("With those of United Kingdom.");
-        writer.UndoOf("With those of United Kingdom.");
-        writer.Until(() => writer.Driver.FindElements(By.XPath("//section[@aria-label='Holidays']//li")).Count == 0, "no holidays again");
+        writer.Select("Show the holidays of", "FR");
+        writer.Sees("With those of France.");
+        writer.UndoOf("With those of France.");
+        writer.Until(
+            () => writer.Driver.FindElements(By.XPath("//section[@aria-label='Holidays']//li")).Count == 1,
+            "those of France to be gone again"
+        );
     }
 
     [Fact]

@@ -74,8 +74,8 @@ export function Catalogue() {
                     key={piece.number}
                     className="flex items-baseline gap-4 border-t border-hair py-1.5 max-md:flex-wrap"
                   >
-                    <span className="figures w-[86px] shrink-0 text-[12.5px] whitespace-nowrap text-second">
-                      <span className="inline-block w-11">{dayMonth(piece.outOn!)}</span>
+                    <span className="figures w-[98px] shrink-0 text-[12.5px] whitespace-nowrap text-second">
+                      <span className="inline-block w-14">{dayMonth(piece.outOn!)}</span>
                       <span className="narrow text-[12px] font-semibold">P {piece.number}</span>
                     </span>
                     <span className="min-w-0 flex-1">
@@ -96,7 +96,7 @@ export function Catalogue() {
                         read it there
                       </a>
                     )}
-                    <span className="shrink-0 text-[12.5px] text-second">
+                    <span className="shrink-0 text-[12.5px] text-second max-md:-mt-1 max-md:w-full max-md:pl-[114px]">
                       {outlets.find((outlet) => outlet.number === piece.outlet)?.name ?? formatOf(piece)} ·{' '}
                       <span className="figures">{piece.words.toLocaleString('en')} words</span>
                     </span>

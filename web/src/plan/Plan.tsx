@@ -35,6 +35,7 @@ import {
   showable,
   spans,
   useOutlets,
+  moved,
   usePlan,
   type PlanEntry,
   type PlanShown,
@@ -135,7 +136,9 @@ export function Plan() {
     setOver(undefined);
     if (!it || !at) return;
     const day = at.id === undatedId ? null : at.id.toString().slice(4);
-    await place(it, day, shown).catch(() => undefined);
+    if (day) queryClient.setQueryData(keys.plan(shown.from, shown.to), moved(shown, it, day));
+    // What is refused is said, and stands where it stood.
+    await place(it, day, shown).catch(() => queryClient.invalidateQueries());
     focusOn(it);
   };
 

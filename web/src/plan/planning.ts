@@ -3,6 +3,7 @@ import { api, ask } from '../api/client';
 import type { components } from '../api/schema';
 import { keys } from '../api/queries';
 import { plusDays, today } from '../ui/dates';
+import type { Carried } from './carryingDays';
 
 export type Outlet = components['schemas']['Outlet'];
 export type PlanShown = components['schemas']['PlanShown'];
@@ -10,6 +11,41 @@ export type PlanEntry = components['schemas']['PlanEntry'];
 export type PlanWeek = components['schemas']['PlanWeek'];
 export type PlanTried = components['schemas']['PlanTried'];
 export type Undated = components['schemas']['UndatedPiece'];
+
+/** The plan with something on another day already, until the server has worked it all back: what is dropped stands there at once. */
+export function moved(plan: PlanShown, carried: Carried, day: string): PlanShown {
+  if (carried.kind === 'entry') {
+    const key = keyOf(carried.entry);
+    return {
+      ...plan,
+      entries: plan.entries.map((entry) =>
+        entry.day === carried.entry.day && keyOf(entry) === key ? { ...entry, day, last: day } : entry,
+      ),
+    };
+  }
+  if (carried.kind !== 'undated') return plan;
+  const { piece } = carried;
+  const blank = { kind: 'due' as const, day, last: day, title: piece.title, piece: piece.number, move: null };
+  return {
+    ...plan,
+    undated: plan.undated.filter((one) => one.number !== piece.number),
+    entries: [
+      ...plan.entries,
+      {
+        ...blank,
+        ...{
+          outlet: piece.outlet,
+          series: piece.series,
+          format: piece.format,
+          stage: piece.stage,
+          topics: piece.topics,
+        },
+        ...{ occasion: null, away: null, hours: piece.hours, missing: null, readyOn: null, begins: null, isSet: false },
+        ...{ insteadOf: null, version: null, people: [], country: null, remindAt: null },
+      },
+    ],
+  };
+}
 
 /** How much of the plan is shown at once, in weeks. */
 export const spans = { month: 6, quarter: 13, year: 53 } as const;

@@ -127,7 +127,7 @@ function OccasionLine({ ahead, onStart }: { ahead: Ahead; onStart: (from: Beginn
   const path = { path: { number: String(number) } };
   const act = (made: Promise<unknown>) => void made.then(refresh, () => undefined);
   return (
-    <article aria-label={ahead.name} className="flex gap-5 border-b border-rule py-2.5 max-md:block">
+    <article aria-label={ahead.name} className="relative flex gap-5 border-b border-rule py-2.5 max-md:block">
       <p className="figures w-[104px] shrink-0 text-[13px] max-md:inline">
         <b className="font-semibold">
           {weekday(ahead.from)} {shortDay(ahead.from)}
@@ -221,7 +221,7 @@ function OccasionLine({ ahead, onStart }: { ahead: Ahead; onStart: (from: Beginn
       </div>
       <ActionMenu
         label={`More on ${ahead.name}`}
-        className="min-h-6 min-w-6 shrink-0 self-start text-second hover:text-blue"
+        className="min-h-6 min-w-6 shrink-0 self-start text-second hover:text-blue max-md:absolute max-md:top-2 max-md:right-0"
         actions={[
           {
             key: 'begin',
