@@ -91,7 +91,7 @@ public sealed class FormatTests : IDisposable
         writer.Until(
             () =>
             {
-                var go = writer.Driver.FindElements(By.XPath("//button[contains(., 'Send it out') or contains(., 'as it is')]"));
+                var go = writer.Driver.FindElements(By.XPath("//button[contains(., 'It is out') or contains(., 'as it is')]"));
                 if (go.Count > 0)
                     go[0].Click();
                 return writer.Server("/api/pieces/1").Contains("\"outOn\":\"", StringComparison.Ordinal);

@@ -90,10 +90,18 @@ public sealed class RouteTests : IDisposable
     {
         writer.Open("/bench/4/route");
         var proposed = writer.Part("What the material proposes");
-        var made = proposed
-            .FindElements(By.TagName("article"))
-            .Single(a => a.Text.Contains("new, for the proof", StringComparison.Ordinal));
-        var title = made.FindElement(By.ClassName("written")).Text;
+        IWebElement? made = null;
+        writer.Until(
+            () =>
+                (
+                    made = proposed
+                        .FindElements(By.TagName("article"))
+                        .FirstOrDefault(a => a.Text.Contains("The bread column", StringComparison.Ordinal))
+                )
+                    is not null,
+            "what is proposed for the second section"
+        );
+        var title = made!.FindElement(By.ClassName("written")).Text;
         // Where each thing lies; its version goes on with every step, also one back.
         string Material() =>
             string.Join(
@@ -112,8 +120,8 @@ public sealed class RouteTests : IDisposable
         made.FindElement(By.CssSelector("button[aria-expanded]")).Click();
         Material().ShouldBe(before);
         writer.Press($"Take “{title}”");
-        writer.Sees($"“{title}” is laid in.");
-        writer.Until(() => writer.Part("Route").Text.Contains(title, StringComparison.Ordinal), "the section on the strip");
+        writer.Sees($"“{title}” is as proposed.");
+        writer.Until(() => Material() != before, "its slips to lie there");
         // One slip of another line, by itself.
         var line = writer.Part("Who crossed free, ");
         line.FindElement(By.CssSelector("button[aria-expanded]")).Click();

@@ -77,7 +77,7 @@ public sealed class WholeWayTests : IDisposable
             writer.Open("/desk").Press("More");
             writer.Press("Take out or bring in papers");
             writer.Finds(OpenQA.Selenium.By.CssSelector("input[type=file]")).SendKeys(Directory.GetFiles(there.Downloads, "*.zip")[0]);
-            writer.Sees("Brought in 90 slips, 15 sources, 10 topics and 16 pieces.");
+            writer.Sees("Brought in 90 slips, 15 sources, 10 topics and 47 pieces.");
             writer.Sees("14");
             writer.Server("/api/slips?state=all&page=2").ShouldBe(there.Server("/api/slips?state=all&page=2"));
             writer.Server("/api/pieces/4/draft").ShouldBe(there.Server("/api/pieces/4/draft"));

@@ -34,7 +34,9 @@ public abstract record Found(int Line)
     public sealed record OfPiece(int Line, string Title, string Draft, string Format = "essay") : Found(Line);
 
     /// <summary>A dated event or season.</summary>
-    public sealed record OfOccasion(int Line, string Name, DateOnly From, DateOnly To, bool EveryYear = false) : Found(Line);
+    /// <param name="Recurs">How it comes again where its date moves, as a recurrence rule (RFC 5545); null where it does not.</param>
+    public sealed record OfOccasion(int Line, string Name, DateOnly From, DateOnly To, bool EveryYear = false, string? Recurs = null)
+        : Found(Line);
 
     /// <summary>A place that could not be read.</summary>
     /// <param name="Reason">Why, in a sentence.</param>

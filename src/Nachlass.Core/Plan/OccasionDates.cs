@@ -41,7 +41,16 @@ public static partial class OccasionDates
         var yearly = InMonth().Replace(text, "${days} of the month, only in ${month}");
         try
         {
-            return new Cadence("", CadenceWords.Read(yearly), new(2000, 1, 1)).Checked().Rule;
+            var rule = new Cadence("", CadenceWords.Read(yearly), new(2000, 1, 1)).Checked().Rule;
+            // A weekday of a month each year is that of each month, only in that one: one of two ways to write the same.
+            if (
+                rule.StartsWith("FREQ=YEARLY;", StringComparison.Ordinal)
+                && rule.Contains("BYMONTH=", StringComparison.Ordinal)
+                && rule.Contains("BYDAY=", StringComparison.Ordinal)
+                && !rule.Contains("INTERVAL=", StringComparison.Ordinal)
+            )
+                rule = "FREQ=MONTHLY" + rule["FREQ=YEARLY".Length..];
+            return Recurring.Of(rule)?.Rule ?? rule;
         }
         catch (BadInputException)
         {

@@ -69,14 +69,18 @@ public sealed record StageRule
     public int Version { get; init; }
 
     /// <summary>The rule, if it can be kept.</summary>
+    /// <param name="formats">The formats there are; null to keep a rule whose format or stage is not there any more.</param>
     /// <exception cref="BadInputException">It has no name, there is no such stage, its query can't be read, or what it does makes no
     /// sense.</exception>
-    public StageRule Checked(FormatSet formats)
+    public StageRule Checked(FormatSet? formats)
     {
-        var at = Format is null ? formats.All : [formats.Named(Format)];
-        var stage = at.SelectMany(f => f.Stages).FirstOrDefault(s => s.Equals(Stage?.Trim(), StringComparison.OrdinalIgnoreCase));
-        if (stage is null)
-            throw new BadInputException("stage", $"There is no stage “{Stage}”.");
+        var stage = Check.Text("stage", Stage, FormatRules.LongestName);
+        if (formats is not null)
+            stage =
+                (Format is null ? formats.All : [formats.Named(Format)])
+                    .SelectMany(f => f.Stages)
+                    .FirstOrDefault(s => s.Equals(stage, StringComparison.OrdinalIgnoreCase))
+                ?? throw new BadInputException("stage", $"There is no stage “{stage}”.");
         var query = "";
         if (!string.IsNullOrWhiteSpace(Query))
         {
@@ -94,37 +98,34 @@ public sealed record StageRule
             Name = Check.Text("name", Name, LongestName),
             Stage = stage,
             Query = query,
-            Acts = [.. Acts.Select(act => Checked(act, formats, Format is null ? [] : formats.Named(Format).Fields))],
+            Acts = [.. Acts.Select(act => Checked(act, formats, Format is null ? [] : formats?.Named(Format).Fields))],
         };
     }
 
-    private static StageAct Checked(StageAct act, FormatSet formats, IReadOnlyList<OwnField> fields)
+    private static StageAct Checked(StageAct act, FormatSet? formats, IReadOnlyList<OwnField>? fields)
     {
+        // What can be filled in is known only where the format is; what can't be is left as it is written.
+        string Filled(string field, string? text, int longest) =>
+            Check.Text(field, text, longest) is var said && (formats is null || fields is null)
+                ? said
+                : FormatRules.Pattern(field, said, longest, fields);
         switch (act)
         {
             case StageAct.LaySteps lay:
-                return new StageAct.LaySteps([.. Lines("steps", lay.Steps).Select(l => FormatRules.Pattern("steps", l, 500, fields))]);
+                return new StageAct.LaySteps([.. Lines("steps", lay.Steps).Select(l => Filled("steps", l, 500))]);
             case StageAct.MakeMove move:
                 if (move.Days is < 0 or > MostDays)
                     throw new BadInputException("days", $"A move is due from 0 to {MostDays} days after.");
-                return move with
-                {
-                    Text = FormatRules.Pattern("move", Check.Text("move", move.Text, Move.LongestText), Move.LongestText, fields),
-                };
+                return move with { Text = Filled("move", move.Text, Move.LongestText) };
             case StageAct.BeginSideText side:
                 return new StageAct.BeginSideText(
                     Check.Text("side text", side.Name, FormatRules.LongestName),
-                    FormatRules.Pattern(
-                        "side text",
-                        Check.Text("side text", side.Text, FormatRules.LongestText),
-                        FormatRules.LongestText,
-                        fields
-                    )
+                    Filled("side text", side.Text, FormatRules.LongestText)
                 );
             case StageAct.MakeFolders folders:
                 return new StageAct.MakeFolders(FormatRules.Folders(Lines("folders", folders.Names)));
             case StageAct.StartAnother another:
-                return new StageAct.StartAnother(formats.Named(another.Format ?? "").Key);
+                return formats is null ? another : new StageAct.StartAnother(formats.Named(another.Format ?? "").Key);
             default:
                 throw new BadInputException("acts", "Say what follows.");
         }
@@ -154,7 +155,8 @@ public sealed record StageRule
             StageAct.MakeMove move => $"make the move “{move.Text}”, due {(move.Days == 1 ? "a day" : $"{move.Days} days")} after",
             StageAct.BeginSideText side => $"begin its {side.Name!.ToLowerInvariant()}",
             StageAct.MakeFolders folders => $"make the folders {string.Join(", ", folders.Names!)}",
-            StageAct.StartAnother another => $"start a piece that follows it: {formats.Named(another.Format!).Name.ToLowerInvariant()}",
+            StageAct.StartAnother another =>
+                $"start a piece that follows it: {(formats.Find(another.Format)?.Name ?? another.Format!).ToLowerInvariant()}",
             _ => "",
         };
 }

@@ -3,6 +3,8 @@ using Ical.Net.CalendarComponents;
 using Ical.Net.DataTypes;
 using Ical.Net.Serialization;
 using Nachlass.Core.Capture;
+using Nachlass.Core.Papers;
+using Nachlass.Core.Plan;
 using Nachlass.Exchange.Capture;
 using Nachlass.Exchange.Papers;
 
@@ -86,7 +88,13 @@ public sealed class Calendar : IFormat
         if (string.Equals(e.Status, "CANCELLED", StringComparison.OrdinalIgnoreCase))
             left.Doubt("it was cancelled");
         var comesAgain = Again(e, from, left);
-        return new Found.OfOccasion(line, e.Summary.Trim(), from, LastDay(e, from), comesAgain) { Doubt = left.Said };
+        var recurs = comesAgain ? Moving(e.RecurrenceRule!, from) : null;
+        if (comesAgain && recurs is null && !IsItsDate(e.RecurrenceRule!, from))
+            left.Doubt($"its date moves from year to year; it comes in as every {from.Day} {Month(from)}");
+        return new Found.OfOccasion(line, e.Summary.Trim(), from, LastDay(e, from), comesAgain && recurs is null, recurs)
+        {
+            Doubt = left.Said,
+        };
     }
 
     /// <summary>When an event ends (RFC 5545, 3.6.1): where it says, or as long after its start as it says; null for neither.</summary>
@@ -127,17 +135,40 @@ public sealed class Calendar : IFormat
             left.Doubt($"it comes only every {rule.Interval} years; only its first date comes in");
             return false;
         }
-        // The same as its first date says nothing more.
-        var isItsDate =
-            rule.ByDay.Count + rule.ByYearDay.Count + rule.ByWeekNo.Count + rule.BySetPosition.Count == 0
-            && rule.ByMonth.All(month => month == from.Month)
-            && rule.ByMonth.Count <= 1
-            && rule.ByMonthDay.All(day => day == from.Day)
-            && rule.ByMonthDay.Count <= 1;
-        if (!isItsDate)
-            left.Doubt($"its date moves from year to year; it comes in as every {from.Day} {Month(from)}");
         return true;
     }
+
+    /// <summary>Whether a yearly rule says no more than the date of its first day.</summary>
+    private static bool IsItsDate(RecurrenceRule rule, DateOnly from) =>
+        rule.ByDay.Count + rule.ByYearDay.Count + rule.ByWeekNo.Count + rule.BySetPosition.Count == 0
+        && rule.ByMonth.All(month => month == from.Month)
+        && rule.ByMonth.Count <= 1
+        && rule.ByMonthDay.All(day => day == from.Day)
+        && rule.ByMonthDay.Count <= 1;
+
+    /// <summary>The rule of what moves from year to year, where it can be kept and gives the first day; null else.</summary>
+    private static string? Moving(RecurrenceRule rule, DateOnly from)
+    {
+        if (IsItsDate(rule, from) || rule.ByDay.Count == 0)
+            return null;
+        try
+        {
+            var kept = OccasionDates.Read(rule.ToString() ?? "");
+            foreach (var first in OccasionDates.From(kept, from, from))
+                return first == from ? kept : null;
+            return null;
+        }
+        catch (BadInputException)
+        {
+            return null;
+        }
+    }
+
+    /// <summary>A rule of each month in one month only, as one of each year: other programs read the first as monthly.</summary>
+    private static string Yearly(string rule) =>
+        rule.StartsWith("FREQ=MONTHLY;", StringComparison.Ordinal) && rule.Contains("BYMONTH=", StringComparison.Ordinal)
+            ? "FREQ=YEARLY" + rule["FREQ=MONTHLY".Length..]
+            : rule;
 
     private static string Month(DateOnly day) => CultureInfo.InvariantCulture.DateTimeFormat.GetMonthName(day.Month);
 
@@ -195,7 +226,12 @@ public sealed class Calendar : IFormat
                     Summary = occasion.Name,
                     Start = new CalDateTime(occasion.From),
                     End = new CalDateTime(occasion.To.AddDays(1)),
-                    RecurrenceRule = occasion.EveryYear ? new RecurrenceRule(Ical.Net.FrequencyType.Yearly) : null,
+                    // What is counted from Easter has no rule there, and goes out as its next date.
+                    RecurrenceRule =
+                        occasion.EveryYear ? new RecurrenceRule(Ical.Net.FrequencyType.Yearly)
+                        : occasion.Recurs?.StartsWith("FREQ=", StringComparison.Ordinal) == true
+                            ? new RecurrenceRule(Yearly(occasion.Recurs))
+                        : null,
                 }
             );
         foreach (var move in moves)

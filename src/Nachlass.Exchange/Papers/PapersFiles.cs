@@ -364,7 +364,7 @@ public static class PapersFiles
         return new PapersImage
         {
             Questions = about.Words("questions") is { Count: > 0 } questions ? questions : null,
-            Planning = PlanFile.Read(In(PlanFile.Name).Select(f => f.Fields).FirstOrDefault(), about, shift, formats),
+            Planning = PlanFile.Read(In(PlanFile.Name).Select(f => f.Fields).FirstOrDefault(), about, shift),
             Occasions =
             [
                 .. about

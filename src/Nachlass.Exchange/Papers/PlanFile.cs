@@ -110,9 +110,8 @@ internal static class PlanFile
     /// <param name="f">The file's fields; null when there is no such file.</param>
     /// <param name="about">Fields of <c>papers.md</c>, where cadences stood before there were outlets.</param>
     /// <param name="shift">Days by which all dates are moved.</param>
-    /// <param name="formats">The formats of the papers.</param>
     /// <exception cref="UnreadableFileException">A number or date can't be read, or makes no sense.</exception>
-    public static PlanningImage Read(FrontMatter? f, FrontMatter about, int shift, FormatSet formats)
+    public static PlanningImage Read(FrontMatter? f, FrontMatter about, int shift)
     {
         var before = about.Records("cadences").ToList();
         if (f is null && before.Count == 0)
@@ -171,7 +170,7 @@ internal static class PlanFile
                             l.Word("done") is { Length: > 0 } done ? Day(done, shift) : null
                         )),
                 ],
-                StageRules = [.. f.Records("stage-rules").Select(r => StageRule(r, formats))],
+                StageRules = [.. f.Records("stage-rules").Select(r => StageRule(r))],
             };
         }
         catch (BadInputException error)
@@ -185,7 +184,7 @@ internal static class PlanFile
             ? thing
             : throw new UnreadableFileException(Name, $"“{said}” is no slip and no piece.");
 
-    private static StageRuleImage StageRule(FrontMatter r, FormatSet formats)
+    private static StageRuleImage StageRule(FrontMatter r)
     {
         try
         {
@@ -198,7 +197,7 @@ internal static class PlanFile
                     Query = r.Word("query"),
                     Acts = JsonSerializer.Deserialize<List<StageAct>>(r.Word("acts"), Json) ?? [],
                     IsOn = r.Word("on") == "yes",
-                }.Checked(formats),
+                }.Checked(null),
                 [
                     .. r.Words("ran")
                         .Select(p =>

@@ -324,14 +324,15 @@ public sealed class ImportStore(PapersFile papers, FileShelf shelf, ReadFile loo
                         Identity.OfOccasion(occasion.Name, occasion.From),
                         "occasion",
                         change.Db.ExecuteScalar<int>(
-                            "INSERT INTO occasion (name, from_day, to_day, every_year) "
-                                + "VALUES (@Name, @From, @To, @EveryYear) RETURNING number",
+                            "INSERT INTO occasion (name, from_day, to_day, every_year, recurs) "
+                                + "VALUES (@Name, @From, @To, @EveryYear, @Recurs) RETURNING number",
                             new
                             {
                                 Name = Short(occasion.Name, Occasion.LongestName),
                                 occasion.From,
                                 occasion.To,
                                 occasion.EveryYear,
+                                occasion.Recurs,
                             }
                         )
                     );

@@ -15,6 +15,7 @@ public sealed class OccasionDatesTests
     [InlineData("a day before Easter", "EASTER-1", "a day before Easter", "2027-03-27")]
     [InlineData("Easter", "EASTER+0", "Easter", "2027-03-28")]
     [InlineData("the second Sunday of May", "FREQ=MONTHLY;BYDAY=2SU;BYMONTH=5", "the second Sunday of May", "2027-05-09")]
+    [InlineData("FREQ=YEARLY;BYMONTH=11;BYDAY=4TH", "FREQ=MONTHLY;BYDAY=4TH;BYMONTH=11", "the fourth Thursday of November", "2026-11-26")]
     [InlineData("every year on 24 December", "FREQ=YEARLY;BYMONTHDAY=24;BYMONTH=12", "every year on 24 December", "2026-12-24")]
     [InlineData("FREQ=YEARLY;BYMONTHDAY=24;BYMONTH=12", "FREQ=YEARLY;BYMONTHDAY=24;BYMONTH=12", "every year on 24 December", "2026-12-24")]
     public void What_moves_from_year_to_year_is_read_kept_said_and_dated(string said, string kept, string words, string next)

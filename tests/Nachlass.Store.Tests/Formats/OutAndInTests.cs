@@ -2,6 +2,7 @@ using System.Text;
 using CsCheck;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
+using Nachlass.Core.Plan;
 using Nachlass.Core.Sources;
 using Nachlass.Exchange.Formats;
 
@@ -356,6 +357,19 @@ public sealed class OutAndInTests : IDisposable
                 iter: 200,
                 threads: 1
             );
+
+    [Fact]
+    public void An_occasion_whose_date_moves_goes_out_and_comes_in_by_its_rule()
+    {
+        var lights = new Occasion(OccasionNumber.Of(1), "Lights", new(2026, 5, 10), new(2026, 5, 11), false)
+        {
+            Recurs = OccasionDates.Read("the second Sunday of May"),
+        };
+        var read = incoming.Read("all.ics", Calendar.Write([lights], [])).OfType<Found.OfOccasion>().ShouldHaveSingleItem();
+        (read.Name, read.From, read.To, read.EveryYear, read.Recurs, read.Doubt).ShouldBe(
+            ("Lights", lights.From, lights.To, false, lights.Recurs, null)
+        );
+    }
 
     [Fact]
     public void Calendars() =>

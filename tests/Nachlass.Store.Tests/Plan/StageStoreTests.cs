@@ -180,6 +180,17 @@ public sealed class StageStoreTests : IDisposable
         desk.Days.OpenMoves().Count.ShouldBe(1);
     }
 
+    [Fact]
+    public void A_rule_for_a_format_that_is_gone_stays_goes_out_and_comes_in()
+    {
+        var own = desk.Formats.Add(new Core.Bench.Format(desk.Formats.Get("essay")) with { Name = "Almanac" }, Once.Unkeyed).Answer.Key;
+        desk.StageRules.Add(Proofs with { Format = new(true, own), Acts = [new StageAct.StartAnother(own)] }, Once.Unkeyed);
+        desk.Formats.Remove(own, Once.Unkeyed);
+        var kept = Exchange.Papers.PapersFiles.Read(Exchange.Papers.PapersFiles.Write(desk.Images.Take()));
+        kept.Planning.StageRules.ShouldHaveSingleItem().Rule.Format.ShouldBe(own);
+        To(Piece("The far bank", "essay", "tolls"), "Edit").Followed.ShouldBe("");
+    }
+
     [Theory]
     [InlineData("stage", "Nowhere", "", "move")]
     [InlineData("query", "Edit", "topic:", "move")]

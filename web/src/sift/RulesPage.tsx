@@ -10,6 +10,7 @@ import { Button } from '../ui/Button';
 import { Figure } from '../ui/Figure';
 import { Loading } from '../ui/States';
 import { useHeld } from '../ui/useField';
+import { RuleRow } from './RuleRow';
 
 type Rule = components['schemas']['Rule'];
 type Change = components['schemas']['RuleChange'];
@@ -174,56 +175,20 @@ const does = (rule: Rule): string => {
 };
 
 function RuleLine({ rule, onEdit }: { rule: Rule; onEdit: () => void }) {
-  const client = useQueryClient();
-  const refresh = () => client.invalidateQueries();
-  const path = { number: String(rule.number) };
+  const params = { path: { number: String(rule.number) } };
   return (
-    <div className="flex items-baseline gap-5 border-b border-rule py-3">
-      <label className="flex items-baseline gap-2 whitespace-nowrap">
-        <input
-          type="checkbox"
-          role="switch"
-          aria-label={`Rule ${rule.name}`}
-          checked={rule.isOn}
-          onChange={(event) =>
-            void carryOut(
-              done(
-                api.PATCH('/api/rules/{number}', {
-                  params: { path },
-                  body: { isOn: event.target.checked, version: rule.version },
-                }),
-              ),
-              event.target.checked ? 'Switched on.' : 'Switched off.',
-            ).then(refresh, refresh)
-          }
-        />
-        <span className={`w-6 text-[12.5px] ${rule.isOn ? 'font-semibold text-done' : 'text-second'}`}>
-          {rule.isOn ? 'on' : 'off'}
-        </span>
-      </label>
-      <div className="min-w-0 flex-1">
-        <p className="written text-[16.5px] font-semibold">{rule.name}</p>
-        <p className="text-second">
-          When a slip {rule.when === 'kept' ? 'is kept' : 'comes in'} that meets{' '}
-          <span className="font-mono text-[12px] text-ink">{rule.query}</span>: {does(rule)}.
-        </p>
-      </div>
-      <button type="button" className="link" onClick={onEdit}>
-        change
-      </button>
-      <button
-        type="button"
-        className="link"
-        onClick={() =>
-          void carryOut(done(api.DELETE('/api/rules/{number}', { params: { path } })), 'Rule taken away.').then(
-            refresh,
-            refresh,
-          )
-        }
-      >
-        take away
-      </button>
-    </div>
+    <RuleRow
+      name={rule.name}
+      isOn={rule.isOn}
+      onSwitch={(isOn) => api.PATCH('/api/rules/{number}', { params, body: { isOn, version: rule.version } })}
+      onEdit={onEdit}
+      onRemove={() => api.DELETE('/api/rules/{number}', { params })}
+    >
+      <p className="text-second">
+        When a slip {rule.when === 'kept' ? 'is kept' : 'comes in'} that meets{' '}
+        <span className="font-mono text-[12px] text-ink">{rule.query}</span>: {does(rule)}.
+      </p>
+    </RuleRow>
   );
 }
 

@@ -146,6 +146,7 @@ function Pace({ figures }: { figures: Figures }) {
       'en-GB',
       by === 'month' ? { month: 'short', year: '2-digit' } : { day: 'numeric', month: 'short' },
     );
+  const drawn = points.map((point) => ({ ...point, name: label(point.from) }));
   const choice = (isOn: boolean) => (isOn ? 'font-semibold text-ink' : 'hover:text-blue');
   return (
     <Charted
@@ -184,17 +185,10 @@ function Pace({ figures }: { figures: Figures }) {
       ])}
     >
       {points.length > 40 ? (
-        <LineChart data={points.map((point) => ({ ...point, name: label(point.from) }))} accessibilityLayer={false}>
+        <LineChart data={drawn} accessibilityLayer={false}>
           <CartesianGrid vertical={false} stroke="var(--rule)" />
-          <XAxis dataKey="name" tickLine={false} stroke="var(--second)" fontSize={11} minTickGap={24} />
-          <YAxis
-            allowDecimals={false}
-            tickLine={false}
-            axisLine={false}
-            stroke="var(--second)"
-            fontSize={11}
-            width={44}
-          />
+          <XAxis {...axis} dataKey="name" minTickGap={24} />
+          <YAxis {...counts} />
           <Tooltip contentStyle={tooltip} cursor={{ stroke: 'var(--hair)' }} />
           <Line
             dataKey={of}
@@ -206,17 +200,10 @@ function Pace({ figures }: { figures: Figures }) {
           />
         </LineChart>
       ) : (
-        <BarChart data={points.map((point) => ({ ...point, name: label(point.from) }))} accessibilityLayer={false}>
+        <BarChart data={drawn} accessibilityLayer={false}>
           <CartesianGrid vertical={false} stroke="var(--rule)" />
-          <XAxis dataKey="name" tickLine={false} stroke="var(--second)" fontSize={11} minTickGap={12} />
-          <YAxis
-            allowDecimals={false}
-            tickLine={false}
-            axisLine={false}
-            stroke="var(--second)"
-            fontSize={11}
-            width={44}
-          />
+          <XAxis {...axis} dataKey="name" minTickGap={12} />
+          <YAxis {...counts} />
           <Tooltip contentStyle={tooltip} cursor={{ fill: 'var(--wash)' }} />
           <Bar dataKey={of} name={counted[of]} fill="var(--ink)" maxBarSize={26} isAnimationActive={false} />
         </BarChart>
@@ -224,6 +211,9 @@ function Pace({ figures }: { figures: Figures }) {
     </Charted>
   );
 }
+
+const axis = { tickLine: false, stroke: 'var(--second)', fontSize: 11 } as const;
+const counts = { ...axis, allowDecimals: false, axisLine: false, width: 44 } as const;
 
 const tooltip = {
   background: 'var(--sheet)',
@@ -392,16 +382,8 @@ function Stages({ kinds }: { kinds: readonly Kind[] }) {
         accessibilityLayer={false}
       >
         <CartesianGrid horizontal={false} stroke="var(--rule)" />
-        <XAxis type="number" tickLine={false} stroke="var(--second)" fontSize={11} unit=" d" />
-        <YAxis
-          type="category"
-          dataKey="name"
-          tickLine={false}
-          axisLine={false}
-          stroke="var(--second)"
-          fontSize={11}
-          width={76}
-        />
+        <XAxis {...axis} type="number" unit=" d" />
+        <YAxis {...axis} type="category" dataKey="name" axisLine={false} width={76} />
         <Tooltip contentStyle={tooltip} cursor={{ fill: 'var(--wash)' }} />
         <Bar dataKey="days" name="days" fill="var(--ink)" maxBarSize={18} isAnimationActive={false} />
       </BarChart>

@@ -8,6 +8,7 @@ import { carryOut } from '../../papers/notices';
 import { QueryField } from '../../text/QueryField';
 import { Button } from '../../ui/Button';
 import { shortDay } from '../../ui/dates';
+import { RuleRow } from '../../sift/RuleRow';
 import { useHeld } from '../../ui/useField';
 import type { StagesOf } from './stages';
 
@@ -136,77 +137,41 @@ function Line({
   ran: readonly number[];
   onEdit: () => void;
 }) {
-  const client = useQueryClient();
-  const refresh = () => client.invalidateQueries();
-  const path = { number: String(rule.number) };
+  const params = { path: { number: String(rule.number) } };
   const format = formats.find((one) => one.key === rule.format)?.name;
   return (
-    <div className="flex items-baseline gap-5 border-b border-rule py-3 max-md:flex-wrap">
-      <label className="flex items-baseline gap-2 whitespace-nowrap">
-        <input
-          type="checkbox"
-          role="switch"
-          aria-label={`Rule ${rule.name}`}
-          checked={rule.isOn}
-          onChange={(event) =>
-            void carryOut(
-              done(
-                api.PATCH('/api/stage-rules/{number}', {
-                  params: { path },
-                  body: { isOn: event.target.checked, version: rule.version },
-                }),
-              ),
-              event.target.checked ? 'Switched on.' : 'Switched off.',
-            ).then(refresh, refresh)
-          }
-        />
-        <span className={`w-6 text-[12.5px] ${rule.isOn ? 'font-semibold text-done' : 'text-second'}`}>
-          {rule.isOn ? 'on' : 'off'}
-        </span>
-      </label>
-      <div className="min-w-0 flex-1">
-        <p className="written text-[16.5px] font-semibold">{rule.name}</p>
-        <p className="text-second">
-          When {format ? `a piece (${format})` : 'a piece'} comes to {rule.stage}
-          {rule.query && (
-            <>
-              {' '}
-              and meets <span className="font-mono text-[12px] text-ink">{rule.query}</span>
-            </>
-          )}
-          : {(rule.acts as unknown as Act[]).map((act) => saidAct(act, formats)).join('; ')}.
-        </p>
-        {ran.length > 0 && (
-          <p className="text-[12.5px] text-second">
-            It followed for{' '}
-            {ran.map((piece, at) => (
-              <span key={piece}>
-                {at > 0 && ', '}
-                <Link to={`/bench/${piece}`} className="link">
-                  P {piece}
-                </Link>
-              </span>
-            ))}
-            .
-          </p>
+    <RuleRow
+      name={rule.name}
+      isOn={rule.isOn}
+      onSwitch={(isOn) => api.PATCH('/api/stage-rules/{number}', { params, body: { isOn, version: rule.version } })}
+      onEdit={onEdit}
+      onRemove={() => api.DELETE('/api/stage-rules/{number}', { params })}
+    >
+      <p className="text-second">
+        When {format ? `a piece (${format})` : 'a piece'} comes to {rule.stage}
+        {rule.query && (
+          <>
+            {' '}
+            and meets <span className="font-mono text-[12px] text-ink">{rule.query}</span>
+          </>
         )}
-      </div>
-      <button type="button" className="link" onClick={onEdit}>
-        change
-      </button>
-      <button
-        type="button"
-        className="link"
-        onClick={() =>
-          void carryOut(done(api.DELETE('/api/stage-rules/{number}', { params: { path } })), 'Rule taken away.').then(
-            refresh,
-            refresh,
-          )
-        }
-      >
-        take away
-      </button>
-    </div>
+        : {(rule.acts as unknown as Act[]).map((act) => saidAct(act, formats)).join('; ')}.
+      </p>
+      {ran.length > 0 && (
+        <p className="text-[12.5px] text-second">
+          It followed for{' '}
+          {ran.map((piece, at) => (
+            <span key={piece}>
+              {at > 0 && ', '}
+              <Link to={`/bench/${piece}`} className="link">
+                P {piece}
+              </Link>
+            </span>
+          ))}
+          .
+        </p>
+      )}
+    </RuleRow>
   );
 }
 
