@@ -42,7 +42,9 @@ internal static class Dropping
         driver.ExecuteScript(Watch);
         for (var i = 0; i < Drops; i++)
         {
-            var (from, to) = (today.AddDays(3 + i % 4), today.AddDays(10 + i % 4));
+            // There and back again, so that no day runs out of pieces.
+            var (near, far) = (today.AddDays(3 + i / 2 % 4), today.AddDays(10 + i / 2 % 4));
+            var (from, to) = i % 2 == 0 ? (near, far) : (far, near);
             driver.ExecuteScript("window.target = arguments[0]; window.thing = undefined", Iso(to));
             var card = driver.FindElement(By.CssSelector($"[data-day='{Iso(from)}'] a[data-entry^='due ']"));
             driver.ExecuteScript("window.thing = arguments[0]", card.GetDomAttribute("data-entry")!);
