@@ -123,7 +123,6 @@ export const PieceHead = memo(function PieceHead({
           title={piece.title}
           format={piece.format}
           outlet={piece.outlet}
-          due={piece.due}
           onClose={() => setGoesOut(false)}
           onGo={(out) => carryOut(change({ stage: format.stages.at(-1)!, ...out }), `P ${piece.number} is out.`, true)}
         />

@@ -14,21 +14,20 @@ export function GoesOut({
   title,
   format,
   outlet,
-  due,
   onGo,
   onClose,
 }: {
   title: string;
   format: string;
   outlet: number | null;
-  due: string | null;
   /** Puts it out; what goes wrong is thrown. */
   onGo: (out: Out) => Promise<unknown>;
   onClose: () => void;
 }) {
   const all = useQuery({ queryKey: keys.outlets, queryFn: () => ask(api.GET('/api/outlets')) }).data ?? [];
   const fitting = all.filter((one) => one.formats.length === 0 || one.formats.includes(format));
-  const [on, setOn] = useState(due && due <= today() ? due : today());
+  // Today, however late it is: whether pieces keep their day is told from this one.
+  const [on, setOn] = useState(today());
   const [at, setAt] = useState(outlet);
   const [address, setAddress] = useState('');
   const [wrong, setWrong] = useState('');

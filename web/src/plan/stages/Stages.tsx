@@ -189,7 +189,6 @@ export default function Stages() {
           title={going.piece.title}
           format={going.piece.format}
           outlet={going.piece.outlet}
-          due={going.piece.due}
           onClose={() => setGoing(undefined)}
           onGo={(out) => change(going.piece, { stage: going.stage, ...out }, `P ${going.piece.number} is out.`)}
         />
