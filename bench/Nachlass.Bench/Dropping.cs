@@ -65,7 +65,8 @@ internal static class Dropping
             $"""
 
             In headless Chromium without a graphics card, a quarter with {Pieces} pieces and their stages: a piece let go on another
-            day, {shown.Count} times, to the frame that shows it there; the reference is the same until the server has worked all of it back.
+            day, {shown.Count} times, to the frame that shows it there; the reference is the same until the server has worked all of
+            it back.
 
             | what | median | p95 | reference, median | ratio |
             | --- | ---: | ---: | ---: | ---: |
@@ -83,7 +84,9 @@ internal static class Dropping
 
     private static string Iso(DateOnly day) => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
 
-    /// <summary>Times each letting go to the frame in which the card stands on its day, and to the end of the last request after it.</summary>
+    /// <summary>
+    /// Times each letting go to the frame in which the card stands on its day, and to the end of the last request after it.
+    /// </summary>
     private const string Watch = """
         window.shown = []; window.settled = [];
         window.addEventListener('pointerup', () => {
