@@ -128,8 +128,8 @@ public class FillerTests
         public int GetHashCode(Proposal obj) => 0;
     }
 
-    private static Gen<FillingCase> Cases(int places, int candidates) =>
-        from days in Gen.Int[0, 60].Array[0, places]
+    private static Gen<FillingCase> Cases(int places, int candidates, int leastPlaces = 0) =>
+        from days in Gen.Int[0, 60].Array[leastPlaces, places]
         from ideas in Gen.Select(
             Gen.Double[0, 100].Select(w => Math.Round(w, 1)),
             Gen.Int[0, 3].Nullable(0.8),
@@ -231,4 +231,50 @@ public class FillerTests
                 },
                 iter: 40
             );
+
+    [Fact]
+    public void The_bound_holds_and_little_is_left_below_it_where_not_all_fillings_are_gone_through() =>
+        Cases(Filler.FewPlaces + 3, 3, leastPlaces: Filler.FewPlaces + 1)
+            .Sample(
+                filling =>
+                {
+                    var most = Exhausted(new FillingRules(filling));
+                    var proposal = Filler.Fill(filling);
+                    proposal.Bound.ShouldBeGreaterThanOrEqualTo(most - 1e-6);
+                    proposal.Value.ShouldBe(most, 1e-6);
+                },
+                iter: 100
+            );
+
+    [Theory]
+    [InlineData(1)]
+    [InlineData(2)]
+    [InlineData(3)]
+    public void Sixty_dates_by_two_hundred_candidates_come_within_two_percent_of_the_bound(int seed)
+    {
+        var random = new Random(seed);
+        string[] formats = ["letter", "essay", "thread"];
+        var free = 0.0;
+        var proposal = Filler.Fill(
+            new()
+            {
+                Places = [.. Enumerable.Range(0, 60).Select(i => On(7 + 3 * i, formats[random.Next(3)], 1 + i % 3))],
+                Candidates =
+                [
+                    .. Enumerable
+                        .Range(0, 200)
+                        .Select(i =>
+                            One(i, random.Next(30, 100), random.Next(10), 1 + 15 * random.NextDouble(), formats[i % 3]) with
+                            {
+                                Occasions = i % 6 == 0 ? [Today.AddDays(random.Next(180))] : [],
+                            }
+                        ),
+                ],
+                Wished = Enumerable.Range(0, 6).ToDictionary(topic => topic, topic => 2 * (6 - topic)),
+                Free = [.. Enumerable.Range(0, 60).Select(i => (Today.AddDays(7 + 3 * i), free += 4 + 6 * random.NextDouble()))],
+                Spacing = 10,
+            }
+        );
+        proposal.Value.ShouldBeGreaterThan(0.98 * proposal.Bound);
+    }
 }

@@ -1,9 +1,10 @@
 namespace Nachlass.Core.Plan.Filling;
 
 /// <summary>
-/// Fills open dates so that worth, timeliness and mix add up to most. A few dates are solved exactly, by going through all fillings that
-/// could still be better (branch and bound). For many, the prices of hours are moved until their bound is low (subgradient steps: Held,
-/// Wolfe and Crowder 1974); each solution on the way is mended to one that is allowed and bettered by exchanging until nothing helps.
+/// Fills open dates so that worth, timeliness and mix add up to most. Prices of hours and of nearness are moved until their bound is low
+/// (subgradient steps: Held, Wolfe and Crowder 1974; each with some of the last one's direction: Camerini, Fratta and Maffioli 1975); what
+/// they choose is mended to what is allowed and bettered by annealing, on each place with the candidates that cost the bound least. A few
+/// dates are solved exactly after that, by going through all fillings that could still be better (branch and bound).
 /// The same case always gives the same filling.
 /// </summary>
 public static class Filler
@@ -12,64 +13,57 @@ public static class Filler
     public const int FewPlaces = 8,
         FewCandidates = 12;
 
-    private const int LeastSteps = 40,
-        MostSteps = 200,
-        MendEvery = 4,
+    private const int Steps = 60,
+        Rounds = 3,
         MostNodes = 400_000;
 
-    /// <summary>Steps by places and candidates that are gone in about the same time.</summary>
-    private const int Effort = 400_000;
+    /// <summary>So many steps in vain, and the next are half as long.</summary>
+    private const int Patience = 4;
+
+    /// <summary>How much of the last direction goes into the next.</summary>
+    private const double Kept = 0.7;
+
+    /// <summary>So many candidates are tried on each place.</summary>
+    private const int Likely = 30;
+
+    /// <summary>Changes in a round for each place and candidate, and at most.</summary>
+    private const int Changes = 100,
+        MostChanges = 400_000;
 
     /// <summary>So near the bound a filling is good enough.</summary>
-    private const double NearEnough = 0.002;
+    private const double NearEnough = 0.012;
 
     public static Proposal Fill(FillingCase filling)
     {
         var rules = new FillingRules(filling);
-        var relaxation = new Relaxation(rules);
+        if (rules.Places == 0 || rules.Candidates == 0)
+            return new Proposal([], 0, 0);
         var alike = Working.Alike(rules);
-        var prices = new double[relaxation.Limits];
-        var on = new int[rules.Places];
-        var best = new int[rules.Places];
-        Array.Fill(best, -1);
-        var (most, bound) = (0.0, double.PositiveInfinity);
-        var scale = 1.0;
-        var since = 0;
-        var steps = Math.Clamp(Effort / Math.Max(1, rules.Places * rules.Candidates), LeastSteps, MostSteps);
-        for (var step = 0; step < steps; step++)
+        var relaxation = new Relaxation(rules);
+        var bound = Bound(rules, relaxation, alike);
+        int[][] likely =
+        [
+            .. Enumerable
+                .Range(0, rules.Places)
+                .Select(p =>
+                    Enumerable
+                        .Range(0, rules.Candidates)
+                        .Where(c => rules.MayStand(p, c))
+                        .OrderBy(c => relaxation.Loss(p, c))
+                        .Take(Likely)
+                        .ToArray()
+                ),
+        ];
+        var best = Mended(rules, alike, relaxation.On).On;
+        var most = rules.Worth(best);
+        for (var round = 1; round <= Rounds && most < bound * (1 - NearEnough); round++)
         {
-            var now = relaxation.Solve(prices, on);
-            if (now < bound - 1e-9)
-                (bound, since) = (now, 0);
-            else if (++since == 4)
-                (scale, since) = (scale / 2, 0);
-            var over = relaxation.Over(on);
-            // Solutions beside one another are mended to much the same.
-            if (step % MendEvery == 0)
-            {
-                var mended = Mended(rules, alike, on);
-                Better(rules, mended, isThorough: false);
-                if (rules.Worth(mended.On) is var worth && worth > most + 1e-9)
-                    (most, best) = (worth, mended.On);
-            }
-            if (most >= bound * (1 - NearEnough) || over.All(o => o <= 1e-9) && prices.All(p => p == 0))
-                break;
-            // What is not reached and costs nothing says nothing about the way.
-            for (var limit = 0; limit < prices.Length; limit++)
-                if (over[limit] < 0 && prices[limit] == 0)
-                    over[limit] = 0;
-            var length = over.Sum(o => o * o);
-            if (length < 1e-9)
-                break;
-            var pace = scale * (now - most) / length;
-            for (var limit = 0; limit < prices.Length; limit++)
-                prices[limit] = Math.Max(0, prices[limit] + pace * over[limit]);
-        }
-        if (most < bound * (1 - NearEnough))
-        {
-            var last = Mended(rules, alike, best);
-            Better(rules, last, isThorough: true);
-            (most, best) = (rules.Worth(last.On), last.On);
+            var found = new Annealing(rules, likely, (uint)round).From(
+                Mended(rules, alike, relaxation.On),
+                Math.Min(Changes * rules.Places * rules.Candidates, MostChanges)
+            );
+            if (rules.Worth(found) is var worth && worth > most)
+                (best, most) = (found, worth);
         }
         if (rules.Places <= FewPlaces && rules.Candidates <= FewCandidates && Exact(rules, best, most) is { } exact)
             (best, most, bound) = (exact, rules.Worth(exact), rules.Worth(exact));
@@ -78,6 +72,41 @@ public static class Filler
             most,
             Math.Max(most, bound)
         );
+    }
+
+    /// <summary>The lowest bound that steps from no prices at all come to; the relaxation is left at its prices.</summary>
+    private static double Bound(FillingRules rules, Relaxation relaxation, int[][] alike)
+    {
+        var (prices, lowest, direction) = (new double[relaxation.Limits], new double[relaxation.Limits], new double[relaxation.Limits]);
+        var bound = relaxation.Solve(prices);
+        var goal = rules.Worth(Mended(rules, alike, relaxation.On).On);
+        var (pace, inVain) = (1.0, 0);
+        for (var step = 0; step < Steps; step++)
+        {
+            var over = relaxation.Over();
+            // What is not reached and costs nothing says nothing about the way.
+            for (var limit = 0; limit < prices.Length; limit++)
+                direction[limit] = (over[limit] < 0 && prices[limit] == 0 ? 0 : over[limit]) + Kept * direction[limit];
+            var length = direction.Sum(d => d * d);
+            if (length < 1e-9)
+                break;
+            for (var limit = 0; limit < prices.Length; limit++)
+                prices[limit] = Math.Max(0, prices[limit] + pace * (bound - goal) / length * direction[limit]);
+            if (relaxation.Solve(prices) is var now && now < bound - 1e-9)
+            {
+                (bound, inVain) = (now, 0);
+                prices.CopyTo(lowest, 0);
+            }
+            else if (++inVain == Patience)
+            {
+                (pace, inVain) = (pace / 2, 0);
+                Array.Clear(direction);
+                lowest.CopyTo(prices, 0);
+                relaxation.Solve(prices);
+            }
+        }
+        relaxation.Solve(lowest);
+        return bound;
     }
 
     /// <summary>Keeps of a solution what is allowed beside the rest of it, the most valuable for the hours it takes first.</summary>
@@ -93,102 +122,6 @@ public static class Filler
             if (working.MayPut(p, wanted[p]))
                 working.Put(p, wanted[p]);
         return working;
-    }
-
-    /// <summary>Puts in, exchanges and moves as long as that adds anything.</summary>
-    /// <param name="isThorough">Whether two are also put in for one or two that leave, which takes long.</param>
-    private static void Better(FillingRules rules, Working working, bool isThorough)
-    {
-        var on = working.On;
-        for (var isBetter = true; isBetter; )
-        {
-            isBetter = false;
-            for (var p = 0; p < on.Length; p++)
-                isBetter |= PutsIn(p) || Exchanges(p);
-            if (!isBetter && isThorough)
-                for (var p = 0; p < on.Length && !isBetter; p++)
-                    isBetter = on[p] >= 0 && MakesRoom(p);
-        }
-
-        bool PutsIn(int p)
-        {
-            if (on[p] >= 0 || working.BestFor(p) is not { Candidate: >= 0 and var c })
-                return false;
-            working.Put(p, c);
-            return true;
-        }
-
-        // Another comes to a place: from nowhere, or from its own, where what stood here goes.
-        bool Exchanges(int p)
-        {
-            var had = on[p];
-            var lost = had >= 0 ? working.Take(p) : 0;
-            var (with, gain) = (-1, 1e-9);
-            for (var c = 0; c < rules.Candidates; c++)
-            {
-                if (c == had || !rules.MayStand(p, c))
-                    continue;
-                var from = working.PlaceOf(c);
-                var left = from >= 0 ? working.Take(from) : 0;
-                if (working.MayPut(p, c))
-                {
-                    var adds = working.Adds(p, c);
-                    if (from >= 0 && had >= 0 && rules.MayStand(from, had))
-                    {
-                        working.Put(p, c);
-                        if (working.MayPut(from, had))
-                            adds += working.Adds(from, had);
-                        working.Take(p);
-                    }
-                    if (adds - left - lost > gain)
-                        (with, gain) = (c, adds - left - lost);
-                }
-                if (from >= 0)
-                    working.Put(from, c);
-            }
-            if (with < 0)
-            {
-                if (had >= 0)
-                    working.Put(p, had);
-                return false;
-            }
-            var came = working.PlaceOf(with);
-            if (came >= 0)
-                working.Take(came);
-            working.Put(p, with);
-            if (came >= 0 && had >= 0 && working.MayPut(came, had))
-                working.Put(came, had);
-            return true;
-        }
-
-        // One leaves, and two others come where it was and where something better had no room for it.
-        bool MakesRoom(int p)
-        {
-            var had = on[p];
-            var lost = working.Take(p);
-            for (var q = 0; q < on.Length; q++)
-            {
-                var stood = on[q];
-                var gone = stood >= 0 && q != p ? working.Take(q) : 0;
-                var (first, adds) = working.BestFor(q);
-                if (first >= 0)
-                {
-                    working.Put(q, first);
-                    var (second, more) = q == p ? (-1, 0) : working.BestFor(p);
-                    if (adds + more - lost - gone > 1e-9)
-                    {
-                        if (second >= 0)
-                            working.Put(p, second);
-                        return true;
-                    }
-                    working.Take(q);
-                }
-                if (stood >= 0 && q != p)
-                    working.Put(q, stood);
-            }
-            working.Put(p, had);
-            return false;
-        }
     }
 
     /// <summary>The best filling of all; null when there are too many to go through.</summary>

@@ -9,7 +9,10 @@ internal sealed class Working
     private readonly int[] on;
     private readonly int[] placeOf;
     private readonly double[] used;
-    private readonly Dictionary<int, int> ofTopic = [];
+    private readonly int[] topicOf;
+
+    /// <summary>By topic, how many more add the mix; below 0 when there are more than wished.</summary>
+    private readonly int[] missing;
     private readonly int[][] alike;
 
     /// <param name="rules">What holds.</param>
@@ -21,6 +24,9 @@ internal sealed class Working
         Array.Fill(on, -1);
         Array.Fill(placeOf, -1);
         used = new double[rules.Case.Free.Count];
+        var topics = rules.Case.Wished.Where(w => w.Value > 0).ToList();
+        missing = [.. topics.Select(w => w.Value)];
+        topicOf = [.. rules.Case.Candidates.Select(c => topics.FindIndex(w => w.Key == c.Topic))];
     }
 
     /// <summary>For each candidate the others of its topic or series.</summary>
@@ -66,12 +72,7 @@ internal sealed class Working
     }
 
     /// <summary>What putting it there adds now.</summary>
-    public double Adds(int p, int c) => rules.Value(p, c) + (IsShort(c, 0) ? FillingRules.Mix : 0);
-
-    private bool IsShort(int c, int but) =>
-        rules.Case.Candidates[c].Topic is { } topic
-        && rules.Case.Wished.TryGetValue(topic, out var wished)
-        && ofTopic.GetValueOrDefault(topic) - but < wished;
+    public double Adds(int p, int c) => rules.Value(p, c) + (topicOf[c] >= 0 && missing[topicOf[c]] > 0 ? FillingRules.Mix : 0);
 
     public void Put(int p, int c)
     {
@@ -83,27 +84,17 @@ internal sealed class Working
     public double Take(int p)
     {
         var c = on[p];
-        var had = rules.Value(p, c) + (IsShort(c, 1) ? FillingRules.Mix : 0);
         (on[p], placeOf[c]) = (-1, -1);
         Count(p, c, -1);
-        return had;
+        return Adds(p, c);
     }
 
     private void Count(int p, int c, int sign)
     {
+        var hours = sign * rules.Hours(p, c);
         for (var day = rules.CheckedFrom(p); day < used.Length; day++)
-            used[day] += sign * rules.Hours(p, c);
-        if (rules.Case.Candidates[c].Topic is { } topic)
-            ofTopic[topic] = ofTopic.GetValueOrDefault(topic) + sign;
-    }
-
-    /// <summary>The best of those that may be put on a free place and stand nowhere; -1 when there is none.</summary>
-    public (int Candidate, double Adds) BestFor(int p)
-    {
-        var (best, most) = (-1, 1e-9);
-        for (var c = 0; c < rules.Candidates; c++)
-            if (placeOf[c] < 0 && rules.MayStand(p, c) && Adds(p, c) is var adds && adds > most && MayPut(p, c))
-                (best, most) = (c, adds);
-        return (best, best < 0 ? 0 : most);
+            used[day] += hours;
+        if (topicOf[c] >= 0)
+            missing[topicOf[c]] -= sign;
     }
 }
