@@ -1,8 +1,7 @@
-import { useDraggable } from '@dnd-kit/core';
-import { memo, type ReactNode } from 'react';
+import { memo } from 'react';
 import { Link } from 'react-router';
 import { shortDay } from '../ui/dates';
-import type { Carried } from './carryingDays';
+import { carry } from './Carry';
 import { hours, keyOf, type PlanEntry } from './planning';
 import type { Look } from './Weeks';
 
@@ -31,17 +30,19 @@ export function entrySaid(entry: PlanEntry): string {
 /** One thing on a day. What can be carried is a link that Space picks up and Enter follows. */
 export const EntryCard = memo(function EntryCard({
   entry,
-  day,
   isFirst,
   look,
 }: {
   entry: PlanEntry;
-  day: string;
   isFirst: boolean;
   look: Look;
 }) {
   const colour = entry.outlet === null ? 'var(--hair)' : `var(--${look.outlets.get(entry.outlet)?.colour ?? 'hair'})`;
   if (look.span === 'year') return <YearMark entry={entry} colour={colour} isFirst={isFirst} />;
+  const held = {
+    ...(entry.kind === 'out' ? { draggable: false } : carry({ kind: 'entry', entry })),
+    'data-entry': keyOf(entry),
+  };
   const isRow = look.span === 'quarter';
   switch (entry.kind) {
     case 'away':
@@ -66,91 +67,75 @@ export const EntryCard = memo(function EntryCard({
       );
     case 'open':
       return (
-        <Carry entry={entry} day={day}>
-          {(carry) => (
-            <button
-              {...carry}
-              type="button"
-              aria-haspopup="dialog"
-              onClick={() => look.act(entry)}
-              className="mb-1 block w-full cursor-grab truncate border border-dashed border-second px-1.5 py-1 text-left text-[12px] text-second hover:border-blue hover:text-blue"
-            >
-              open: {entry.title}
-              {entry.insteadOf && (
-                <span className="block truncate text-[11px]">again, for {shortDay(entry.insteadOf)}</span>
-              )}
-            </button>
+        <button
+          {...held}
+          type="button"
+          aria-haspopup="dialog"
+          onClick={() => look.act(entry)}
+          className="mb-1 block w-full cursor-grab truncate border border-dashed border-second px-1.5 py-1 text-left text-[12px] text-second hover:border-blue hover:text-blue"
+        >
+          open: {entry.title}
+          {entry.insteadOf && (
+            <span className="block truncate text-[11px]">again, for {shortDay(entry.insteadOf)}</span>
           )}
-        </Carry>
+        </button>
       );
     case 'stage':
       return (
-        <Carry entry={entry} day={day}>
-          {(carry) => (
-            <Link
-              {...carry}
-              to={`/bench/${entry.piece}`}
-              title={`${entry.stage} of ${entry.title} done by this day${entry.begins && entry.begins !== entry.day ? `, begun by ${shortDay(entry.begins)}` : ''}`}
-              className="flex min-h-6 cursor-grab items-center gap-1 text-[11px] leading-tight text-second hover:text-blue"
-            >
-              <span aria-hidden className="h-3 w-[3px] shrink-0" style={{ background: colour }} />
-              <span className="min-w-0 truncate">
-                <b className="font-semibold text-ink">{entry.stage}</b>
-                <span className="sr-only">
-                  {' '}
-                  done{entry.isSet ? ', set by hand,' : ''} of P {entry.piece}
-                </span>
-                {entry.isSet && '·'} {entry.title}
-              </span>
-            </Link>
-          )}
-        </Carry>
+        <Link
+          {...held}
+          to={`/bench/${entry.piece}`}
+          title={`${entry.stage} of ${entry.title} done by this day${entry.begins && entry.begins !== entry.day ? `, begun by ${shortDay(entry.begins)}` : ''}`}
+          className="flex min-h-6 cursor-grab items-center gap-1 text-[11px] leading-tight text-second hover:text-blue"
+        >
+          <span aria-hidden className="h-3 w-[3px] shrink-0" style={{ background: colour }} />
+          <span className="min-w-0 truncate">
+            <b className="font-semibold text-ink">{entry.stage}</b>
+            <span className="sr-only">
+              {' '}
+              done{entry.isSet ? ', set by hand,' : ''} of P {entry.piece}
+            </span>
+            {entry.isSet && '·'} {entry.title}
+          </span>
+        </Link>
       );
     case 'move':
       return (
-        <Carry entry={entry} day={day}>
-          {(carry) => (
-            <Link
-              {...carry}
-              to={entry.piece === null ? `/desk/${entry.day}` : `/bench/${entry.piece}`}
-              title={entry.title}
-              className="flex min-h-6 cursor-grab items-center gap-1.5 text-[11px] leading-tight text-second hover:text-blue"
-            >
-              <span aria-hidden className="h-[9px] w-[9px] shrink-0 border border-second" />
-              <span className="sr-only">Move: </span>
-              <span className="min-w-0 truncate">{entry.title}</span>
-            </Link>
-          )}
-        </Carry>
+        <Link
+          {...held}
+          to={entry.piece === null ? `/desk/${entry.day}` : `/bench/${entry.piece}`}
+          title={entry.title}
+          className="flex min-h-6 cursor-grab items-center gap-1.5 text-[11px] leading-tight text-second hover:text-blue"
+        >
+          <span aria-hidden className="h-[9px] w-[9px] shrink-0 border border-second" />
+          <span className="sr-only">Move: </span>
+          <span className="min-w-0 truncate">{entry.title}</span>
+        </Link>
       );
     default:
       return (
-        <Carry entry={entry} day={day}>
-          {(carry) => (
-            <Link
-              {...carry}
-              to={`/bench/${entry.piece}`}
-              title={entry.title}
-              className={`mb-1 block border border-hair border-l-[4px] px-2 py-1 hover:border-second ${entry.kind === 'out' ? 'bg-quiet' : 'cursor-grab bg-sheet'}`}
-              style={{ borderLeftColor: colour }}
-            >
-              <span className="sr-only">P {entry.piece}: </span>
-              <span className={`written block text-[13.5px] leading-[17px] ${isRow ? 'truncate' : 'line-clamp-3'}`}>
-                {entry.title}
-              </span>
-              {!isRow && !look.hidden.has('notes') && (
-                <span className="block truncate text-[11px] text-second">
-                  {entry.kind === 'out' ? `${entry.format} · out` : formatNote(entry)}
-                </span>
-              )}
-              {entry.missing !== null && (
-                <span className="block text-[11px] font-semibold text-red">
-                  lacks {hours(entry.missing)} h{entry.readyOn && !isRow ? `; ready ${shortDay(entry.readyOn)}` : ''}
-                </span>
-              )}
-            </Link>
+        <Link
+          {...held}
+          to={`/bench/${entry.piece}`}
+          title={entry.title}
+          className={`mb-1 block border border-hair border-l-[4px] px-2 py-1 hover:border-second ${entry.kind === 'out' ? 'bg-quiet' : 'cursor-grab bg-sheet'}`}
+          style={{ borderLeftColor: colour }}
+        >
+          <span className="sr-only">P {entry.piece}: </span>
+          <span className={`written block text-[13.5px] leading-[17px] ${isRow ? 'truncate' : 'line-clamp-3'}`}>
+            {entry.title}
+          </span>
+          {!isRow && !look.hidden.has('notes') && (
+            <span className="block truncate text-[11px] text-second">
+              {entry.kind === 'out' ? `${entry.format} · out` : formatNote(entry)}
+            </span>
           )}
-        </Carry>
+          {entry.missing !== null && (
+            <span className="block text-[11px] font-semibold text-red">
+              lacks {hours(entry.missing)} h{entry.readyOn && !isRow ? `; ready ${shortDay(entry.readyOn)}` : ''}
+            </span>
+          )}
+        </Link>
       );
   }
 });
@@ -185,35 +170,4 @@ function YearMark({ entry, colour, isFirst }: { entry: PlanEntry; colour: string
       style={{ borderLeftColor: colour }}
     />
   );
-}
-
-type CarryProps = {
-  ref: (node: HTMLElement | null) => void;
-  draggable: false;
-  'data-entry': string;
-  'aria-describedby': string;
-};
-
-/** Makes what it holds go with the pointer, or with the arrow keys after Space. */
-function Carry({
-  entry,
-  day,
-  children,
-}: {
-  entry: PlanEntry;
-  day: string;
-  children: (carry: CarryProps) => ReactNode;
-}) {
-  const { setNodeRef, listeners, attributes } = useDraggable({
-    id: `${keyOf(entry)} ${day}`,
-    disabled: entry.kind === 'out',
-    data: { kind: 'entry', entry } satisfies Carried,
-  });
-  return children({
-    ref: setNodeRef,
-    draggable: false,
-    'data-entry': keyOf(entry),
-    'aria-describedby': attributes['aria-describedby'],
-    ...(entry.kind === 'out' ? {} : listeners),
-  });
 }

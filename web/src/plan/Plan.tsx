@@ -13,15 +13,15 @@ import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { api, ask, done } from '../api/client';
-import { keys, queryClient, useFormats, useSeries, useTopics } from '../api/queries';
+import { keys, queryClient } from '../api/queries';
 import { StartPiece, type Beginning } from '../bench/StartPiece';
 import { carryOut } from '../papers/notices';
-import { ActionMenu } from '../ui/ActionMenu';
 import { Failed, Loading } from '../ui/States';
-import { dateShown, longDay, plusDays, shortDay, weekday } from '../ui/dates';
+import { dateShown, longDay, shortDay, weekday } from '../ui/dates';
 import { useChoice } from '../ui/useChoice';
 import { useNarrow } from '../ui/useNarrow';
 import { Agenda } from './Agenda';
+import { Grasp, howToCarry } from './Carry';
 import { byDays, undatedId, type Carried } from './carryingDays';
 import { OpenDate } from './OpenDate';
 import { ReadyColumn } from './ReadyColumn';
@@ -31,9 +31,6 @@ import {
   hours,
   isInSight,
   keyOf,
-  mondayOf,
-  showable,
-  spans,
   useOutlets,
   moved,
   usePlan,
@@ -43,7 +40,7 @@ import {
   type Showable,
   type Span,
 } from './planning';
-import { PlanNav } from './PlanNav';
+import { PlanHead } from './PlanHead';
 
 const byPointer = { activationConstraint: { distance: 5 } };
 const byKey = {
@@ -76,16 +73,13 @@ const pieceOf = (carried: Carried | undefined) =>
 
 /** Weeks as rows: what goes out when, what has to be done for it by when, and how full that makes each week. */
 export function Plan() {
-  const [params, setParams] = useSearchParams();
+  const [params] = useSearchParams();
   const [span, setSpan] = useChoice<Span>('plan.span', 'month');
   const [hiddenKept, setHiddenKept] = useChoice<string>('plan.hidden', '');
   const isNarrow = useNarrow();
   const from = firstShown(params.get('from'));
   const plan = usePlan(from, isNarrow ? 'month' : span);
   const outlets = useOutlets();
-  const formats = useFormats().data ?? [];
-  const topics = useTopics().data ?? [];
-  const series = (useSeries().data ?? []).map((one) => one.series);
   const [carried, setCarried] = useState<Carried>();
   const [over, setOver] = useState<string>();
   const [opened, setOpened] = useState<PlanEntry>();
@@ -122,14 +116,6 @@ export function Plan() {
   if (!plan.data) return <Loading what="Working back from the dates" />;
   const shown = plan.data;
 
-  const set = (name: string, value: string) => {
-    const next = new URLSearchParams(params);
-    if (value) next.set(name, value);
-    else next.delete(name);
-    setParams(next, { replace: name !== 'from' });
-  };
-  const go = (weeks: number) => set('from', plusDays(mondayOf(from), 7 * weeks));
-
   const drop = async ({ over: at }: DragEndEvent) => {
     const it = carried;
     setCarried(undefined);
@@ -142,150 +128,8 @@ export function Plan() {
     focusOn(it);
   };
 
-  const filters = [
-    ['format', formats.find((f) => f.key === sight.format)?.name],
-    ['topic', topics.find((t) => t.number === sight.topic)?.name],
-    ['series', series.find((s) => s.number === sight.series)?.name],
-    ['person', sight.person || undefined],
-  ] as const;
-
   const head = (
-    <header className="mb-3">
-      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-        <h1 className="written text-[25px] leading-tight font-semibold">
-          {shortDay(shown.from)} – {shortDay(shown.to)}
-        </h1>
-        <span className="figures text-[12.5px] text-second">{summaryOf(shown, entries)}</span>
-        <PlanNav />
-      </div>
-      <div className="mt-1.5 flex flex-wrap items-center gap-x-4 gap-y-1 text-[12.5px] text-second">
-        <span className="inline-flex items-center gap-1">
-          <button
-            type="button"
-            aria-label="Earlier"
-            className="px-1.5 hover:text-blue"
-            onClick={() => go(-Math.round(spans[span] / 2))}
-          >
-            ←
-          </button>
-          <button type="button" className="link" onClick={() => set('from', '')}>
-            today
-          </button>
-          <button
-            type="button"
-            aria-label="Later"
-            className="px-1.5 hover:text-blue"
-            onClick={() => go(Math.round(spans[span] / 2))}
-          >
-            →
-          </button>
-        </span>
-        {!isNarrow && (
-          <span role="group" aria-label="How much at once" className="inline-flex gap-3">
-            {(Object.keys(spans) as Span[]).map((one) => (
-              <button
-                key={one}
-                type="button"
-                aria-pressed={one === span}
-                className={one === span ? 'font-semibold text-ink' : 'hover:text-blue'}
-                onClick={() => setSpan(one)}
-              >
-                {one}
-              </button>
-            ))}
-          </span>
-        )}
-        {outlets.some((outlet) => !outlet.isPutAway) && (
-          <span role="group" aria-label="Outlets shown" className="inline-flex flex-wrap gap-x-3">
-            {outlets
-              .filter((outlet) => !outlet.isPutAway)
-              .map((outlet) => {
-                const isOn = !sight.without.has(outlet.number);
-                const next = new Set(sight.without);
-                if (isOn) next.add(outlet.number);
-                else next.delete(outlet.number);
-                return (
-                  <button
-                    key={outlet.number}
-                    type="button"
-                    aria-pressed={isOn}
-                    title={isOn ? `Hide ${outlet.name}` : `Show ${outlet.name}`}
-                    onClick={() => set('without', [...next].join(','))}
-                    className={`inline-flex items-center gap-1.5 ${isOn ? 'text-ink' : 'text-faint line-through'}`}
-                  >
-                    <span
-                      aria-hidden
-                      className="h-2.5 w-2.5"
-                      style={{ background: isOn ? `var(--${outlet.colour})` : 'var(--hair)' }}
-                    />
-                    {outlet.name}
-                  </button>
-                );
-              })}
-          </span>
-        )}
-        <span className="ml-auto inline-flex items-baseline gap-4">
-          {filters.map(([name, value]) =>
-            value ? (
-              <button key={name} type="button" className="link" title="Show all again" onClick={() => set(name, '')}>
-                {value} ✕
-              </button>
-            ) : null,
-          )}
-          <ActionMenu
-            label="Only some"
-            actions={[
-              ...formats
-                .filter((f) => shown.entries.some((entry) => entry.format === f.key))
-                .map((f) => ({
-                  key: `f ${f.key}`,
-                  label: f.name,
-                  note: 'format',
-                  onChoose: () => set('format', f.key),
-                })),
-              ...topics
-                .filter((t) => shown.entries.some((entry) => entry.topics.some((mark) => mark.number === t.number)))
-                .map((t) => ({
-                  key: `t ${t.number}`,
-                  label: t.name,
-                  note: 'topic',
-                  onChoose: () => set('topic', String(t.number)),
-                })),
-              ...series.map((s) => ({
-                key: `s ${s.number}`,
-                label: s.name,
-                note: 'series',
-                onChoose: () => set('series', String(s.number)),
-              })),
-              ...[...new Set(shown.entries.flatMap((entry) => entry.people))].sort().map((person) => ({
-                key: `w ${person}`,
-                label: person,
-                note: 'person',
-                onChoose: () => set('person', person),
-              })),
-            ]}
-          >
-            only ▾
-          </ActionMenu>
-          <ActionMenu
-            label="What is shown"
-            actions={(Object.keys(showable) as Showable[]).map((part) => ({
-              key: part,
-              label: showable[part],
-              note: sight.hidden.has(part) ? 'hidden' : '✓',
-              onChoose: () => {
-                const next = new Set(sight.hidden);
-                if (next.has(part)) next.delete(part);
-                else next.add(part);
-                setHiddenKept([...next].join(' '));
-              },
-            }))}
-          >
-            shows ▾
-          </ActionMenu>
-        </span>
-      </div>
-    </header>
+    <PlanHead plan={shown} entries={entries} sight={sight} span={span} onSpan={setSpan} onHide={setHiddenKept} />
   );
   const dialogs = (
     <>
@@ -312,6 +156,7 @@ export function Plan() {
     );
   return (
     <DndContext
+      id={howToCarry}
       sensors={sensors}
       collisionDetection={dayUnder}
       accessibility={{
@@ -335,27 +180,29 @@ export function Plan() {
       }}
       onDragEnd={(event) => void drop(event)}
     >
-      <div className="flex h-full">
-        <aside aria-label="Ready to place" className="w-[262px] shrink-0 overflow-y-auto bg-board max-lg:hidden">
-          <ReadyColumn plan={shown} outlets={byNumber} />
-        </aside>
-        <div className="flex min-w-0 flex-1 flex-col">
-          <div className="px-[18px] pt-4">{head}</div>
-          <div className="min-h-0 flex-1 overflow-auto px-[18px] pb-4">
-            {!shown.hoursAreSaid && (
-              <p className="mb-2 text-[12.5px] text-second">
-                Two hours on each working day are taken until you{' '}
-                <Link to="/plan/outlets" className="link">
-                  say your hours
-                </Link>
-                .
-              </p>
-            )}
-            <Weeks plan={shown} entries={entries} tried={piece !== null ? tried : undefined} look={look} />
+      <Grasp>
+        <div className="flex h-full">
+          <aside aria-label="Ready to place" className="w-[262px] shrink-0 overflow-y-auto bg-board max-lg:hidden">
+            <ReadyColumn plan={shown} outlets={byNumber} />
+          </aside>
+          <div className="flex min-w-0 flex-1 flex-col">
+            <div className="px-[18px] pt-4">{head}</div>
+            <div className="min-h-0 flex-1 overflow-auto px-[18px] pb-4">
+              {!shown.hoursAreSaid && (
+                <p className="mb-2 text-[12.5px] text-second">
+                  Two hours on each working day are taken until you{' '}
+                  <Link to="/plan/outlets" className="link">
+                    say your hours
+                  </Link>
+                  .
+                </p>
+              )}
+              <Weeks plan={shown} entries={entries} tried={piece !== null ? tried : undefined} look={look} />
+            </div>
+            {carried && <Effect carried={carried} on={over} tried={piece !== null ? tried : undefined} plan={shown} />}
           </div>
-          {carried && <Effect carried={carried} on={over} tried={piece !== null ? tried : undefined} plan={shown} />}
         </div>
-      </div>
+      </Grasp>
       <DragOverlay dropAnimation={null}>
         {carried && (
           <span className="written block max-w-56 truncate border border-blue bg-sheet px-2 py-1 text-[13.5px] shadow-lg">
@@ -366,28 +213,6 @@ export function Plan() {
       {dialogs}
     </DndContext>
   );
-}
-
-/** What strikes one first: what is open, what is too full, what is empty. */
-function summaryOf(plan: PlanShown, entries: readonly PlanEntry[]): string {
-  const open = entries.filter((entry) => entry.kind === 'open').length;
-  const ahead = plan.weeks.filter((week) => !week.isPast);
-  const over = ahead.filter((week) => week.over > 0.05);
-  const empty = ahead.filter((week) => week.load === 0 && week.hours > 0);
-  const some = (weeks: readonly { week: number }[]) =>
-    weeks.length === 1
-      ? `week ${weeks[0]!.week}`
-      : weeks.length <= 3
-        ? `weeks ${weeks.map((week) => week.week).join(', ')}`
-        : `${weeks.length} weeks`;
-  return [
-    open > 0 && (open === 1 ? '1 open date' : `${open} open dates`),
-    over.length === 1 && `${some(over)} is over by ${hours(over[0]!.over)} h`,
-    over.length > 1 && `${some(over)} are too full`,
-    empty.length > 0 && `${some(empty)} ${empty.length === 1 ? 'is' : 'are'} empty`,
-  ]
-    .filter(Boolean)
-    .join(' · ');
 }
 
 /** Says before it is dropped what a move would do. */

@@ -1,29 +1,33 @@
-import { useDraggable, useDroppable } from '@dnd-kit/core';
+import { useDroppable } from '@dnd-kit/core';
 import { useQuery } from '@tanstack/react-query';
+import { memo, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { api, ask, type WorthLine } from '../api/client';
 import { keys } from '../api/queries';
-import { undatedId, type Carried } from './carryingDays';
+import { carry } from './Carry';
+import { undatedId } from './carryingDays';
 import { MixPart } from './MixPart';
 import { hours, type Outlet, type PlanShown, type Undated } from './planning';
 
 const strong = { most: 6 };
 
 /** What could be put on a day: pieces without one, and the ideas for which most speaks. */
-export function ReadyColumn({ plan, outlets }: { plan: PlanShown; outlets: ReadonlyMap<number, Outlet> }) {
+export const ReadyColumn = memo(function ReadyColumn({
+  plan,
+  outlets,
+}: {
+  plan: PlanShown;
+  outlets: ReadonlyMap<number, Outlet>;
+}) {
   const { undated } = plan;
   const open = plan.entries.filter((entry) => entry.kind === 'open').length;
-  const { setNodeRef, isOver } = useDroppable({ id: undatedId });
   const ideas = useQuery({
     queryKey: keys.worth(strong),
     queryFn: () => ask(api.GET('/api/worth', { params: { query: strong } })),
   }).data;
   const sum = undated.reduce((all, piece) => all + piece.hours, 0);
   return (
-    <div
-      ref={setNodeRef}
-      className={`min-h-full px-4 py-5 ${isOver ? 'bg-wash outline-2 -outline-offset-2 outline-blue' : ''}`}
-    >
+    <WithoutDay>
       <header className="mb-2.5 flex items-baseline justify-between">
         <h2 className="label">Ready to place</h2>
         {undated.length > 0 && (
@@ -79,22 +83,28 @@ export function ReadyColumn({ plan, outlets }: { plan: PlanShown; outlets: Reado
           </ul>
         </section>
       )}
+    </WithoutDay>
+  );
+});
+
+/** Where what is dropped loses its day; what it holds is not drawn anew for each that passes over it. */
+function WithoutDay({ children }: { children: ReactNode }) {
+  const { setNodeRef, isOver } = useDroppable({ id: undatedId });
+  return (
+    <div
+      ref={setNodeRef}
+      className={`min-h-full px-4 py-5 ${isOver ? 'bg-wash outline-2 -outline-offset-2 outline-blue' : ''}`}
+    >
+      {children}
     </div>
   );
 }
 
 function UndatedCard({ piece, outlet }: { piece: Undated; outlet: Outlet | undefined }) {
-  const { setNodeRef, listeners, attributes } = useDraggable({
-    id: `undated ${piece.number}`,
-    data: { kind: 'undated', piece } satisfies Carried,
-  });
   return (
     <Link
-      ref={setNodeRef}
-      draggable={false}
+      {...carry({ kind: 'undated', piece })}
       to={`/bench/${piece.number}`}
-      {...listeners}
-      aria-describedby={attributes['aria-describedby']}
       className="flex cursor-grab border border-hair bg-sheet hover:border-second"
     >
       <span className="narrow figures w-[38px] shrink-0 px-2 py-2 text-[11.5px] font-semibold">P {piece.number}</span>
@@ -110,17 +120,10 @@ function UndatedCard({ piece, outlet }: { piece: Undated; outlet: Outlet | undef
 }
 
 function IdeaLine({ idea }: { idea: WorthLine }) {
-  const { setNodeRef, listeners, attributes } = useDraggable({
-    id: `idea ${idea.slip}`,
-    data: { kind: 'idea', slip: idea.slip!, title: idea.title, formats: idea.formats } satisfies Carried,
-  });
   return (
     <Link
-      ref={setNodeRef}
-      draggable={false}
+      {...carry({ kind: 'idea', slip: idea.slip!, title: idea.title, formats: idea.formats })}
       to={`/bench/begin?open=${encodeURIComponent(`slip ${idea.slip}`)}`}
-      {...listeners}
-      aria-describedby={attributes['aria-describedby']}
       className="flex min-h-6 cursor-grab items-baseline gap-2 py-1.5 hover:text-blue"
     >
       <span className="written line-clamp-2 min-w-0 flex-1 text-[13.5px] leading-[18px]">{idea.title}</span>

@@ -1,5 +1,5 @@
 import { useDroppable } from '@dnd-kit/core';
-import { memo } from 'react';
+import { memo, useMemo, type ReactNode } from 'react';
 import { dateShown, plusDays, shortDay } from '../ui/dates';
 import { EntryCard } from './EntryCard';
 import { dayId } from './carryingDays';
@@ -37,13 +37,20 @@ export function Weeks({
   tried: PlanTried | undefined;
   look: Look;
 }) {
-  const byDay = new Map<string, PlanEntry[]>();
-  for (const entry of entries) {
-    // What lasts several days stands on each of them that is shown.
-    const first = entry.day < plan.from ? plan.from : entry.day;
-    const last = entry.last > plan.to ? plan.to : entry.last;
-    for (let day = first; day <= last; day = plusDays(day, 1)) byDay.set(day, [...(byDay.get(day) ?? []), entry]);
-  }
+  const byDay = useMemo(() => {
+    const all = new Map<string, PlanEntry[]>();
+    for (const entry of entries) {
+      // What lasts several days stands on each of them that is shown.
+      const first = entry.day < plan.from ? plan.from : entry.day;
+      const last = entry.last > plan.to ? plan.to : entry.last;
+      for (let day = first; day <= last; day = plusDays(day, 1)) {
+        const there = all.get(day);
+        if (there) there.push(entry);
+        else all.set(day, [entry]);
+      }
+    }
+    return all;
+  }, [entries, plan.from, plan.to]);
   return (
     <div role="table" aria-label="Weeks" className="figures min-w-[760px]">
       <div
@@ -65,7 +72,14 @@ export function Weeks({
         ))}
       </div>
       {plan.weeks.map((week) => (
-        <WeekRow key={week.monday} week={week} byDay={byDay} today={plan.today} tried={tried} look={look} />
+        <WeekRow
+          key={week.monday}
+          week={week}
+          byDay={byDay}
+          today={plan.today}
+          after={tried?.weeks.find((one) => one.monday === week.monday)?.after}
+          look={look}
+        />
       ))}
     </div>
   );
@@ -73,17 +87,18 @@ export function Weeks({
 
 const heights: Record<Span, string> = { month: 'min-h-[94px]', quarter: 'min-h-[52px]', year: 'min-h-[30px]' };
 
-function WeekRow({
+const WeekRow = memo(function WeekRow({
   week,
   byDay,
   today,
-  tried,
+  after,
   look,
 }: {
   week: PlanWeek;
   byDay: ReadonlyMap<string, PlanEntry[]>;
   today: string;
-  tried: PlanTried | undefined;
+  /** Its hours after what is being tried. */
+  after: number | undefined;
   look: Look;
 }) {
   return (
@@ -91,7 +106,7 @@ function WeekRow({
       role="row"
       className={`grid grid-cols-[104px_repeat(7,minmax(0,1fr))] border-b border-hair ${heights[look.span]}`}
     >
-      <WeekLoad week={week} after={tried?.weeks.find((one) => one.monday === week.monday)?.after} span={look.span} />
+      <WeekLoad week={week} after={after} span={look.span} />
       {weekdays.map((_, at) => {
         const day = plusDays(week.monday, at);
         return (
@@ -108,7 +123,7 @@ function WeekRow({
       })}
     </div>
   );
-}
+});
 
 const none: PlanEntry[] = [];
 
@@ -192,18 +207,13 @@ const Day = memo(function Day({
   at: number;
   look: Look;
 }) {
-  const { setNodeRef, isOver } = useDroppable({ id: dayId(day) });
   const isAway = entries.some((entry) => entry.kind === 'away');
   const number = Number(day.slice(8));
   return (
-    <div
-      ref={setNodeRef}
-      role="cell"
-      aria-label={dateShown(day)}
-      data-day={day}
-      className={`relative border-l border-rule px-1 ${look.span === 'year' ? 'flex flex-wrap content-start gap-[3px] py-1' : 'pb-1.5'} ${
-        isOver ? 'bg-wash outline-2 -outline-offset-2 outline-blue' : isAway ? 'away' : at > 4 ? 'bg-quiet' : ''
-      }`}
+    <Into
+      day={day}
+      look={look.span === 'year' ? 'flex flex-wrap content-start gap-[3px] py-1' : 'pb-1.5'}
+      ground={isAway ? 'away' : at > 4 ? 'bg-quiet' : ''}
     >
       {isToday && <span aria-hidden className="absolute inset-x-0 -top-px h-[3px] bg-blue" />}
       {(look.span !== 'year' || number === 1) && (
@@ -214,10 +224,26 @@ const Day = memo(function Day({
         </span>
       )}
       {entries.map((entry) => (
-        <EntryCard key={keyOf(entry)} entry={entry} day={day} isFirst={entry.day === day || at === 0} look={look} />
+        <EntryCard key={keyOf(entry)} entry={entry} isFirst={entry.day === day || at === 0} look={look} />
       ))}
-    </div>
+    </Into>
   );
 });
+
+/** A day that things are dropped on; what stands on it is not drawn anew for each that passes over it. */
+function Into({ day, look, ground, children }: { day: string; look: string; ground: string; children: ReactNode }) {
+  const { setNodeRef, isOver } = useDroppable({ id: dayId(day) });
+  return (
+    <div
+      ref={setNodeRef}
+      role="cell"
+      aria-label={dateShown(day)}
+      data-day={day}
+      className={`relative border-l border-rule px-1 ${look} ${isOver ? 'bg-wash outline-2 -outline-offset-2 outline-blue' : ground}`}
+    >
+      {children}
+    </div>
+  );
+}
 
 export type { Look };

@@ -68,8 +68,8 @@ export const useOutlets = () =>
   useQuery({ queryKey: keys.outlets, queryFn: () => ask(api.GET('/api/outlets')) }).data ?? [];
 
 /** Hours as they are said: 9, 2.5; what is left of a sum is not shown. */
-export const hours = (count: number) =>
-  (Math.round(count * 10) / 10).toLocaleString('en', { maximumFractionDigits: 1 });
+export const hours = (count: number) => tenths.format(Math.round(count * 10) / 10);
+const tenths = new Intl.NumberFormat('en', { maximumFractionDigits: 1 });
 
 export const firstShown = (asked: string | null) => (asked && /^\d{4}-\d\d-\d\d$/.test(asked) ? asked : today());
 

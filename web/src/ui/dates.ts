@@ -21,25 +21,30 @@ export function firstOfMonth(iso: string, months: number): string {
 
 const daysBetween = (from: string, to: string) => Math.round((day(to).getTime() - day(from).getTime()) / 86_400_000);
 
+const formatted = (options: Intl.DateTimeFormatOptions) => new Intl.DateTimeFormat('en-GB', options);
+/** Made once: making one takes many times as long as using it, and a plan says hundreds of days. */
+const formats = {
+  long: formatted({ weekday: 'long', day: 'numeric', month: 'long' }),
+  longYear: formatted({ weekday: 'long', day: 'numeric', month: 'long', year: 'numeric' }),
+  short: formatted({ day: 'numeric', month: 'short' }),
+  shortYear: formatted({ day: 'numeric', month: 'short', year: 'numeric' }),
+  weekday: formatted({ weekday: 'short' }),
+  clock: formatted({ hour: '2-digit', minute: '2-digit' }),
+};
+
+const isThisYear = (iso: string) => iso.slice(0, 4) === String(new Date().getFullYear());
+
 /** "Tuesday 24 November", with the year when it is not this one. */
-export function longDay(iso: string): string {
-  const year = iso.slice(0, 4) === today().slice(0, 4) ? undefined : ('numeric' as const);
-  return day(iso)
-    .toLocaleDateString('en-GB', { weekday: 'long', day: 'numeric', month: 'long', year })
-    .replace(',', '');
-}
+export const longDay = (iso: string): string =>
+  formats[isThisYear(iso) ? 'long' : 'longYear'].format(day(iso)).replace(',', '');
 
 /** "24 Nov", with the year when it is not this one. */
-export function shortDay(iso: string): string {
-  const year = iso.slice(0, 4) === today().slice(0, 4) ? undefined : ('numeric' as const);
-  return day(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year });
-}
+export const shortDay = (iso: string): string => formats[isThisYear(iso) ? 'short' : 'shortYear'].format(day(iso));
 
 /** A date as a field holds it: "24 Nov 2026". */
-export const dateShown = (iso: string) =>
-  day(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
+export const dateShown = (iso: string) => formats.shortYear.format(day(iso));
 
-export const weekday = (iso: string) => day(iso).toLocaleDateString('en-GB', { weekday: 'short' });
+export const weekday = (iso: string) => formats.weekday.format(day(iso));
 
 /** How a date is said near today: "today", "yesterday", "Thu", "Thu 10 Dec". */
 export function nearDay(iso: string): string {
@@ -59,8 +64,7 @@ export function ago(iso: string): string {
   return days < 700 ? `${Math.round(days / 30.44)} months ago` : `${Math.round(days / 365.25)} years ago`;
 }
 
-export const clock = (instant: string) =>
-  new Date(instant).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
+export const clock = (instant: string) => formats.clock.format(new Date(instant));
 
 /** "4:48" */
 export const minutes = (seconds: number) => `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`;
