@@ -4,6 +4,7 @@ using Nachlass.Core.Bench;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Plan;
+using Nachlass.Core.Sift;
 using Nachlass.Core.Topics;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Choosing;
@@ -26,6 +27,7 @@ public sealed record FitsOccasion(PieceNumber? Piece, SlipNumber? Slip, string T
 /// <param name="RecursSaid">How it comes again, in words; empty for once.</param>
 /// <param name="Topics">Those it is on: set by hand, or named in its name.</param>
 /// <param name="ByName">Whether the topics are only named in its name.</param>
+/// <param name="Likely">For an occasion of the writer's own that is on no topic: those its name reads like, the likeliest first.</param>
 /// <param name="Days">Days until it begins; 0 while it is on.</param>
 /// <param name="HoursFree">Hours of the writer's that no dated piece needs up to the day before it.</param>
 /// <param name="Fits">What in the papers would fit it, the worthiest first.</param>
@@ -38,6 +40,7 @@ public sealed record OccasionAhead(
     string RecursSaid,
     IReadOnlyList<TopicMark> Topics,
     bool ByName,
+    IReadOnlyList<LikelyTopic> Likely,
     int Days,
     double HoursFree,
     IReadOnlyList<FitsOccasion> Fits
@@ -51,6 +54,9 @@ public sealed class AheadStore(PapersFile papers, WorthStore worth, AdviceStore 
 
     /// <summary>How many things are offered for each.</summary>
     public const int MostFits = 4;
+
+    /// <summary>How many topics its name may read like.</summary>
+    public const int MostLikely = 3;
 
     /// <param name="from">The first day; today when null.</param>
     /// <param name="to">The last; a quarter after the first when null.</param>
@@ -66,13 +72,28 @@ public sealed class AheadStore(PapersFile papers, WorthStore worth, AdviceStore 
         if (last.DayNumber - first.DayNumber > MostDays)
             throw new BadInputException("to", $"At most {MostDays} days are looked over at once.");
         var ideas = worth.Best(new WorthAsked(WorthAsked.MostAtOnce));
-        var bare = papers.Read(db => Bare(db, first, last));
-        return [.. bare.Select(b => b.Ahead with { Fits = Fits(b, ideas) })];
+        return [.. papers.Read(db => Bare(db, first, last, Likely())).Select(b => b.Ahead with { Fits = Fits(b, ideas) })];
     }
 
     private sealed record Unfitted(OccasionAhead Ahead, IReadOnlySet<int> On, IReadOnlyList<PlannedPiece> Pieces);
 
-    private List<Unfitted> Bare(SqliteConnection db, DateOnly first, DateOnly last)
+    /// <summary>For each of the writer's own occasions on no topic those its name reads like.</summary>
+    private Dictionary<OccasionNumber, IReadOnlyList<LikelyTopic>> Likely()
+    {
+        var bare = papers.Read(db =>
+        {
+            var names = TopicNames.Of(db);
+            return OccasionStore.All(db).Where(o => o.Topics.Count == 0 && names.NamedIn(o.Name).Count == 0).ToList();
+        });
+        return bare.ToDictionary(o => o.Number, o => (IReadOnlyList<LikelyTopic>)[.. advice.Likely(o.Name).Take(MostLikely)]);
+    }
+
+    private List<Unfitted> Bare(
+        SqliteConnection db,
+        DateOnly first,
+        DateOnly last,
+        Dictionary<OccasionNumber, IReadOnlyList<LikelyTopic>> likely
+    )
     {
         var today = papers.Today;
         var planned = new Planned(db, today);
@@ -115,7 +136,11 @@ public sealed class AheadStore(PapersFile papers, WorthStore worth, AdviceStore 
                 .Select(f =>
                 {
                     var topics = f.Topics.Count > 0 ? f.Topics : [.. names.NamedIn(f.Name).Where(marks.ContainsKey).Select(t => marks[t])];
-                    var on = topics.SelectMany(t => below[t.Number.Value].Append(t.Number.Value)).ToHashSet();
+                    IReadOnlyList<LikelyTopic> alike = topics.Count == 0 && f.Number is { } own ? likely.GetValueOrDefault(own, []) : [];
+                    var on = topics
+                        .Concat(alike.Select(l => l.Topic))
+                        .SelectMany(t => below[t.Number.Value].Append(t.Number.Value))
+                        .ToHashSet();
                     return new Unfitted(
                         new OccasionAhead(
                             f.Number,
@@ -126,6 +151,7 @@ public sealed class AheadStore(PapersFile papers, WorthStore worth, AdviceStore 
                             f.Said,
                             topics,
                             f.Topics.Count == 0,
+                            alike,
                             Math.Max(0, f.From.DayNumber - today.DayNumber),
                             free[f.From.AddDays(-1)].FirstOrDefault(),
                             []

@@ -104,6 +104,12 @@ public sealed class AdviceStore(PapersFile papers, Nearby nearby, TopicLearning 
     public IReadOnlyList<Alike> Like(string text, int most, Func<Reference, bool> among) =>
         papers.Read(db => Describe(db, nearby.Nearest(text, most, ReadsLike.Floor, among)));
 
+    /// <summary>Topics that any text seems to belong to.</summary>
+    public IReadOnlyList<LikelyTopic> Likely(string text) =>
+        papers.Read(db =>
+            learning.Guess(db, text, nearby.Nearest(text, LikelyTopics.Neighbours, LikelyTopics.Chance), new HashSet<TopicNumber>())
+        );
+
     /// <summary>Dropped slips that one of the newest sources or asks reads like, the likest first; what was left dropped for it is not
     /// offered again.</summary>
     public IReadOnlyList<WorthAnotherLook> Again() =>

@@ -50,6 +50,24 @@ public sealed class AheadStoreTests : IDisposable
     }
 
     [Fact]
+    public void Topics_its_name_reads_like_are_offered_for_an_occasion_on_none_and_what_is_on_them_would_fit()
+    {
+        for (var i = 0; i < 4; i++)
+            desk.Catch($"Regatta boats race on the river, year {1880 + i} #races");
+        var piece = desk.Pieces.Start(new NewPiece("Who rowed", Topics: ["races"]), Once.Unkeyed).Answer.Number;
+        var made = desk.Occasions.Add(new OccasionChange { Name = "River regatta", From = new(2026, 12, 1) }, Once.Unkeyed).Answer;
+        desk.Occasions.Add(new OccasionChange { Name = "Bakers’ guild dinner", From = new(2026, 12, 2) }, Once.Unkeyed);
+        var ahead = desk.Ahead.Between(null, null);
+        ahead[0].Topics.ShouldBeEmpty();
+        ahead[0].Likely.Select(l => l.Topic.Name).ShouldBe(["races"]);
+        ahead[0].Fits[0].Piece.ShouldBe(piece);
+        (ahead[1].Likely.Count, ahead[1].Fits.Count).ShouldBe((0, 0));
+        desk.Occasions.SetTopics(made.Number, ["races"], Once.Unkeyed);
+        var set = desk.Ahead.Between(null, null)[0];
+        (set.Topics.Single().Name, set.Likely.Count).ShouldBe(("races", 0));
+    }
+
+    [Fact]
     public void An_occasion_that_moves_begins_on_a_day_its_rule_gives_and_comes_again()
     {
         var made = desk

@@ -22925,6 +22925,7 @@ export interface components {
             recursSaid: string;
             topics: components["schemas"]["TopicMark"][];
             byName: boolean;
+            likely: components["schemas"]["LikelyTopic"][];
             /** Format: int32 */
             days: number;
             /** Format: double */

@@ -1,10 +1,10 @@
 import type { Advice, Slip, SlipChange } from '../api/client';
 import { FormatsField } from '../ui/FormatsField';
 import { Link } from 'react-router';
-import { addressOf } from '../sources/Connections';
 import { Figure } from '../ui/Figure';
 import { Steps } from '../ui/Steps';
 import { TopicField } from '../ui/TopicField';
+import { LikelyTopics } from './LikelyTopics';
 
 /** Topics, pull, effort and format of the slip in hand; none of them has to be filled in. */
 export function Sorting({
@@ -35,30 +35,7 @@ export function Sorting({
         likely={likely.map((l) => l.topic)}
         onChange={(topics) => onChange({ topics })}
       />
-      {likely.length > 0 && (
-        <p className="mt-1.5 text-[12.5px] leading-[1.7] text-second">
-          likely:{' '}
-          {likely.map((l, at) => (
-            <span key={l.topic.number}>
-              {at > 0 && ' · '}
-              <span className="whitespace-nowrap">
-                <button
-                  type="button"
-                  className="hover:text-blue"
-                  title="Give it this topic"
-                  aria-label={`Likely topic ${l.topic.name}`}
-                  onClick={() => onChange({ topics: [...names, l.topic.name] })}
-                >
-                  {l.topic.name}
-                </button>{' '}
-                <Figure shown={l.figure.toFixed(2)} of={`How likely ${l.topic.name} is`}>
-                  <Because likely={l} onRefuse={() => onRefuse(l.topic.number)} />
-                </Figure>
-              </span>
-            </span>
-          ))}
-        </p>
-      )}
+      <LikelyTopics likely={likely} onTake={(name) => onChange({ topics: [...names, name] })} onRefuse={onRefuse} />
       <div className="mt-4 grid grid-cols-[auto_auto_1fr] gap-x-5">
         <div>
           <h3 className="label text-second" title="F makes it the strongest, and takes that back">
@@ -112,41 +89,5 @@ export function Sorting({
         </p>
       )}
     </section>
-  );
-}
-
-/** What a likely topic's figure is made of: the votes of the near things, and how often such a vote was right. */
-function Because({ likely, onRefuse }: { likely: Advice['topics'][number]; onRefuse: () => void }) {
-  return (
-    <>
-      <p className="mb-1.5">
-        {likely.isCalibrated
-          ? `${Math.round(100 * likely.figure)} of 100 guesses as sure as this were right, among your own decisions.`
-          : 'Not learnt yet: the more you sort, the better it knows how often it is right.'}{' '}
-        What carries <b className="text-ink">{likely.topic.name}</b>: words by what you decided about them, things by
-        how near they are.
-      </p>
-      {likely.because.slice(0, 7).map((term, at) => (
-        <p key={at} className="flex justify-between border-t border-rule py-1">
-          {term.sorted ? (
-            <Link className="link" to={addressOf(term.sorted)}>
-              {term.sorted.kind === 'piece' ? `P ${term.sorted.number}` : `${term.sorted.kind} ${term.sorted.number}`}
-              {term.figure < 0 && ' (refused there)'}
-            </Link>
-          ) : term.word ? (
-            <span>
-              “{term.word}”{term.figure < 0 && ' (speaks against it)'}
-            </span>
-          ) : (
-            <span>the text names it</span>
-          )}
-          <span className="figures">{term.figure.toFixed(2)}</span>
-        </p>
-      ))}
-      {likely.because.length > 7 && <p className="border-t border-rule pt-1">and {likely.because.length - 7} more</p>}
-      <button type="button" className="link mt-2 font-semibold" onClick={onRefuse}>
-        not this topic
-      </button>
-    </>
   );
 }

@@ -6,6 +6,7 @@ import type { components } from '../../api/schema';
 import { keys, queryClient } from '../../api/queries';
 import { StartPiece, type Beginning } from '../../bench/StartPiece';
 import { carryOut } from '../../papers/notices';
+import { LikelyTopics } from '../../sift/LikelyTopics';
 import { ActionMenu } from '../../ui/ActionMenu';
 import { Button } from '../../ui/Button';
 import { DateField } from '../../ui/DateField';
@@ -126,6 +127,13 @@ function OccasionLine({ ahead, onStart }: { ahead: Ahead; onStart: (from: Beginn
   const number = ahead.occasion;
   const path = { path: { number: String(number) } };
   const act = (made: Promise<unknown>) => void made.then(refresh, () => undefined);
+  const setTopics = (topics: string[]) =>
+    act(
+      carryOut(
+        done(api.PUT('/api/occasions/{number}/topics', { params: path, body: { topics } })),
+        topics.length ? `${ahead.name} is on ${topics.join(', ')}.` : `${ahead.name} is on no topic of its own.`,
+      ),
+    );
   return (
     <article aria-label={ahead.name} className="relative flex gap-5 border-b border-rule py-2.5 max-md:block">
       <p className="figures w-[104px] shrink-0 text-[13px] max-md:inline">
@@ -155,20 +163,13 @@ function OccasionLine({ ahead, onStart }: { ahead: Ahead; onStart: (from: Beginn
               quiet
               label={`Topics of ${ahead.name}`}
               topics={ahead.byName ? [] : ahead.topics}
-              onChange={(topics) =>
-                act(
-                  carryOut(
-                    done(api.PUT('/api/occasions/{number}/topics', { params: path, body: { topics } })),
-                    topics.length
-                      ? `${ahead.name} is on ${topics.join(', ')}.`
-                      : `${ahead.name} is on no topic of its own.`,
-                  ),
-                )
-              }
+              likely={ahead.likely.map((one) => one.topic)}
+              onChange={setTopics}
             />
           )}
           {ahead.recursSaid && <span>{ahead.recursSaid}</span>}
         </div>
+        <LikelyTopics likely={ahead.likely} onTake={(name) => setTopics([name])} />
         {ahead.fits.length > 0 && (
           <ul aria-label={`What would fit ${ahead.name}`} className="mt-1">
             {ahead.fits.map((fit) => (
