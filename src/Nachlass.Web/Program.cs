@@ -279,6 +279,9 @@ namespace Nachlass.Web
             api.MapDoors();
             api.MapPlan();
             api.MapStages();
+            api.MapFigures();
+            api.MapPeriod();
+            api.MapGuide();
             app.MapCalendar(api);
             api.MapAttachments();
             api.MapSift();

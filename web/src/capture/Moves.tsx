@@ -243,7 +243,7 @@ export function AddMove({ day, piece }: { day?: string; piece?: number }) {
   const add = async () => {
     if (!typed.trim()) return;
     try {
-      await carryOut(done(api.POST('/api/moves', { body: { text: typed, day, piece } })), 'Move written down.');
+      await carryOut(done(api.POST('/api/moves', { body: { text: typed, day, piece } })), 'Move written down.', true);
       setTyped('');
       setError('');
       await refresh();
@@ -256,7 +256,10 @@ export function AddMove({ day, piece }: { day?: string; piece?: number }) {
       <input
         aria-label="New move"
         value={typed}
-        onChange={(event) => setTyped(event.target.value)}
+        onChange={(event) => {
+          setTyped(event.target.value);
+          setError('');
+        }}
         onKeyDown={(event) => {
           if (event.key === 'Enter') void add();
           if (event.key === 'Escape') event.currentTarget.blur();

@@ -67,6 +67,12 @@ export function complain(error: unknown): void {
   setTimeout(() => dismiss(id), 15_000);
 }
 
+/** What is wrong with what was typed is said at its field, for as long as it stands there: a notice would say it twice. */
+export function saidAtField(error: unknown): void {
+  if (error instanceof Problem && error.status === 400)
+    set(notices.filter((notice) => !(notice.bad && notice.text === error.message)));
+}
+
 async function takeBackAll(commands: readonly number[]): Promise<void> {
   for (const command of [...commands].reverse()) if (!(await takeBack(command))) return;
 }

@@ -1,4 +1,5 @@
 import { useState, type ReactNode } from 'react';
+import { saidAtField } from '../papers/notices';
 import { Button } from './Button';
 import { useHeld } from './useField';
 
@@ -32,7 +33,10 @@ export function AddLine({
           setText('');
           setError('');
         },
-        (problem: Error) => setError(problem.message),
+        (problem: Error) => {
+          saidAtField(problem);
+          setError(problem.message);
+        },
       );
   };
   return (

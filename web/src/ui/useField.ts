@@ -2,7 +2,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { Problem, api, ask, soonAgain } from '../api/client';
 import { queryClient } from '../api/queries';
 import { keeping } from '../papers/keeping';
-import { say } from '../papers/notices';
+import { saidAtField, say } from '../papers/notices';
 
 /** So long after the last key a field saves itself. */
 const pause = 1_500;
@@ -126,6 +126,7 @@ export function useField(
         keeping(place, 'kept');
         const later = soonAgain(problem);
         if (later) timer.current = window.setTimeout(() => void flush.current(), later);
+        saidAtField(problem);
         if (!(problem instanceof Problem && problem.isAway)) setError((problem as Error).message);
         return;
       }

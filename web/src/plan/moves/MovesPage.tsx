@@ -4,6 +4,7 @@ import { api, done, type Move } from '../../api/client';
 import { queryClient, useMoves } from '../../api/queries';
 import { AddMove, MoveLine, placeMove } from '../../capture/Moves';
 import { carryOut, say } from '../../papers/notices';
+import { useKeys } from '../../papers/keys';
 import { isKey, keyOf, keysShown } from '../../papers/ownKeys';
 import { Failed, Loading } from '../../ui/States';
 import { longDay, nearDay, plusDays, today } from '../../ui/dates';
@@ -21,6 +22,7 @@ export default function MovesPage() {
   useEffect(() => {
     document.title = 'Moves · Nachlass';
   }, []);
+  useKeys({}, { fixed: { ArrowDown: () => walk(1), ArrowUp: () => walk(-1) } });
   if (moves.error) return <Failed error={moves.error} onRetry={() => void moves.refetch()} />;
   if (!moves.data) return <Loading what="Looking for moves" />;
   const parts = by === 'day' ? byDay(moves.data) : byPiece(moves.data);
@@ -59,7 +61,7 @@ export default function MovesPage() {
           </div>
         </header>
         <div className="flex gap-12 max-lg:block">
-          <div className="min-w-0 flex-1" onKeyDown={walk}>
+          <div className="min-w-0 flex-1">
             <AddMove />
             {moves.data.length === 0 && (
               <p className="mt-4 text-second">
@@ -182,13 +184,11 @@ function byPiece(moves: readonly Move[]): Part[] {
 
 const rows = () => [...document.querySelectorAll<HTMLElement>('li[data-move]')];
 
-/** Up and down from move to move, while one of them is chosen as a whole. */
-function walk(event: KeyboardEvent) {
-  const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
-  if (!by || event.altKey || !(event.target instanceof HTMLElement) || !event.target.matches('li[data-move]')) return;
+/** Up and down from move to move, from the one that is chosen or something in it; from nowhere to the first or the last. */
+function walk(by: 1 | -1) {
   const all = rows();
-  event.preventDefault();
-  all[all.indexOf(event.target) + by]?.focus();
+  const at = all.findIndex((row) => row.contains(document.activeElement));
+  (at < 0 ? all.at(by > 0 ? 0 : -1) : all[at + by])?.focus();
 }
 
 const edit = (move: Move, body: { due?: string; done?: boolean }) =>

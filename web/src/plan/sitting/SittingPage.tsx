@@ -17,9 +17,27 @@ type Sitting = components['schemas']['PlanSitting'];
 type Candidate = components['schemas']['PlanCandidate'];
 type Place = components['schemas']['OpenPlace'];
 /** One decision of this sitting; what was taken or never is to be has its command. */
-type Decided = { key: string; what: 'taken' | 'later' | 'never'; title: string; on?: string; command?: number };
+type Decided = {
+  key: string;
+  what: 'taken' | 'later' | 'never';
+  title: string;
+  /** Where it was taken for. */
+  for?: Place;
+  command?: number;
+  /** When what it was decided on had been asked for. */
+  seen: number;
+};
 
 const keyOf = (candidate: Candidate) => `${candidate.kind} ${candidate.number}`;
+/** Whether a decision still holds: it may be undone elsewhere, or what was taken put on another day. */
+const holds = (one: Decided, sitting: Sitting) =>
+  one.what === 'never'
+    ? !sitting.candidates.some((candidate) => keyOf(candidate) === one.key)
+    : !one.for ||
+      !sitting.open.some(
+        (at) => at.date === one.for!.date && at.outlet === one.for!.outlet && at.format === one.for!.format,
+      );
+
 const linkOf = (candidate: Candidate) =>
   candidate.kind === 'piece'
     ? `/bench/${candidate.number}`
@@ -44,9 +62,11 @@ export default function SittingPage() {
   });
   const place = `nachlass.sitting.${from}.${to}`;
   // A sitting can stop anywhere, and goes on there in this browser.
-  const [decided, setDecidedKept] = useState<readonly Decided[]>(
+  const [kept, setKept] = useState<readonly Decided[]>(
     () => JSON.parse(sessionStorage.getItem(place) ?? '[]') as Decided[],
   );
+  // What was decided on the very answer that is shown can't be seen in it yet.
+  const decided = kept.filter((one) => !sitting.data || one.seen === sitting.dataUpdatedAt || holds(one, sitting.data));
   const [isOver, setOver] = useState(false);
   const [busy, setBusy] = useState(false);
   useEffect(() => {
@@ -54,19 +74,22 @@ export default function SittingPage() {
   }, []);
   const setDecided = (next: readonly Decided[]) => {
     sessionStorage.setItem(place, JSON.stringify(next));
-    setDecidedKept(next);
+    setKept(next);
   };
   const gone = new Set(decided.map((one) => one.key));
   const waiting = sitting.data?.candidates.filter((one) => !gone.has(keyOf(one))) ?? [];
   const current = waiting[0];
   const ends = isOver || (sitting.data !== undefined && (!current || sitting.data.open.length === 0));
 
-  const settle = async (what: Decided['what'], made?: Promise<{ command: number }>, on?: string) => {
+  const settle = async (what: Decided['what'], made?: Promise<{ command: number }>, at?: Place) => {
     if (!current || busy) return;
     setBusy(true);
     try {
       const command = made ? (await made).command : undefined;
-      setDecided([...decided, { key: keyOf(current), what, title: current.title, on, command }]);
+      setDecided([
+        ...decided,
+        { key: keyOf(current), what, title: current.title, for: at, command, seen: sitting.dataUpdatedAt },
+      ]);
       await queryClient.invalidateQueries();
     } catch {
       // It was said, and the candidate stays.
@@ -116,7 +139,7 @@ export default function SittingPage() {
             ),
             words,
           ),
-      at.date,
+      at,
     );
   };
   const later = () => void settle('later');
@@ -266,7 +289,7 @@ function OpenDates({
   const taken = decided.filter((one) => one.what === 'taken');
   const days = [
     ...sitting.open.map((at) => ({ date: at.date, at, title: undefined })),
-    ...taken.map((one) => ({ date: one.on!, at: undefined, title: one.title })),
+    ...taken.map((one) => ({ date: one.for!.date, at: undefined, title: one.title })),
   ].sort((a, b) => a.date.localeCompare(b.date));
   return (
     <aside aria-label="Dates" className="w-[300px] shrink-0 max-lg:mb-6 max-lg:w-auto">
@@ -404,7 +427,7 @@ function One({
 
 /** What the sitting makes: its plan, the load of its weeks, and the mix. */
 function Ended({ sitting, decided, onMore }: { sitting: Sitting; decided: readonly Decided[]; onMore?: () => void }) {
-  const taken = decided.filter((one) => one.what === 'taken').sort((a, b) => a.on!.localeCompare(b.on!));
+  const taken = decided.filter((one) => one.what === 'taken').sort((a, b) => a.for!.date.localeCompare(b.for!.date));
   return (
     <section aria-label="What it makes">
       <h2 className="written text-[21px] font-semibold">
@@ -420,7 +443,7 @@ function Ended({ sitting, decided, onMore }: { sitting: Sitting; decided: readon
         {taken.map((one) => (
           <li key={one.key} className="flex gap-4 border-b border-rule py-1.5">
             <span className="figures w-[92px] shrink-0">
-              {weekday(one.on!)} {shortDay(one.on!)}
+              {weekday(one.for!.date)} {shortDay(one.for!.date)}
             </span>
             <span className="written">{one.title}</span>
           </li>

@@ -1,4 +1,12 @@
-import { DndContext, PointerSensor, useDraggable, useDroppable, useSensor, useSensors } from '@dnd-kit/core';
+import {
+  DndContext,
+  PointerSensor,
+  pointerWithin,
+  useDraggable,
+  useDroppable,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { api, done } from '../../api/client';
@@ -252,6 +260,15 @@ function Columns({ format, pieces, shown, known, onMove }: Group) {
   return (
     <DndContext
       sensors={sensors}
+      collisionDetection={pointerWithin}
+      accessibility={{
+        announcements: {
+          onDragStart: ({ active }) => `Picked up P ${active.id}.`,
+          onDragOver: ({ over }) => (over ? String(over.id) : ''),
+          onDragEnd: ({ over }) => (over ? `Put to ${over.id}.` : 'It stays where it was.'),
+          onDragCancel: () => 'It stays where it was.',
+        },
+      }}
       onDragEnd={({ active, over }) => {
         const piece = pieces.find((one) => one.number === active.id);
         if (piece && over && over.id !== piece.stage) onMove(piece, String(over.id));

@@ -5,6 +5,7 @@ import { keys, queryClient } from '../../api/queries';
 import { carryOut } from '../../papers/notices';
 
 export type StagesOf = components['schemas']['StagesOf'];
+type StagesShown = components['schemas']['StagesShown'];
 export type Standing = components['schemas']['StandingPiece'];
 export type StageLead = components['schemas']['StageLead'];
 
@@ -46,23 +47,47 @@ export type Field = keyof typeof fields;
 export const stood = (days: number) =>
   days === 0 ? 'since today' : days === 1 ? '1 day' : days < 60 ? `${days} days` : `${Math.round(days / 30.44)} months`;
 
-/** Changes a piece and says what was done. */
+const turns = new Map<number, Promise<unknown>>();
+const versions = new Map<number, number>();
+
+/**
+ * Changes a piece and says what was done. It stands there at once; what is done to a piece quickly, one after the other, goes in
+ * turn, each on what the last made of it.
+ */
 export async function change(
   piece: Standing,
   body: components['schemas']['PieceChange'],
   words: string,
 ): Promise<void> {
-  try {
-    await carryOut(
-      done(
-        api.PATCH('/api/pieces/{number}', {
-          params: { path: { number: String(piece.number) } },
-          body: { ...body, version: piece.version },
-        }),
-      ),
-      words,
+  const { number } = piece;
+  const { stage } = body;
+  if (stage)
+    queryClient.setQueryData<StagesShown>(
+      keys.stages,
+      (shown) =>
+        shown && {
+          ...shown,
+          pieces: shown.pieces.map((one) => (one.number === number ? { ...one, stage, days: 0 } : one)),
+        },
     );
+  const turn = (turns.get(number) ?? Promise.resolve())
+    .catch(() => undefined)
+    .then(() =>
+      carryOut(
+        done(
+          api.PATCH('/api/pieces/{number}', {
+            params: { path: { number: String(number) } },
+            body: { ...body, version: Math.max(piece.version, versions.get(number) ?? 0) },
+          }),
+        ),
+        words,
+      ),
+    )
+    .then((made) => versions.set(number, made.version));
+  turns.set(number, turn);
+  try {
+    await turn;
   } finally {
-    await queryClient.invalidateQueries();
+    if (turns.get(number) === turn) await queryClient.invalidateQueries();
   }
 }
