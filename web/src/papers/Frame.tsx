@@ -1,6 +1,6 @@
 import { PinnedInHead } from '../plan/Pinned';
 import { Reminders } from '../plan/moves/Reminders';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { Link, Outlet, useLocation, useNavigate } from 'react-router';
 import { useTally } from '../api/queries';
 import { useLine } from '../api/events';
@@ -32,7 +32,8 @@ export function Frame() {
   const going = useRef(-Infinity);
   useOwnKeys();
 
-  useEffect(() => {
+  // Before the screen's own effects, which may say more exactly where one is.
+  useLayoutEffect(() => {
     const name = screens.find((s) => s.path === `/${screen}`)?.name;
     document.title = name ? `${name} · Nachlass` : 'Nachlass';
   }, [screen]);
@@ -118,8 +119,15 @@ export function Frame() {
 
 function Tabs({ screen }: { screen: string }) {
   const tally = useTally().data;
+  const bar = useRef<HTMLElement>(null);
+  const isCounted = tally !== undefined;
+  // On the phone not all of them have room at once, with their counts less than without.
+  useEffect(() => {
+    bar.current?.querySelector('[aria-current=page]')?.scrollIntoView({ block: 'nearest', inline: 'center' });
+  }, [screen, isCounted]);
   return (
     <nav
+      ref={bar}
       aria-label="Screens"
       className="flex h-[38px] items-stretch max-md:order-3 max-md:-mx-3 max-md:w-[calc(100%+1.5rem)] max-md:overflow-x-auto max-md:px-2"
     >
