@@ -121,4 +121,41 @@ public sealed class InvariantTests
         desk.Images.Take().IsEmpty.ShouldBeTrue();
         desk.Catch("goes on").Number.Value.ShouldBe(1);
     }
+
+    [Fact]
+    public void What_was_taken_from_one_thing_comes_back_whatever_another_was_given_since()
+    {
+        using var desk = new Desk();
+        var (a, b) = (desk.Catch("one #fords #rivers").Number, desk.Catch("two").Number);
+        CommandNumber Sort(SlipNumber slip, params string[] topics) =>
+            desk
+                .Slips.Edit(slip, new Store.Capture.SlipChange { Version = desk.Slips.Get(slip).Version, Topics = topics }, Once.Unkeyed)
+                .Command;
+        var taken = Sort(a, "fords");
+        Sort(b, "bells");
+        desk.Undo(taken);
+        desk.Slips.Get(a).Topics.Select(t => t.Name).ShouldBe(["fords", "rivers"], ignoreOrder: true);
+        desk.Slips.Get(b).Topics.ShouldHaveSingleItem().Name.ShouldBe("bells");
+    }
+
+    /// <summary>A number that was given again would make another thing's row stand in the way of a step back.</summary>
+    [Fact]
+    public void Rows_that_steps_back_bring_back_are_numbered_once_or_by_the_thing_they_are_of()
+    {
+        using var desk = new Desk();
+        // Of which there is one, or one for each thing.
+        string[] byThing = ["papers", "draft", "day_sheet", "day_plan", "digest", "claim", "weighing"];
+        desk.Papers.Read(db =>
+                db.Query<(string Name, string Sql)>(
+                        """
+                        SELECT t.name, t.sql FROM sqlite_master t WHERE t.type = 'table' AND EXISTS
+                            (SELECT 1 FROM sqlite_master u WHERE u.type = 'trigger' AND u.name = 'undo_' || t.name || '_insert')
+                        """
+                    )
+                    .ToList()
+            )
+            .Where(t => !t.Sql.Contains("AUTOINCREMENT", StringComparison.Ordinal))
+            .Select(t => t.Name)
+            .ShouldBe(byThing, ignoreOrder: true);
+    }
 }
