@@ -57,6 +57,37 @@ public sealed class PeriodTests : IDisposable
     }
 
     [Fact]
+    public void What_a_sitting_took_and_is_undone_elsewhere_is_open_again_in_it()
+    {
+        writer.Open("/plan/sitting");
+        var open = 0;
+        writer.Until(() => (open = Open) > 2, "open dates");
+        var first = Candidate;
+        writer.Keys("1");
+        writer.Until(() => Open == open - 1 && Candidate != first, "a date to be filled");
+        writer.Press("Undo");
+        writer.Until(() => Open == open && Candidate == first, "the date to be open and its candidate asked about again");
+        writer.SeesNot("Take back the last of");
+    }
+
+    [Fact]
+    public void Topics_an_occasions_name_reads_like_are_offered_and_given_by_a_press()
+    {
+        writer.Open("/plan/occasions");
+        writer.Field("Name of the occasion").SendKeys("Rowing regatta");
+        writer.Field("First day").SendKeys(Keys.Control + "a");
+        writer.Field("First day").SendKeys("in 3 weeks" + Keys.Tab);
+        writer.Press("Write it down");
+        writer.Sees("Rowing regatta is on");
+        writer.Part("What would fit Rowing regatta").Text.ShouldContain("begin for it");
+        writer.Press("Likely topic ferries", writer.Part("Rowing regatta"));
+        writer.Sees("Rowing regatta is on ferries.");
+        writer.Until(() => !writer.Part("Rowing regatta").Text.Contains("likely:", StringComparison.Ordinal), "no more guesses");
+        writer.UndoOf("Rowing regatta is on ferries.");
+        writer.Until(() => writer.Part("Rowing regatta").Text.Contains("likely:", StringComparison.Ordinal), "the guess again");
+    }
+
+    [Fact]
     public void An_occasion_is_written_down_in_words_and_something_is_begun_for_it()
     {
         writer.Open("/plan/occasions");

@@ -43,6 +43,16 @@ public sealed class StagesTests : IDisposable
     }
 
     [Fact]
+    public void What_is_pressed_quickly_goes_in_turn()
+    {
+        StageOf(5).ShouldBe("Gather");
+        Marker(5).SendKeys(Keys.ArrowRight + Keys.ArrowRight);
+        writer.Sees("P 5 moved to Ready.");
+        writer.Until(() => StageOf(5) == "Ready", "it to stand two stages on");
+        writer.SeesNot("changed elsewhere");
+    }
+
+    [Fact]
     public void More_than_are_wished_at_a_stage_are_let_in_and_said()
     {
         writer.Press("At Edit: 1 there", writer.Part("Essay"));

@@ -58,6 +58,10 @@ public sealed class AheadStore(PapersFile papers, WorthStore worth, AdviceStore 
     /// <summary>How many topics its name may read like.</summary>
     public const int MostLikely = 3;
 
+    /// <summary>So sure a guess is at least that it is offered, and that what is on the topic would fit: a name is few words.</summary>
+    public const double LeastLikely = 0.3,
+        LikelyEnough = 0.5;
+
     /// <param name="from">The first day; today when null.</param>
     /// <param name="to">The last; a quarter after the first when null.</param>
     /// <exception cref="BadInputException">They end before they begin, or are too many.</exception>
@@ -85,7 +89,10 @@ public sealed class AheadStore(PapersFile papers, WorthStore worth, AdviceStore 
             var names = TopicNames.Of(db);
             return OccasionStore.All(db).Where(o => o.Topics.Count == 0 && names.NamedIn(o.Name).Count == 0).ToList();
         });
-        return bare.ToDictionary(o => o.Number, o => (IReadOnlyList<LikelyTopic>)[.. advice.Likely(o.Name).Take(MostLikely)]);
+        return bare.ToDictionary(
+            o => o.Number,
+            o => (IReadOnlyList<LikelyTopic>)[.. advice.Likely(o.Name).Where(l => l.Figure >= LeastLikely).Take(MostLikely)]
+        );
     }
 
     private List<Unfitted> Bare(
@@ -138,7 +145,7 @@ public sealed class AheadStore(PapersFile papers, WorthStore worth, AdviceStore 
                     var topics = f.Topics.Count > 0 ? f.Topics : [.. names.NamedIn(f.Name).Where(marks.ContainsKey).Select(t => marks[t])];
                     IReadOnlyList<LikelyTopic> alike = topics.Count == 0 && f.Number is { } own ? likely.GetValueOrDefault(own, []) : [];
                     var on = topics
-                        .Concat(alike.Select(l => l.Topic))
+                        .Concat(alike.Where(l => l.Figure >= LikelyEnough).Select(l => l.Topic))
                         .SelectMany(t => below[t.Number.Value].Append(t.Number.Value))
                         .ToHashSet();
                     return new Unfitted(

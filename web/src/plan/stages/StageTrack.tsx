@@ -1,4 +1,4 @@
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { stood, type Standing } from './stages';
 
 /** A piece's own stages as a line; its marker goes along it with the pointer or the arrow keys. */
@@ -14,6 +14,11 @@ export function StageTrack({
   const line = useRef<HTMLDivElement>(null);
   const at = Math.max(0, stages.indexOf(piece.stage));
   const [over, setOver] = useState<number>();
+  // Where keys have sent it, which may be ahead of what is drawn.
+  const sent = useRef(at);
+  useEffect(() => {
+    sent.current = at;
+  }, [at]);
   const shown = over ?? at;
   const place = (index: number) => `${((index + 0.5) / stages.length) * 100}%`;
   const under = (x: number) => {
@@ -22,7 +27,9 @@ export function StageTrack({
   };
   const to = (index: number) => {
     const stage = stages[index];
-    if (stage && stage !== piece.stage) onMove(stage);
+    if (!stage || index === sent.current) return;
+    sent.current = index;
+    onMove(stage);
   };
   return (
     <div ref={line} className="relative h-[42px] select-none">
@@ -58,6 +65,7 @@ export function StageTrack({
         onPointerDown={(event) => {
           if (event.button !== 0) return;
           event.currentTarget.setPointerCapture(event.pointerId);
+          sent.current = at;
           setOver(at);
         }}
         onPointerMove={(event) => over !== undefined && setOver(under(event.clientX))}
@@ -66,12 +74,15 @@ export function StageTrack({
           setOver(undefined);
         }}
         onPointerCancel={() => setOver(undefined)}
+        onFocus={() => {
+          sent.current = at;
+        }}
         onKeyDown={(event) => {
           if (event.key === 'Escape') setOver(undefined);
           const step = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
           if (!step) return;
           event.preventDefault();
-          to(at + step);
+          to(sent.current + step);
         }}
       >
         <span aria-hidden className="absolute top-[4px] left-1/2 h-4 w-[7px] -translate-x-1/2 bg-blue" />
