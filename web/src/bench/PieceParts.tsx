@@ -4,12 +4,10 @@ import { Link } from 'react-router';
 import { api, ask, type Piece } from '../api/client';
 import { keys, usePieces } from '../api/queries';
 import { AddMove, MoveLine } from '../capture/Moves';
+import { inSight } from '../ui/useNarrow';
 
 export const pieceParts = ['', 'before', 'route', 'thread', 'beside', 'steps', 'versions', 'kept'] as const;
 export type PiecePart = (typeof pieceParts)[number];
-
-/** On a phone the parts are broader than the screen. */
-const inSight = (link: HTMLElement | null) => link?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
 
 /** The parts of a piece's page, steps back and forward, and its next move. */
 export const PieceParts = memo(function PieceParts({

@@ -14,6 +14,7 @@ import { KeysDialog } from './KeysDialog';
 import { Notices } from './Notices';
 import { isTyping } from './keys';
 import { isKey, keyOf, keysShown, screenFor, useOwnKeys } from './ownKeys';
+import { inSight } from '../ui/useNarrow';
 import { screens } from './screens';
 import { chooseTheme, chosenTheme } from './theme';
 import { CaptureKeysDialog } from './CaptureKeysDialog';
@@ -123,7 +124,7 @@ function Tabs({ screen }: { screen: string }) {
   const isCounted = tally !== undefined;
   // On the phone not all of them have room at once, with their counts less than without.
   useEffect(() => {
-    bar.current?.querySelector('[aria-current=page]')?.scrollIntoView({ block: 'nearest', inline: 'center' });
+    inSight(bar.current?.querySelector('[aria-current=page]'));
   }, [screen, isCounted]);
   return (
     <nav

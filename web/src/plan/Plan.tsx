@@ -42,6 +42,8 @@ import {
 } from './planning';
 import { PlanHead } from './PlanHead';
 
+/** Only close to an edge, or what lies in the last weeks could not be aimed at. */
+const nearTheEdge = { threshold: { x: 0, y: 0.07 }, acceleration: 6 };
 const byPointer = { activationConstraint: { distance: 5 } };
 const byKey = {
   coordinateGetter: byDays,
@@ -159,6 +161,7 @@ export function Plan() {
       id={howToCarry}
       sensors={sensors}
       collisionDetection={dayUnder}
+      autoScroll={nearTheEdge}
       accessibility={{
         screenReaderInstructions: {
           draggable:

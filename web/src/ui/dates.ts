@@ -21,30 +21,36 @@ export function firstOfMonth(iso: string, months: number): string {
 
 const daysBetween = (from: string, to: string) => Math.round((day(to).getTime() - day(from).getTime()) / 86_400_000);
 
-const formatted = (options: Intl.DateTimeFormatOptions) => new Intl.DateTimeFormat('en-GB', options);
-/** Made once: making one takes many times as long as using it, and a plan says hundreds of days. */
 const formats = {
-  long: formatted({ weekday: 'long', day: 'numeric', month: 'long' }),
-  longYear: formatted({ weekday: 'long', day: 'numeric', month: 'long', year: 'numeric' }),
-  short: formatted({ day: 'numeric', month: 'short' }),
-  shortYear: formatted({ day: 'numeric', month: 'short', year: 'numeric' }),
-  weekday: formatted({ weekday: 'short' }),
-  clock: formatted({ hour: '2-digit', minute: '2-digit' }),
-};
+  long: { weekday: 'long', day: 'numeric', month: 'long' },
+  longYear: { weekday: 'long', day: 'numeric', month: 'long', year: 'numeric' },
+  short: { day: 'numeric', month: 'short' },
+  shortYear: { day: 'numeric', month: 'short', year: 'numeric' },
+  weekday: { weekday: 'short' },
+  clock: { hour: '2-digit', minute: '2-digit' },
+} satisfies Record<string, Intl.DateTimeFormatOptions>;
+const made = new Map<string, Intl.DateTimeFormat>();
+
+/** Made once, when it is first needed: making one takes many times as long as using it, and a plan says hundreds of days. */
+function format(date: Date, as: keyof typeof formats): string {
+  let formatter = made.get(as);
+  if (!formatter) made.set(as, (formatter = new Intl.DateTimeFormat('en-GB', formats[as])));
+  return formatter.format(date);
+}
 
 const isThisYear = (iso: string) => iso.slice(0, 4) === String(new Date().getFullYear());
 
 /** "Tuesday 24 November", with the year when it is not this one. */
 export const longDay = (iso: string): string =>
-  formats[isThisYear(iso) ? 'long' : 'longYear'].format(day(iso)).replace(',', '');
+  format(day(iso), isThisYear(iso) ? 'long' : 'longYear').replace(',', '');
 
 /** "24 Nov", with the year when it is not this one. */
-export const shortDay = (iso: string): string => formats[isThisYear(iso) ? 'short' : 'shortYear'].format(day(iso));
+export const shortDay = (iso: string): string => format(day(iso), isThisYear(iso) ? 'short' : 'shortYear');
 
 /** A date as a field holds it: "24 Nov 2026". */
-export const dateShown = (iso: string) => formats.shortYear.format(day(iso));
+export const dateShown = (iso: string) => format(day(iso), 'shortYear');
 
-export const weekday = (iso: string) => formats.weekday.format(day(iso));
+export const weekday = (iso: string) => format(day(iso), 'weekday');
 
 /** How a date is said near today: "today", "yesterday", "Thu", "Thu 10 Dec". */
 export function nearDay(iso: string): string {
@@ -64,7 +70,7 @@ export function ago(iso: string): string {
   return days < 700 ? `${Math.round(days / 30.44)} months ago` : `${Math.round(days / 365.25)} years ago`;
 }
 
-export const clock = (instant: string) => formats.clock.format(new Date(instant));
+export const clock = (instant: string) => format(new Date(instant), 'clock');
 
 /** "4:48" */
 export const minutes = (seconds: number) => `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`;

@@ -12,3 +12,8 @@ export function useNarrow(): boolean {
     () => narrow.matches,
   );
 }
+
+/** On the phone a row of links is broader than the page: brings one of them in sight. Elsewhere not even measured, which takes time. */
+export function inSight(link: Element | null | undefined): void {
+  if (narrow.matches) link?.scrollIntoView({ block: 'nearest', inline: 'center' });
+}

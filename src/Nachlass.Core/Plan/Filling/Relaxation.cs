@@ -2,8 +2,8 @@ namespace Nachlass.Core.Plan.Filling;
 
 /// <summary>
 /// The filling without what makes it hard: no order of series, and hours and nearness of topics at a price instead of a limit. What is
-/// left is an assignment of greatest value, where a topic adds the value of the mix for as many of its candidates as are wished. For any prices its value, with what the limits are worth at them, is no less than any
-/// filling can be worth (Lagrangian bound: Geoffrion 1974).
+/// left is an assignment of greatest value, where a topic adds the value of the mix for as many of its candidates as are wished. For any
+/// prices its value, with what the limits are worth at them, is no less than any filling can be worth (Lagrangian bound: Geoffrion 1974).
 /// </summary>
 internal sealed class Relaxation
 {
