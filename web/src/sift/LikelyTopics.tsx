@@ -8,14 +8,16 @@ export function LikelyTopics({
   likely,
   onTake,
   onRefuse,
+  className = 'mt-1.5',
 }: {
   likely: Advice['topics'];
   onTake: (name: string) => void;
   onRefuse?: (topic: number) => void;
+  className?: string;
 }) {
   if (likely.length === 0) return null;
   return (
-    <p className="mt-1.5 text-[12.5px] leading-[1.7] text-second">
+    <p className={`text-[12.5px] leading-[1.7] text-second ${className}`}>
       likely:{' '}
       {likely.map((l, at) => (
         <span key={l.topic.number}>

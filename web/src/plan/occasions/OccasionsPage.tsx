@@ -167,9 +167,9 @@ function OccasionLine({ ahead, onStart }: { ahead: Ahead; onStart: (from: Beginn
               onChange={setTopics}
             />
           )}
+          <LikelyTopics likely={ahead.likely} onTake={(name) => setTopics([name])} className="" />
           {ahead.recursSaid && <span>{ahead.recursSaid}</span>}
         </div>
-        <LikelyTopics likely={ahead.likely} onTake={(name) => setTopics([name])} />
         {ahead.fits.length > 0 && (
           <ul aria-label={`What would fit ${ahead.name}`} className="mt-1">
             {ahead.fits.map((fit) => (
