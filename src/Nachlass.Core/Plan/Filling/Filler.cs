@@ -9,9 +9,8 @@ namespace Nachlass.Core.Plan.Filling;
 /// </summary>
 public static class Filler
 {
-    /// <summary>So many dates and candidates are solved exactly.</summary>
-    public const int FewPlaces = 8,
-        FewCandidates = 12;
+    /// <summary>Dates times candidates up to which a case is solved exactly.</summary>
+    public const int Few = 96;
 
     private const int Steps = 60,
         Rounds = 3,
@@ -26,8 +25,9 @@ public static class Filler
     /// <summary>So many candidates are tried on each place.</summary>
     private const int Likely = 30;
 
-    /// <summary>Changes in a round for each place and candidate, and at most.</summary>
+    /// <summary>Changes in a round for each place and candidate, at least and at most.</summary>
     private const int Changes = 100,
+        FewestChanges = 30_000,
         MostChanges = 400_000;
 
     /// <summary>So near the bound a filling is good enough.</summary>
@@ -60,12 +60,12 @@ public static class Filler
         {
             var found = new Annealing(rules, likely, (uint)round).From(
                 Mended(rules, alike, relaxation.On),
-                Math.Min(Changes * rules.Places * rules.Candidates, MostChanges)
+                Math.Clamp(Changes * rules.Places * rules.Candidates, FewestChanges, MostChanges)
             );
             if (rules.Worth(found) is var worth && worth > most)
                 (best, most) = (found, worth);
         }
-        if (rules.Places <= FewPlaces && rules.Candidates <= FewCandidates && Exact(rules, best, most) is { } exact)
+        if (rules.Places * rules.Candidates <= Few && Exact(rules, best, most) is { } exact)
             (best, most, bound) = (exact, rules.Worth(exact), rules.Worth(exact));
         return new Proposal(
             [.. best.Select((c, p) => (c, p)).Where(x => x.c >= 0).Select(x => new Filled(x.p, x.c, rules.Value(x.p, x.c)))],
