@@ -5,6 +5,7 @@ using Microsoft.OpenApi;
 using Nachlass.Exchange.Words;
 using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
+using Nachlass.Store.Catalogue;
 using Nachlass.Store.Choosing;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Plan;
@@ -14,6 +15,7 @@ using Nachlass.Store.Text;
 using Nachlass.Store.Topics;
 using Nachlass.Web.Bench;
 using Nachlass.Web.Capture;
+using Nachlass.Web.Catalogue;
 using Nachlass.Web.Choosing;
 using Nachlass.Web.Hosting;
 using Nachlass.Web.Papers;
@@ -244,6 +246,8 @@ namespace Nachlass.Web
             services.AddSingleton<PlanStore>();
             services.AddSingleton<FillingStore>();
             services.AddSingleton<MixStore>();
+            services.AddSingleton<ReleaseStore>();
+            services.AddSingleton<CatalogueStore>();
             services.AddSingleton<SettingStore>();
             services.AddSingleton<FeedWatch>();
             services.AddHostedService(provider => provider.GetRequiredService<FeedWatch>());
@@ -299,6 +303,7 @@ namespace Nachlass.Web
             api.MapOut();
             api.MapWriting();
             api.MapShort();
+            api.MapCatalogue();
             app.Services.GetRequiredService<Doorkeeper>().Map(api);
             Safety.MapFrontEnd(app, frontEnd);
         }

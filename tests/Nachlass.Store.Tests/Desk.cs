@@ -6,6 +6,7 @@ using Nachlass.Core.Papers;
 using Nachlass.Exchange.Formats;
 using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
+using Nachlass.Store.Catalogue;
 using Nachlass.Store.Choosing;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Plan;
@@ -101,6 +102,8 @@ public sealed class Desk : IDisposable
         Choosing = new ChoosingStore(Papers, Worth, Advice);
         Ahead = new AheadStore(Papers, Worth, Advice);
         Outlets = new OutletStore(Papers);
+        Releases = new ReleaseStore(Papers);
+        Catalogue = new CatalogueStore(Papers, Nearby);
         Cadences = new CadenceStore(Papers);
         Hours = new HoursStore(Papers);
         Plan = new PlanStore(Papers);
@@ -176,6 +179,8 @@ public sealed class Desk : IDisposable
     public HolidayStore HolidaysSeen { get; }
     public AheadStore Ahead { get; }
     public OutletStore Outlets { get; }
+    public ReleaseStore Releases { get; }
+    public CatalogueStore Catalogue { get; }
     public CadenceStore Cadences { get; }
     public HoursStore Hours { get; }
     public PlanStore Plan { get; }

@@ -132,6 +132,16 @@ internal sealed class EveryCommand(Desk desk, Random random)
         desk.Routes.Mark(piece, new Store.Bench.NewMark(desk.Drafts.Get(piece).Version, 9), Once.Unkeyed);
         desk.Feeds.Watch("http://127.0.0.1:1/feed", 60, Once.Unkeyed);
         var outlet = desk.Outlets.Add(new Store.Plan.OutletChange { Name = "Low Water" }, Once.Unkeyed).Answer.Number;
+        var talk = desk.Pieces.Start(new Store.Bench.NewPiece("Said at the bridge", "talk"), Once.Unkeyed).Answer.Number;
+        desk.Drafts.Save(talk, "Bread went over the bridge.", desk.Drafts.Get(talk).Version, Once.Unkeyed);
+        var release = desk.Releases.Record(talk, new Store.Catalogue.NewRelease(outlet), Once.Unkeyed).Answer;
+        desk.Releases.Record(talk, new Store.Catalogue.NewRelease(outlet, desk.Today.AddDays(-3)), Once.Unkeyed);
+        desk.Releases.Edit(
+            release.Number,
+            new Store.Catalogue.ReleaseChange { Version = release.Version, SpeaksOf = [new("bread", "how it crossed")] },
+            Once.Unkeyed
+        );
+        desk.Drafts.Save(talk, "Bread went over the far bridge.", desk.Drafts.Get(talk).Version, Once.Unkeyed);
         desk.Cadences.Set(outlet, "essay", new("every day", Fallback: "a week later"), Once.Unkeyed);
         desk.Hours.AddAway(desk.Today.AddDays(9), null, "Harnsby fair", Once.Unkeyed);
         desk.Goals.Add(
@@ -433,6 +443,7 @@ internal sealed class EveryCommand(Desk desk, Random random)
             "name" or "names" or "topics" or "aliases" or "withouttopics" => Pick("ferries", "bread", "tolls", "loaves " + random.Next(9)),
             "title" or "heading" => Pick("One", "Two", "The far bank", "Loaves " + random.Next(9)),
             "language" => Pick("en-GB", "de"),
+            "topic" => Pick("", "bread", "tolls"),
             "word" => Pick("Ostrey", "Tavle", "loaf"),
             "states" => Pick("sponsored", "waits for Pell"),
             "steps" => Pick("read it aloud", "ask {{ title }}"),

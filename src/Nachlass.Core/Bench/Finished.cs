@@ -30,6 +30,9 @@ public sealed record FinishedAs
 
     /// <summary>The work that a reference is to.</summary>
     public Func<TextReference, CitedWork?> Work { get; init; } = _ => null;
+
+    /// <summary>Where a thing can be read; null where nobody can. A reference to it goes out as a link.</summary>
+    public Func<Reference, string?> AddressOf { get; init; } = _ => null;
 }
 
 /// <summary>A draft as it goes out: without our references, without remarks to oneself, without sections nobody has written, without
@@ -70,15 +73,25 @@ public static partial class Finished
         if (how.Citing != Citing.None)
             text = Footnotes.AtEnd(text).TrimEnd();
         // A quotation whose credit was only a reference leaves an empty quotation line behind.
-        return EmptyQuotationEnd().Replace(Outward(text, named), "") + "\n";
+        return EmptyQuotationEnd().Replace(Outward(text, named, how.AddressOf), "") + "\n";
     }
 
     /// <summary>
     /// The text as readers get it. A number of ours behind a sentence is a trace and falls away; where it does the work of a word (“see
     /// [[P 3]]”) the title stands in its place, so that no hole is left.
     /// </summary>
-    private static string Outward(string text, Func<Reference, string?> named) =>
-        References.Spoken(text, (reference, before) => Said(reference, before, named));
+    private static string Outward(string text, Func<Reference, string?> named, Func<Reference, string?> addressOf) =>
+        References.Spoken(
+            text,
+            (reference, before) =>
+                Said(reference, before, named) is { Length: > 0 } said && reference.Thing is { } thing && addressOf(thing) is { } address
+                    ? $"[{LinkMarks().Replace(said, @"\$0")}](<{address}>)"
+                    : Said(reference, before, named)
+        );
+
+    /// <summary>What would end the words of a link.</summary>
+    [GeneratedRegex(@"[\[\]\\]")]
+    private static partial Regex LinkMarks();
 
     /// <summary>What stands in place of a reference; empty for a trace.</summary>
     internal static string Said(TextReference reference, string before, Func<Reference, string?> named) =>

@@ -1,4 +1,5 @@
 using Nachlass.Core.Capture;
+using Nachlass.Core.Papers;
 using Nachlass.Core.Sources;
 
 namespace Nachlass.Core.Bench;
@@ -23,6 +24,10 @@ public static class Insertion
         var quoted = string.Join('\n', lines);
         return Credit(source, slip.Locator) is { Length: > 0 } credit ? $"{quoted}\n>\n> — {credit} {reference}" : $"{quoted} {reference}";
     }
+
+    /// <summary>A reference to an earlier piece, behind a sentence of it that is quoted; without one, the reference alone.</summary>
+    public static string CallBack(PieceNumber piece, string sentence) =>
+        sentence.Trim().Length == 0 ? $"[[P {piece}]]" : $"> {sentence.Trim().ReplaceLineEndings(" ")}\n>\n> — [[P {piece}]]";
 
     /// <summary>What is to be put into a draft at a place so that the text reads on: with a space beside a word, or, as a paragraph of its
     /// own, with empty lines around it.</summary>

@@ -4,6 +4,7 @@ using Nachlass.Core.Bench.Short;
 using Nachlass.Core.Bench.Versions;
 using Nachlass.Core.Bench.Writing;
 using Nachlass.Core.Capture;
+using Nachlass.Core.Catalogue;
 using Nachlass.Core.Choosing;
 using Nachlass.Core.Plan;
 using Nachlass.Core.Sources;
@@ -66,6 +67,12 @@ public sealed record PapersImage
 
     /// <summary>What was decided about slips and topics besides.</summary>
     public SiftingImage Sifting { get; init; } = new();
+
+    /// <summary>What went out, in the order of numbers; null for papers from before releases were kept, whose pieces say it.</summary>
+    public IReadOnlyList<Release>? Releases { get; init; }
+
+    /// <summary>Outlets that pieces are never to go to.</summary>
+    public IReadOnlyList<(PieceNumber Piece, OutletNumber Outlet)> NeverThere { get; init; } = [];
 
     public bool IsEmpty => Purpose.Length == 0 && Topics.Count + Sources.Count + Slips.Count + Pieces.Count + Moves.Count + Days.Count == 0;
 }

@@ -106,6 +106,8 @@ public static class PapersFiles
             yield return (SeriesFile.Name, series);
         foreach (var file in ShortFile.Write(papers))
             yield return file;
+        foreach (var file in ReleasesFile.Write(papers))
+            yield return file;
         if (WritingFile.Write(papers) is { } writing)
             yield return (WritingFile.Name, writing);
         if (ChoosingFile.Write(papers.Choosing) is { } choosing)
@@ -413,6 +415,15 @@ public static class PapersFiles
             Topics = topics,
             Sources = [.. In("sources").Select(f => ReadSource(f.Fields, Marks(f.Name, f.Fields)))],
             Slips = [.. In("slips").Select(f => ReadSlip(f.Name, f.Fields, Marks(f.Name, f.Fields)))],
+            Releases =
+                In(ReleasesFile.Name).Any() || In(ReleasesFile.Folder).Any()
+                    ?
+                    [
+                        .. In(ReleasesFile.Folder)
+                            .Select(f => ReleasesFile.Read(f.Name, f.Fields, name => Mark(f.Name, name), Day, Instant)),
+                    ]
+                    : null,
+            NeverThere = ReleasesFile.Never(In(ReleasesFile.Name).Select(f => f.Fields).FirstOrDefault()),
             Pieces = [.. In("pieces").Select(f => ReadPiece(f.Name, f.Fields, Marks(f.Name, f.Fields)))],
             Keys = [.. about.Records("keys").Select(k => new OwnKey(k.Word("action"), k.Word("keys")).Checked())],
             Moves = [.. about.Records("moves").Select(ReadMove)],
@@ -433,15 +444,11 @@ public static class PapersFiles
         IEnumerable<(string Name, string Folder, FrontMatter Fields)> In(string folder) => read.Where(f => f.Folder == folder);
         DateOnly? Day(FrontMatter f, string field) => f.Day(field)?.AddDays(shift);
         DateTimeOffset? Instant(FrontMatter f, string field) => f.Instant(field)?.AddDays(shift);
-        IReadOnlyList<TopicMark> Marks(string file, FrontMatter f) =>
-            [
-                .. f.Words("topics")
-                    .Select(name =>
-                        byName.TryGetValue(name, out var t)
-                            ? new TopicMark(t.Number, t.Name, t.Colour)
-                            : throw new UnreadableFileException(file, $"there is no topic “{name}” among these papers.")
-                    ),
-            ];
+        IReadOnlyList<TopicMark> Marks(string file, FrontMatter f) => [.. f.Words("topics").Select(name => Mark(file, name))];
+        TopicMark Mark(string file, string name) =>
+            byName.TryGetValue(name, out var t)
+                ? new TopicMark(t.Number, t.Name, t.Colour)
+                : throw new UnreadableFileException(file, $"there is no topic “{name}” among these papers.");
 
         Attachment ReadAttachment(FrontMatter f) =>
             new()

@@ -3,6 +3,7 @@ using Microsoft.Data.Sqlite;
 using Nachlass.Core.Bench;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Text;
+using Nachlass.Store.Catalogue;
 using Nachlass.Store.Papers;
 
 namespace Nachlass.Store.Bench;
@@ -173,7 +174,9 @@ public sealed class FormatStore(PapersFile papers)
         );
     }
 
-    private static void Move(Change change, string key, string stage, string to, bool wasOut, bool isOut) =>
+    private static void Move(Change change, string key, string stage, string to, bool wasOut, bool isOut)
+    {
+        var moving = wasOut == isOut ? [] : PieceRows.List(change.Db, "p.format = @key AND p.stage = @stage", new { key, stage });
         change.Db.Execute(
             """
             UPDATE piece SET stage = @to, out_on = CASE WHEN @isOut THEN coalesce(out_on, @Today) WHEN @wasOut THEN NULL ELSE out_on END,
@@ -190,6 +193,9 @@ public sealed class FormatStore(PapersFile papers)
                 change.Today,
             }
         );
+        foreach (var piece in moving)
+            ReleaseRows.Follow(change.Db, piece);
+    }
 
     /// <summary>Says how many pieces are to stand at a stage at once; null for any number. More are let in, and it is said.</summary>
     public Done<Format> SetMost(string key, string stage, int? most, Once once)

@@ -5,6 +5,7 @@ using Nachlass.Core.Bench.Writing;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Text;
 using Nachlass.Store.Capture;
+using Nachlass.Store.Catalogue;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Sources;
 using Nachlass.Store.Text;
@@ -40,45 +41,47 @@ public sealed record CreditsUsed(IReadOnlyList<PictureUsed> Pictures, IReadOnlyL
 public sealed class OutStore(PapersFile papers)
 {
     /// <summary>A piece as it goes out, with the slips it stands for written out.</summary>
-    public string Finished(PieceNumber number, OutAsked? asked = null) =>
-        papers.Read(db =>
-        {
-            asked ??= new OutAsked();
-            var piece = PieceRows.Get(db, number);
-            var format = FormatRows.Named(db, piece.Format);
-            var how = How(db, piece, asked);
-            if (asked.Side is { } only)
-            {
-                var side = SideTextRows.Find(db, number, only) ?? throw new NotThereException($"side text {only}");
-                return Written(Whole(db, number, side.Text), how with { Citing = Citing.None, WithTitle = false, Sections = null });
-            }
-            var outline = DraftRows.Read(db, number).Outline;
-            var text = Whole(db, number, outline.Text);
-            if (asked.Sections is { } sections)
-            {
-                var at = outline.Sections.Select((s, i) => (s.Number!.Value, i)).ToDictionary(s => s.Value, s => s.i);
-                how = how with
-                {
-                    Sections = sections
-                        .Select(s =>
-                            at.TryGetValue(s, out var i) ? i : throw new BadInputException("sections", $"There is no section {s} in it.")
-                        )
-                        .ToHashSet(),
-                };
-            }
-            var written = Written(text, how);
-            foreach (var key in asked.SideTexts ?? [])
-            {
-                var side = SideTextRows.Find(db, number, key) ?? throw new NotThereException($"side text {key}");
-                var name = format.SideTexts.FirstOrDefault(t => t.Key == key)?.Name ?? key.Replace('_', ' ');
-                var beside = Written(Whole(db, number, side.Text), how with { Citing = Citing.None, WithTitle = false, Sections = null });
-                written = $"{written.TrimEnd()}\n\n## {name}\n\n{beside}";
-            }
-            return written;
+    public string Finished(PieceNumber number, OutAsked? asked = null) => papers.Read(db => Finished(db, number, asked));
 
-            string Written(string draft, FinishedAs asking) =>
-                Core.Bench.Finished.Markdown(piece.Title, format, draft, thing => Links.TitleOf(db, thing), asking);
-        });
+    /// <inheritdoc cref="Finished(PieceNumber, OutAsked)"/>
+    internal static string Finished(SqliteConnection db, PieceNumber number, OutAsked? asked = null)
+    {
+        asked ??= new OutAsked();
+        var piece = PieceRows.Get(db, number);
+        var format = FormatRows.Named(db, piece.Format);
+        var how = How(db, piece, asked);
+        if (asked.Side is { } only)
+        {
+            var side = SideTextRows.Find(db, number, only) ?? throw new NotThereException($"side text {only}");
+            return Written(Whole(db, number, side.Text), how with { Citing = Citing.None, WithTitle = false, Sections = null });
+        }
+        var outline = DraftRows.Read(db, number).Outline;
+        var text = Whole(db, number, outline.Text);
+        if (asked.Sections is { } sections)
+        {
+            var at = outline.Sections.Select((s, i) => (s.Number!.Value, i)).ToDictionary(s => s.Value, s => s.i);
+            how = how with
+            {
+                Sections = sections
+                    .Select(s =>
+                        at.TryGetValue(s, out var i) ? i : throw new BadInputException("sections", $"There is no section {s} in it.")
+                    )
+                    .ToHashSet(),
+            };
+        }
+        var written = Written(text, how);
+        foreach (var key in asked.SideTexts ?? [])
+        {
+            var side = SideTextRows.Find(db, number, key) ?? throw new NotThereException($"side text {key}");
+            var name = format.SideTexts.FirstOrDefault(t => t.Key == key)?.Name ?? key.Replace('_', ' ');
+            var beside = Written(Whole(db, number, side.Text), how with { Citing = Citing.None, WithTitle = false, Sections = null });
+            written = $"{written.TrimEnd()}\n\n## {name}\n\n{beside}";
+        }
+        return written;
+
+        string Written(string draft, FinishedAs asking) =>
+            Core.Bench.Finished.Markdown(piece.Title, format, draft, thing => Links.TitleOf(db, thing), asking);
+    }
 
     /// <summary>A text with the slips and standing texts it stands for.</summary>
     private static string Whole(SqliteConnection db, PieceNumber piece, string text) =>
@@ -92,6 +95,8 @@ public sealed class OutStore(PapersFile papers)
             Citing = asked.Citing ?? piece.Citing,
             Language = Languages.Named(piece.Language),
             Work = WorkOf(db),
+            AddressOf = thing =>
+                thing.Kind == ThingKind.Piece ? ReleaseRows.AddressOf(db, PieceNumber.Of(thing.Number), piece.Outlet) : null,
         };
 
     /// <summary>The work that a reference is to: a source, with what stands behind the comma as the place in it, or the source that a slip

@@ -9,6 +9,7 @@ using Nachlass.Core.Sift;
 using Nachlass.Core.Sources;
 using Nachlass.Core.Text;
 using Nachlass.Store.Capture;
+using Nachlass.Store.Catalogue;
 using Nachlass.Store.Choosing;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Plan;
@@ -236,6 +237,7 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
                     StandingTextRows.Freeze(change, number, format.IsOut(stage));
                 if (edit.Topics is not null)
                     PieceRows.SetTopics(change.Db, number, TopicRows.NumbersFor(change.Db, edit.Topics));
+                ReleaseRows.Follow(change.Db, piece);
                 if (title is not null)
                     Renaming.Retitled(change, Reference.To(number), piece.Title, title);
                 if (edit.Trashed is { } trash)

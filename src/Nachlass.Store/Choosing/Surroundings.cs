@@ -210,7 +210,7 @@ internal sealed class Surroundings : IDisposable
         string Draft(int piece) =>
             drafts.TryGetValue(piece, out var draft)
                 ? draft
-                : drafts[piece] = db.ExecuteScalar<string>("SELECT text FROM draft WHERE piece = @piece", new { piece }) ?? "";
+                : drafts[piece] = db.ExecuteScalar<string>("SELECT text FROM piece_said WHERE piece = @piece", new { piece }) ?? "";
     }
 
     /// <summary>The text that a thing is compared by; null when it isn't there. Of a piece only what went out counts.</summary>
@@ -224,7 +224,7 @@ internal sealed class Surroundings : IDisposable
                 new { thing.Number }
             ),
             _ => db.QuerySingleOrDefault<string>(
-                "SELECT p.title || char(10) || d.text FROM piece p JOIN draft d ON d.piece = p.number "
+                "SELECT p.title || char(10) || d.text FROM piece p JOIN piece_said d ON d.piece = p.number "
                     + "WHERE p.number = @Number AND p.out_on IS NOT NULL AND p.trashed_at IS NULL",
                 new { thing.Number }
             ),

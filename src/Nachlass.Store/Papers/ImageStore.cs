@@ -9,6 +9,7 @@ using Nachlass.Core.Text;
 using Nachlass.Core.Topics;
 using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
+using Nachlass.Store.Catalogue;
 using Nachlass.Store.Choosing;
 using Nachlass.Store.Plan;
 using Nachlass.Store.Sources;
@@ -58,6 +59,8 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
             Sittings = SittingStore.Image(db),
             Shots = AloudStore.Image(db),
             Formats = FormatRows.AllUnlessReady(db),
+            Releases = [.. ReleaseRows.List(db, "true", null, withText: true).OrderBy(r => r.Number.Value)],
+            NeverThere = ReleaseRows.Never(db),
             Plan = SheetRows.Plan(db) is { Version: > 0 } plan ? plan : null,
         });
 
@@ -218,6 +221,12 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                         SittingStore.Put(db, sitting);
                     foreach (var (shot, at) in image.Shots.Select((s, i) => (s, i)))
                         AloudStore.Put(db, shot, at + 1);
+                    foreach (var release in image.Releases ?? [])
+                        ReleaseRows.Put(db, release);
+                    if (image.Releases is null)
+                        ReleaseRows.MakeForAllOut(db);
+                    foreach (var (piece, outlet) in image.NeverThere)
+                        ReleaseRows.PutNever(db, piece, outlet);
                     foreach (var series in image.Series)
                         SeriesRows.PutImage(db, series);
                     if (image.Plan is { } plan)

@@ -7,6 +7,7 @@ using Nachlass.Core.Bench.Aloud;
 using Nachlass.Core.Bench.Short;
 using Nachlass.Core.Bench.Writing;
 using Nachlass.Core.Capture;
+using Nachlass.Core.Catalogue;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Plan;
 using Nachlass.Core.Sift;
@@ -57,6 +58,7 @@ internal static class Mapping
         Number<StageRuleNumber>();
         Number<GuideLineNumber>();
         Number<GoalNumber>();
+        Number<ReleaseNumber>();
         // Dapper asks its own table before the handlers, so these two have to leave it first.
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset));
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset?));

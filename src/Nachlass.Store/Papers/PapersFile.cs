@@ -171,6 +171,7 @@ public sealed class PapersFile : IDisposable
             Opening.Migrate(Path.Combine(folder, FileName));
             var papers = new PapersFile(folder, time, claim);
             Bench.FormatRows.Seed(papers.writer);
+            Catalogue.ReleaseRows.Seed(papers.writer);
             UndoLog.Install(papers.writer);
             UndoLog.Trim(papers.writer);
             return papers;

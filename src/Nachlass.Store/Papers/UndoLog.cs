@@ -84,6 +84,10 @@ internal static class UndoLog
         "sitting",
         "own_word",
         "shot",
+        "release",
+        "release_topic",
+        "correction",
+        "never_there",
     ];
 
     private static readonly TimeSpan KeptFor = TimeSpan.FromDays(400);

@@ -85,6 +85,7 @@ public sealed class OutletStore(PapersFile papers)
     }
 
     /// <summary>Takes an outlet away with its cadences; pieces that were to go out on it have none.</summary>
+    /// <exception cref="ClashException">Something went out there already.</exception>
     public Done<Outlet> Remove(OutletNumber number, Once once) =>
         papers.Run(
             "took an outlet away",
@@ -92,6 +93,12 @@ public sealed class OutletStore(PapersFile papers)
             change =>
             {
                 var outlet = OutletRows.Get(change.Db, number);
+                if (change.Db.ExecuteScalar<int>("SELECT count(*) FROM release WHERE outlet = @number", new { number }) is > 0 and var sent)
+                    throw new ClashException(
+                        $"{(sent == 1 ? "One release" : $"{sent} releases")} went out on “{outlet.Name}”, which has to stay for that. Put it away "
+                            + "instead: nothing is planned for it any more."
+                    );
+                change.Db.Execute("DELETE FROM never_there WHERE outlet = @number", new { number });
                 change.Db.Execute("DELETE FROM outlet_cadence WHERE outlet = @number", new { number });
                 change.Db.Execute("UPDATE piece SET outlet = NULL, version = version + 1 WHERE outlet = @number", new { number });
                 change.Db.Execute("DELETE FROM outlet WHERE number = @number", new { number });

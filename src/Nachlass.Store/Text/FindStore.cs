@@ -85,7 +85,7 @@ public sealed class FindStore(PapersFile papers, Nearby nearby)
             .ToDictionary(p => p.Number);
         var nearest = nearby.NearestOf(text, rows.Keys.Select(number => new Reference(ThingKind.Piece, number)), PiecesRead, 0);
         var drafts = db.Query<(int Piece, string Text)>(
-            "SELECT piece, text FROM draft WHERE piece IN (SELECT value FROM json_each(@numbers))",
+            "SELECT piece, text FROM piece_said WHERE piece IN (SELECT value FROM json_each(@numbers))",
             new { numbers = Mapping.List(nearest.Select(n => n.Thing.Number)) }
         );
         return

@@ -70,7 +70,7 @@ public sealed class Nearby : IDisposable
         ),
         (
             ThingKind.Piece,
-            "SELECT t.number, t.title || char(10) || t.brief || char(10) || coalesce((SELECT d.text FROM draft d "
+            "SELECT t.number, t.title || char(10) || t.brief || char(10) || coalesce((SELECT d.text FROM piece_said d "
                 + "WHERE d.piece = t.number), '') FROM piece t"
         ),
     ];

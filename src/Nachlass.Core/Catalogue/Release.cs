@@ -1,0 +1,113 @@
+using System.Security.Cryptography;
+using System.Text;
+using Nachlass.Core.Bench;
+using Nachlass.Core.Papers;
+using Nachlass.Core.Plan;
+using Nachlass.Core.Topics;
+
+namespace Nachlass.Core.Catalogue;
+
+/// <summary>The number of a release, written <c>R 12</c>.</summary>
+public readonly record struct ReleaseNumber(int Value) : INumber<ReleaseNumber>
+{
+    public static ReleaseNumber Of(int value) => new(value);
+
+    public static bool TryParse(string? text, out ReleaseNumber number) => NumberText.TryParse(text, out number);
+
+    public override string ToString() => NumberText.Format(Value);
+}
+
+/// <summary>How a release came to be.</summary>
+public enum ReleaseWay
+{
+    /// <summary>The piece came to its last stage; it goes again when the piece is taken back from there.</summary>
+    Stage,
+
+    /// <summary>Its writer sent it by hand and said so.</summary>
+    Hand,
+
+    /// <summary>It came in from elsewhere.</summary>
+    BroughtIn,
+}
+
+/// <summary>Something a release speaks of.</summary>
+/// <param name="Topic">The topic; null where it is on none.</param>
+/// <param name="Words">What it says of it, in a few words; empty where the topic says it all.</param>
+public sealed record SpokenOf(TopicMark? Topic, string Words);
+
+/// <summary>What was put right after a release went out.</summary>
+/// <param name="Note">What was wrong, as readers are told.</param>
+/// <param name="Text">The text put right, as Markdown.</param>
+public sealed record Correction(DateTimeOffset At, string Note, string Text);
+
+/// <summary>A piece that went out on an outlet.</summary>
+public sealed record Release
+{
+    public const int LongestSummary = 400,
+        LongestWords = 200,
+        LongestNote = 1_000,
+        MostSpokenOf = 40;
+
+    public required ReleaseNumber Number { get; init; }
+    public required PieceNumber Piece { get; init; }
+
+    /// <summary>Where it went out; null where that was never said.</summary>
+    public OutletNumber? Outlet { get; init; }
+
+    /// <summary>The writer's calendar day on which it went out.</summary>
+    public required DateOnly OutOn { get; init; }
+
+    public ReleaseWay Way { get; init; }
+
+    /// <summary>Its title as sent.</summary>
+    public required string Title { get; init; }
+
+    /// <summary>The text as sent, as Markdown without its title. Nothing changes it.</summary>
+    public required string Text { get; init; }
+
+    /// <summary>Words of the text.</summary>
+    public int Words { get; init; }
+
+    /// <summary>SHA-256 of title and text, in hexadecimal, by which it can be shown what was sent.</summary>
+    public required string Hash { get; init; }
+
+    /// <summary>Where it can be read; empty where that is not said.</summary>
+    public string Address { get; init; } = "";
+
+    /// <summary>One line that says what it is; as the writer has it, else made of what it speaks of.</summary>
+    public string Summary { get; init; } = "";
+
+    /// <summary>What it speaks of, in its order.</summary>
+    public IReadOnlyList<SpokenOf> SpeaksOf { get; init; } = [];
+
+    public IReadOnlyList<Correction> Corrections { get; init; } = [];
+    public int Version { get; init; }
+
+    /// <summary>The fingerprint of a text as sent: SHA-256 (FIPS 180-4) of title, line feed and text in UTF-8.</summary>
+    public static string HashOf(string title, string text) =>
+        Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes($"{title}\n{text}")));
+}
+
+/// <summary>The line that announces a release.</summary>
+public static class SummaryLine
+{
+    private const int Longest = 160;
+
+    /// <summary>What it speaks of as one line: the words where there are some, else the topic, each once, as many as there is room
+    /// for.</summary>
+    /// <returns>Empty when it speaks of nothing.</returns>
+    public static string Of(IEnumerable<SpokenOf> speaksOf)
+    {
+        var line = new StringBuilder();
+        var said = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
+        foreach (var words in speaksOf.Select(s => s.Words.Length > 0 ? s.Words.TrimEnd('.', ' ') : s.Topic?.Name ?? ""))
+        {
+            if (words.Length == 0 || !said.Add(words))
+                continue;
+            if (line.Length + words.Length + 2 > Longest)
+                break;
+            line.Append(line.Length == 0 ? char.ToUpperInvariant(words[0]) + words[1..] : $"; {words}");
+        }
+        return line.Length == 0 ? "" : line.Append('.').ToString();
+    }
+}

@@ -1,0 +1,110 @@
+using System.Globalization;
+using Nachlass.Core.Bench;
+using Nachlass.Core.Catalogue;
+using Nachlass.Core.Papers;
+using Nachlass.Core.Plan;
+using Nachlass.Core.Topics;
+using Nachlass.Exchange.Formats;
+using Nachlass.Exchange.Pieces;
+
+namespace Nachlass.Exchange.Papers;
+
+/// <summary>What went out: <c>releases/0012 the-title.md</c> with the text as sent, and <c>releases.md</c>, which says that releases are
+/// kept, and what is never to go where.</summary>
+internal static class ReleasesFile
+{
+    public const string Name = "releases.md",
+        Folder = "releases";
+
+    public static IEnumerable<(string Name, string Content)> Write(PapersImage papers)
+    {
+        if (papers.Releases is not { } releases || (papers.Pieces.All(p => p.Piece.OutOn is null) && papers.NeverThere.Count == 0))
+            yield break;
+        yield return (
+            Name,
+            new FrontMatterWriter()
+                .Add("releases", releases.Count)
+                .Add(
+                    "never",
+                    papers.NeverThere.Select(n => new FrontMatterWriter().Add("piece", n.Piece.Value).Add("outlet", n.Outlet.Value))
+                )
+                .Write("What went out lies in the folder “releases”, each with the text as it was sent.")
+        );
+        foreach (var r in releases)
+            yield return (
+                $"{Folder}/{r.Number.Value:0000} {PieceFile.Name(r.Title)}.md",
+                new FrontMatterWriter()
+                    .Add("release", r.Number.Value)
+                    .Add("piece", r.Piece.Value)
+                    .Add("outlet", r.Outlet?.Value)
+                    .Add("out", r.OutOn)
+                    .Add("way", r.Way)
+                    .Add("title", r.Title)
+                    .Add("address", r.Address)
+                    .Add("summary", r.Summary)
+                    .Add("sha-256", r.Hash)
+                    .Add(
+                        "speaks-of",
+                        r.SpeaksOf.Select(s => new FrontMatterWriter().Add("topic", s.Topic?.Name ?? "").Add("words", s.Words))
+                    )
+                    .Add(
+                        "corrections",
+                        r.Corrections.Select(c => new FrontMatterWriter().Add("at", c.At).Add("note", c.Note).Add("text", c.Text))
+                    )
+                    .Write(r.Text)
+            );
+    }
+
+    /// <param name="topic">A topic by its name; refuses one that is not there.</param>
+    /// <param name="day">A day of a file, moved along.</param>
+    /// <param name="instant">An instant of a file, moved along.</param>
+    public static Release Read(
+        string file,
+        FrontMatter f,
+        Func<string, TopicMark> topic,
+        Func<FrontMatter, string, DateOnly?> day,
+        Func<FrontMatter, string, DateTimeOffset?> instant
+    )
+    {
+        var title = Check.Text("title", f.Word("title"), Piece.LongestTitle);
+        return new Release
+        {
+            Number = ReleaseNumber.Of(Must(file, "release", f.Number("release"))),
+            Piece = PieceNumber.Of(Must(file, "piece", f.Number("piece"))),
+            Outlet = f.Number("outlet") is { } outlet ? OutletNumber.Of(outlet) : null,
+            OutOn = Must(file, "out", day(f, "out")),
+            Way = f.Enum("way", ReleaseWay.BroughtIn),
+            Title = title,
+            Text = Check.Length("text", f.Text, DraftText.Longest),
+            Hash = Release.HashOf(title, f.Text),
+            Address = Check.WebAddress("address", f.Word("address")),
+            Summary = Check.Length("summary", f.Word("summary"), Release.LongestSummary),
+            SpeaksOf =
+            [
+                .. f.Records("speaks-of")
+                    .Select(s => new SpokenOf(
+                        s.Word("topic") is { Length: > 0 } name ? topic(name) : null,
+                        Check.Length("speaks-of", s.Word("words"), Release.LongestWords)
+                    )),
+            ],
+            Corrections =
+            [
+                .. f.Records("corrections").Select(c => new Correction(Must(file, "at", instant(c, "at")), c.Word("note"), c.Word("text"))),
+            ],
+        };
+    }
+
+    public static IReadOnlyList<(PieceNumber Piece, OutletNumber Outlet)> Never(FrontMatter? f) =>
+        f is null
+            ? []
+            :
+            [
+                .. f.Records("never")
+                    .Select(n =>
+                        (PieceNumber.Of(Must(Name, "piece", n.Number("piece"))), OutletNumber.Of(Must(Name, "outlet", n.Number("outlet"))))
+                    ),
+            ];
+
+    private static T Must<T>(string file, string field, T? value)
+        where T : struct => value ?? throw new UnreadableFileException(file, $"the field “{field}” is missing.");
+}
