@@ -14,6 +14,9 @@ public static class Mentioned
     /// constant is ours.</summary>
     public const double Floor = 0.6;
 
+    /// <summary>From this share on a sentence is near, where none mentions it.</summary>
+    public const double NearFloor = 0.35;
+
     public const int MostSentences = 3;
 
     /// <summary>The roots of what is asked with what each weighs, of words that say something; all of its words where none does.</summary>
@@ -28,7 +31,8 @@ public static class Mentioned
     /// <summary>The sentences of a text that mention it: those in which the most of it stands first, then in the order of the text.</summary>
     /// <param name="wanted">As <see cref="Wanted"/> gives it.</param>
     /// <param name="text">A Markdown text.</param>
-    public static IReadOnlyList<MentioningSentence> In(IReadOnlyDictionary<string, double> wanted, string text)
+    /// <param name="floor">The least share, 0 to 1.</param>
+    public static IReadOnlyList<MentioningSentence> In(IReadOnlyDictionary<string, double> wanted, string text, double floor = Floor)
     {
         var whole = wanted.Values.Sum();
         if (whole <= 0)
@@ -42,7 +46,7 @@ public static class Mentioned
                     sentence,
                     Stems.Of(sentence).Select(s => s.Root).Distinct().Sum(root => wanted.GetValueOrDefault(root)) / whole
                 ))
-                .Where(s => s.Share >= Floor)
+                .Where(s => s.Share >= floor)
                 .OrderByDescending(s => s.Share)
                 .Take(MostSentences),
         ];

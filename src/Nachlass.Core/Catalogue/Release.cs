@@ -3,6 +3,7 @@ using System.Text;
 using Nachlass.Core.Bench;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Plan;
+using Nachlass.Core.Text;
 using Nachlass.Core.Topics;
 
 namespace Nachlass.Core.Catalogue;
@@ -65,6 +66,9 @@ public sealed record Release
     /// <summary>The text as sent, as Markdown without its title. Nothing changes it.</summary>
     public required string Text { get; init; }
 
+    /// <summary>The text as it reads; empty where the text does not come along.</summary>
+    public string Html => Text.Length == 0 ? "" : Reading.Html(Text);
+
     /// <summary>Words of the text.</summary>
     public int Words { get; init; }
 
@@ -86,6 +90,50 @@ public sealed record Release
     /// <summary>The fingerprint of a text as sent: SHA-256 (FIPS 180-4) of title, line feed and text in UTF-8.</summary>
     public static string HashOf(string title, string text) =>
         Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes($"{title}\n{text}")));
+}
+
+/// <summary>Offers what a release speaks of, so that it need not be typed.</summary>
+public static class SpokenOffers
+{
+    private const int Most = 12;
+
+    /// <summary>Its headings, each on the topic it names, then the topics of its piece that no heading names; without what is said of it
+    /// already.</summary>
+    /// <param name="text">The text as sent.</param>
+    /// <param name="topics">Topics of its piece.</param>
+    /// <param name="said">What it is said to speak of.</param>
+    /// <param name="usual">Headings that every piece of its format has, which say nothing of this one.</param>
+    public static IReadOnlyList<SpokenOf> Of(
+        string text,
+        IReadOnlyList<TopicMark> topics,
+        IReadOnlyList<SpokenOf> said,
+        IReadOnlySet<string> usual
+    )
+    {
+        var words = said.Select(s => s.Words).ToHashSet(StringComparer.OrdinalIgnoreCase);
+        var there = said.Select(s => s.Topic?.Number).ToHashSet();
+        var headings = DraftText
+            .Split(text)
+            .Parts.Select(p => PlainText.Of(p.Title).Trim())
+            .Where(title => title.Length is > 0 and <= Release.LongestWords && !words.Contains(title) && !usual.Contains(title))
+            .Distinct()
+            .Select(title => new SpokenOf(topics.FirstOrDefault(t => Names(title, t)), title))
+            .ToList();
+        var named = headings.Select(h => h.Topic?.Number).ToHashSet();
+        return
+        [
+            .. headings
+                .Concat(topics.Where(t => !named.Contains(t.Number) && !there.Contains(t.Number)).Select(t => new SpokenOf(t, "")))
+                .Take(Most),
+        ];
+    }
+
+    private static bool Names(string title, TopicMark topic)
+    {
+        var roots = Stems.Of(title).Select(s => s.Root).ToHashSet();
+        var wanted = Stems.Of(topic.Name).Select(s => s.Root).ToList();
+        return wanted.Count > 0 && wanted.TrueForAll(roots.Contains);
+    }
 }
 
 /// <summary>The line that announces a release.</summary>

@@ -15,7 +15,7 @@ namespace Nachlass.Store.Catalogue;
 
 /// <summary>A piece that went out, with where it is and where it is not yet.</summary>
 /// <param name="Number">The number of its first release, by which the catalogue knows it.</param>
-/// <param name="Summary">The line that announces it: its writer's, else made of what it speaks of, else its brief.</param>
+/// <param name="Summary">The line that announces it: its writer's, else made of what it speaks of, else its first sentence.</param>
 /// <param name="Cover">The picture it shows itself by; null for none.</param>
 /// <param name="Series">The series it is in; empty for none.</param>
 /// <param name="Files">How many files lie with it.</param>
@@ -61,13 +61,23 @@ public sealed record MentioningRelease(
 /// <param name="Times">In how many releases it is mentioned, of those that were read.</param>
 /// <param name="IsAll">Whether all releases with one of its words were read; of very common words only the likeliest are.</param>
 /// <param name="Releases">Those in which the most of it stands first.</param>
-public sealed record MentionsFound(string Query, int Times, bool IsAll, IReadOnlyList<MentioningRelease> Releases);
+/// <param name="Near">Where it is mentioned nowhere: those that come nearest.</param>
+public sealed record MentionsFound(
+    string Query,
+    int Times,
+    bool IsAll,
+    IReadOnlyList<MentioningRelease> Releases,
+    IReadOnlyList<MentioningRelease> Near
+);
 
 /// <summary>Finds one's way in what went out.</summary>
 public sealed class CatalogueStore(PapersFile papers, Nearby nearby)
 {
     private const int MostRead = 300,
         MostShown = 40,
+        MostNear = 3,
+        Beginning = 1_200,
+        LongestLine = 140,
         LongestAsked = 500;
 
     /// <summary>The whole catalogue, the latest piece first.</summary>
@@ -106,6 +116,8 @@ public sealed class CatalogueStore(PapersFile papers, Nearby nearby)
                 """
             )
             .ToDictionary(b => b.Piece);
+        var beginnings = db.Query<(int Number, string Text)>($"SELECT number, substr(text, 1, {Beginning}) FROM release")
+            .ToDictionary(b => b.Number, b => b.Text);
         // Only outlets with a limit need the text; it is read for what could go there alone.
         var isLimited = outlets.Any(o => o.Limit is not null);
         var texts = isLimited
@@ -133,7 +145,7 @@ public sealed class CatalogueStore(PapersFile papers, Nearby nearby)
                         format.Name,
                         own[^1].OutOn,
                         own[0].Words,
-                        Announced(own, p.Brief),
+                        Announced(own, beginnings.GetValueOrDefault(own[^1].Number.Value, "")),
                         with?.Cover,
                         with?.Series ?? "",
                         with?.Files ?? 0,
@@ -153,11 +165,12 @@ public sealed class CatalogueStore(PapersFile papers, Nearby nearby)
         ];
     }
 
-    /// <summary>The line that announces a piece: said of one of its releases, made of what one speaks of, or its brief.</summary>
-    private static string Announced(IReadOnlyList<Release> releases, string brief) =>
+    /// <summary>The line that announces a piece: said of one of its releases, made of what one speaks of, or its first sentence.</summary>
+    /// <param name="beginning">How its text begins.</param>
+    private static string Announced(IReadOnlyList<Release> releases, string beginning) =>
         releases.Select(r => r.Summary).FirstOrDefault(s => s.Length > 0)
         ?? releases.Select(r => SummaryLine.Of(r.SpeaksOf)).FirstOrDefault(s => s.Length > 0)
-        ?? PlainText.Headline(brief, Release.LongestSummary);
+        ?? Paragraphs.Of(beginning).SelectMany(Paragraphs.Sentences).Select(s => PlainText.Headline(s, LongestLine)).FirstOrDefault("");
 
     /// <summary>Pieces that are out and have not gone to an outlet, the latest first; never those that are not to.</summary>
     /// <exception cref="NotThereException">There is no such outlet.</exception>
@@ -182,50 +195,70 @@ public sealed class CatalogueStore(PapersFile papers, Nearby nearby)
         {
             var wanted = Mentioned.Wanted(asked, nearby.Rarity);
             if (wanted.Count == 0)
-                return new MentionsFound(asked, 0, true, []);
+                return new MentionsFound(asked, 0, true, [], []);
             var candidates = Candidates(db, asked);
-            var found = candidates
-                .Select(c => (c.Number, Sentences: Mentioned.In(wanted, c.Title + ".\n\n" + c.Text)))
-                .Where(c => c.Sentences.Count > 0)
-                .ToDictionary(c => c.Number, c => c.Sentences);
-            var releases = ReleaseRows
-                .List(db, $"r.number IN (SELECT value FROM json_each(@numbers)) AND {InHand}", new { numbers = Mapping.List(found.Keys) })
-                .OrderByDescending(r => found[r.Number.Value][0].Share)
-                .ThenByDescending(r => r.OutOn)
-                .ThenByDescending(r => r.Number.Value)
-                .ToList();
             var outlets = OutletRows.All(db).ToDictionary(o => o.Number, o => o.Name);
-            var drafts = db.Query<(int Piece, string Text)>(
-                    "SELECT d.piece, d.text FROM draft d JOIN piece p ON p.number = d.piece WHERE p.out_on IS NULL AND p.trashed_at IS NULL"
-                )
-                .Select(d => (d.Piece, Text: PlainText.Of(d.Text)))
-                .ToList();
+            var found = From(Mentioned.Floor);
             return new MentionsFound(
                 asked,
-                releases.Count,
+                found.Count,
                 candidates.Count < MostRead,
+                Shown(found, MostShown),
+                found.Count > 0 ? [] : Shown(From(Mentioned.NearFloor), MostNear)
+            );
+
+            List<(Release Release, IReadOnlyList<MentioningSentence> Sentences)> From(double floor)
+            {
+                var sentences = candidates
+                    .Select(c => (c.Number, Sentences: Mentioned.In(wanted, c.Title + ".\n\n" + c.Text, floor)))
+                    .Where(c => c.Sentences.Count > 0)
+                    .ToDictionary(c => c.Number, c => c.Sentences);
+                return
+                [
+                    .. ReleaseRows
+                        .List(
+                            db,
+                            $"r.number IN (SELECT value FROM json_each(@numbers)) AND {InHand}",
+                            new { numbers = Mapping.List(sentences.Keys) }
+                        )
+                        .Select(r => (Release: r, Sentences: sentences[r.Number.Value]))
+                        .OrderByDescending(r => r.Sentences[0].Share)
+                        .ThenByDescending(r => r.Release.OutOn)
+                        .ThenByDescending(r => r.Release.Number.Value),
+                ];
+            }
+
+            IReadOnlyList<MentioningRelease> Shown(List<(Release Release, IReadOnlyList<MentioningSentence> Sentences)> releases, int most)
+            {
+                var drafts = releases.Count == 0 ? [] : Drafts(db);
+                return
                 [
                     .. releases
-                        .Take(MostShown)
+                        .Take(most)
                         .Select(r => new MentioningRelease(
-                            r.Number,
-                            r.Piece,
-                            r.Title,
-                            r.OutOn,
-                            r.Outlet,
-                            r.Outlet is { } at ? outlets[at] : "",
-                            r.Address,
-                            found[r.Number.Value],
-                            [
-                                .. drafts
-                                    .Where(d => d.Text.Contains(found[r.Number.Value][0].Text, StringComparison.Ordinal))
-                                    .Select(d => PieceNumber.Of(d.Piece)),
-                            ]
+                            r.Release.Number,
+                            r.Release.Piece,
+                            r.Release.Title,
+                            r.Release.OutOn,
+                            r.Release.Outlet,
+                            r.Release.Outlet is { } at ? outlets[at] : "",
+                            r.Release.Address,
+                            r.Sentences,
+                            [.. drafts.Where(d => d.Text.Contains(r.Sentences[0].Text, StringComparison.Ordinal)).Select(d => d.Piece)]
                         )),
-                ]
-            );
+                ];
+            }
         });
     }
+
+    /// <summary>The drafts in hand, without marks.</summary>
+    private static List<(PieceNumber Piece, string Text)> Drafts(SqliteConnection db) =>
+        [
+            .. db.Query<(int Piece, string Text)>(
+                    "SELECT d.piece, d.text FROM draft d JOIN piece p ON p.number = d.piece WHERE p.out_on IS NULL AND p.trashed_at IS NULL"
+                )
+                .Select(d => (PieceNumber.Of(d.Piece), PlainText.Of(d.Text))),
+        ];
 
     /// <summary>Releases with any of the words, those that the fewest words point to first.</summary>
     private static List<(int Number, string Title, string Text)> Candidates(SqliteConnection db, string asked) =>

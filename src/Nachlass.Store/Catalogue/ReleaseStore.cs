@@ -69,6 +69,20 @@ public sealed class ReleaseStore(PapersFile papers)
 
     public Release Get(ReleaseNumber number) => papers.Read(db => ReleaseRows.Get(db, number));
 
+    /// <summary>What it may speak of besides what is said of it.</summary>
+    public IReadOnlyList<SpokenOf> Offered(ReleaseNumber number) =>
+        papers.Read(db =>
+        {
+            var release = ReleaseRows.Get(db, number);
+            var piece = PieceRows.Get(db, release.Piece);
+            return SpokenOffers.Of(
+                release.Text,
+                piece.Topics,
+                release.SpeaksOf,
+                FormatRows.Named(db, piece.Format).Skeleton.Select(s => s.Title).ToHashSet(StringComparer.OrdinalIgnoreCase)
+            );
+        });
+
     /// <summary>The releases of a piece, the latest first, without their texts.</summary>
     public IReadOnlyList<Release> Of(PieceNumber piece) =>
         papers.Read(db =>

@@ -41,6 +41,10 @@ internal static class CatalogueEndpoints
             )
             .Produces<string>(200, "text/csv");
         api.MapGet("/releases/{number}", (ReleaseNumber number, ReleaseStore releases) => TypedResults.Ok(releases.Get(number)));
+        api.MapGet(
+            "/releases/{number}/offered",
+            (ReleaseNumber number, ReleaseStore releases) => TypedResults.Ok(releases.Offered(number))
+        );
         api.MapPatch(
             "/releases/{number}",
             (ReleaseNumber number, ReleaseChange edit, ReleaseStore releases, Request request) =>

@@ -66,6 +66,23 @@ public class ReleaseTests
     }
 
     [Fact]
+    public void What_a_text_speaks_of_is_offered_from_its_headings_and_the_topics_of_its_piece()
+    {
+        const string text = "Lead.\n\n## The toll at noon\n\nx\n\n## A word on *sleep*\n\ny\n";
+        SpokenOffers
+            .Of(text, [Tolls, Ropes], [], new HashSet<string>())
+            .ShouldBe([new SpokenOf(Tolls, "The toll at noon"), new SpokenOf(null, "A word on sleep"), new SpokenOf(Ropes, "")]);
+        SpokenOffers
+            .Of(
+                text + "\n## Sign-off\n\nz\n",
+                [Tolls, Ropes],
+                [new SpokenOf(Tolls, "the toll at NOON"), new SpokenOf(Ropes, "knots")],
+                new HashSet<string> { "Sign-off" }
+            )
+            .ShouldBe([new SpokenOf(null, "A word on sleep")]);
+    }
+
+    [Fact]
     public void Each_outlet_says_how_a_piece_stands_to_it()
     {
         var letter = Outlet(1, "Low Water", "letter");

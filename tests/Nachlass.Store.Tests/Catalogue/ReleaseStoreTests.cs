@@ -34,7 +34,7 @@ public sealed class ReleaseStoreTests : IDisposable
     [Fact]
     public void Coming_to_its_last_stage_a_piece_is_kept_as_it_was_sent()
     {
-        var piece = Written("The third bell", "The bell hung on the wrong bank. %% check the year %%");
+        var piece = Written("The third bell", "The bell hung on the wrong bank. <!-- check the year -->");
         To(piece, "Out");
 
         var release = desk.Releases.Get(desk.Releases.Of(piece).ShouldHaveSingleItem().Number);

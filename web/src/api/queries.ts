@@ -113,6 +113,12 @@ export const keys = {
   find: (query: string) => ['find', query],
   understood: (text: string, caret: number) => ['understood', text, caret],
   table: (asked: unknown) => ['library', 'table', asked],
+  catalogue: ['catalogue'],
+  mentioned: (query: string) => ['catalogue', 'mentions', query],
+  year: (year: number) => ['catalogue', 'year', year],
+  release: (number: number) => ['catalogue', 'release', number],
+  spokenOffers: (number: number) => ['catalogue', 'release', number, 'offered'],
+  releasesOf: (piece: number) => ['piece', piece, 'releases'],
   views: ['views'],
   viewsOnDesk: ['views', 'desk'],
 } as const;

@@ -20971,6 +20971,70 @@ export interface paths {
         };
         trace?: never;
     };
+    "/api/releases/{number}/offered": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SpokenOf"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/releases/{number}/corrections": {
         parameters: {
             query?: never;
@@ -21005,6 +21069,77 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["Release"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/releases/{number}/call-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CallBackRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CalledBack"];
                     };
                 };
                 /** @description Bad Request */
@@ -22172,10 +22307,19 @@ export interface components {
             isOn: boolean;
             path: null | string;
         };
+        CallBackRequest: {
+            into: null | components["schemas"]["PieceNumber"];
+            sentence?: null | string;
+        };
         CallHeld: {
             sentence: string;
             /** Format: double */
             share: number;
+        };
+        CalledBack: {
+            piece: components["schemas"]["PieceNumber"];
+            /** Format: int32 */
+            at: number;
         };
         /** @enum {unknown} */
         CandidateKind: "piece" | "idea" | "ask" | "occasion";
@@ -23564,6 +23708,7 @@ export interface components {
             times: number;
             isAll: boolean;
             releases: components["schemas"]["MentioningRelease"][];
+            near: components["schemas"]["MentioningRelease"][];
         };
         MergeRequest: {
             into: components["schemas"]["TopicNumber"];
@@ -24543,6 +24688,7 @@ export interface components {
             way: components["schemas"]["ReleaseWay"];
             title: string;
             text: string;
+            html: null | string;
             /** Format: int32 */
             words: number;
             hash: string;

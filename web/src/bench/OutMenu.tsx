@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Piece } from '../api/client';
+import { NoteRelease } from '../catalogue/NoteRelease';
 import { complain, say } from '../papers/notices';
 import { BibliographyDialog } from '../sources/BibliographyDialog';
 import { ActionMenu } from '../ui/ActionMenu';
@@ -68,11 +69,15 @@ export function OutMenu({
   const [citing, setCiting] = useState(false);
   const [marking, setMarking] = useState(false);
   const [starting, setStarting] = useState(false);
+  const [noting, setNoting] = useState(false);
   return (
     <>
       <StartPiece open={starting} onClose={() => setStarting(false)} from={{ piece: piece.number }} />
       <AsFile piece={piece} open={asFile} onClose={() => setAsFile(false)} onTake={take} />
       {marking && <UsableDialog kind="piece" number={piece.number} onClose={() => setMarking(false)} />}
+      {noting && (
+        <NoteRelease piece={piece.number} title={piece.title} outlet={null} onClose={() => setNoting(false)} />
+      )}
       {citing && <BibliographyDialog piece={piece.number} onClose={() => setCiting(false)} />}
       <ActionMenu
         label="Take out"
@@ -122,6 +127,12 @@ export function OutMenu({
             label: 'Start a piece from it…',
             note: 'a sequel, another format',
             onChoose: () => void onGoing().then(() => setStarting(true), complain),
+          },
+          {
+            key: 'note',
+            label: 'It went out: note where and when…',
+            note: 'the text is kept as sent',
+            onChoose: () => void beforeOut(() => setNoting(true)),
           },
           { key: 'trash', label: piece.trashedAt ? 'Take out of the trash' : 'Put into the trash', onChoose: onTrash },
         ]}

@@ -136,6 +136,7 @@ export const PieceHead = memo(function PieceHead({
           {piece.outOn ? (
             <>
               out {nearDay(piece.outOn)}
+              <ReleasesOf piece={piece.number} />
               {piece.outAddress && (
                 <>
                   {' · '}
@@ -189,4 +190,21 @@ function InSeries({ piece }: { piece: number }) {
       {its.nth} of {its.of} in {its.name}
     </Link>
   );
+}
+
+/** Where it stands in the catalogue. */
+function ReleasesOf({ piece }: { piece: number }) {
+  const releases =
+    useQuery({
+      queryKey: keys.releasesOf(piece),
+      queryFn: () => ask(api.GET('/api/pieces/{number}/releases', { params: { path: { number: String(piece) } } })),
+    }).data ?? [];
+  return releases.slice(0, 4).map((release) => (
+    <span key={release.number}>
+      {' · '}
+      <Link to={`/catalogue/${release.number}`} className="link">
+        R {release.number}
+      </Link>
+    </span>
+  ));
 }

@@ -1,117 +1,182 @@
-import { useEffect } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import type { Piece } from '../api/client';
-import { useFormats, usePieces } from '../api/queries';
-import { useOutlets } from '../plan/planning';
 import { Empty, Failed, Loading } from '../ui/States';
 import { TopicWords } from '../ui/TopicWord';
+import { useChoice } from '../ui/useChoice';
 import { shortDay } from '../ui/dates';
+import { CatalogueHead } from './CatalogueHead';
+import { Mention } from './Mention';
+import { Sign, ThereMark } from './ThereMark';
+import { NotThereYet } from './NotThereYet';
+import { fits, several, useCatalogue, type Outlet, type Row } from './catalogue';
 
-/** Everything that went out, the latest first. */
+/** Everything that went out, the latest first: what, where, and where not yet. */
 export function Catalogue() {
-  const pieces = usePieces();
-  const outlets = useOutlets();
-  const formats = useFormats().data ?? [];
+  const catalogue = useCatalogue();
   const [params, setParams] = useSearchParams();
-  useEffect(() => {
-    document.title = 'Catalogue · Nachlass';
-  }, []);
-  if (pieces.error) return <Failed error={pieces.error} onRetry={() => void pieces.refetch()} />;
-  if (!pieces.data) return <Loading what="Opening the catalogue" />;
-  const out = pieces.data
-    .filter((piece) => piece.outOn !== null)
-    .sort((a, b) => b.outOn!.localeCompare(a.outOn!) || b.number - a.number);
-  if (out.length === 0)
+  if (catalogue.error) return <Failed error={catalogue.error} onRetry={() => void catalogue.refetch()} />;
+  if (!catalogue.data) return <Loading what="Opening the catalogue" />;
+  const { rows, outlets, releases } = catalogue.data;
+  if (rows.length === 0)
     return (
       <Empty title="Nothing has gone out yet">
-        What comes to its last stage stands here, with when and where it went out. The text as it was sent, and what
-        readers said of it, will stand beside it.
+        What comes to its last stage stands here with its text as it was sent, when and where it went out, and the
+        outlets it could go to next.
       </Empty>
     );
-  const only = Number(params.get('outlet')) || 0;
-  const seen = only ? out.filter((piece) => piece.outlet === only) : out;
-  const months = [...new Set(seen.map((piece) => piece.outOn!.slice(0, 7)))];
-  const used = outlets.filter((outlet) => out.some((piece) => piece.outlet === outlet.number));
-  const formatOf = (piece: Piece) => formats.find((format) => format.key === piece.format)?.name ?? piece.format;
+  const looked = params.get('with') ?? '';
+  const seen = looked ? rows.filter((row) => fits(row, looked, outlets)) : rows;
+  const bySeries = params.get('by') === 'series';
+  const groups = bySeries
+    ? grouped(seen, (row) => row.series || 'in no series').sort(
+        ([a], [b]) => Number(a === 'in no series') - Number(b === 'in no series') || a.localeCompare(b),
+      )
+    : grouped(seen, (row) => row.outOn.slice(0, 4));
   return (
-    <div className="h-full overflow-y-auto">
-      <div className="mx-auto max-w-[1060px] px-9 py-6 max-md:px-4">
-        <header className="mb-4">
-          <div className="flex flex-wrap items-baseline gap-x-4">
-            <h1 className="written text-[25px] leading-tight font-semibold">What went out</h1>
-            <span className="figures text-[12.5px] text-second">
-              {seen.length === 1 ? '1 piece' : `${seen.length} pieces`} since{' '}
-              {shortDay(seen.at(-1)?.outOn ?? out[0]!.outOn!)}
-            </span>
-          </div>
-          {used.length > 1 && (
-            <div role="group" aria-label="Only on" className="mt-1.5 flex flex-wrap gap-x-4 text-[12.5px] text-second">
-              {used.map((outlet) => (
-                <button
-                  key={outlet.number}
-                  type="button"
-                  aria-pressed={outlet.number === only}
-                  className={`inline-flex min-h-6 items-center gap-1.5 ${outlet.number === only ? 'font-semibold text-ink' : 'hover:text-blue'}`}
-                  onClick={() =>
-                    setParams(outlet.number === only ? {} : { outlet: String(outlet.number) }, { replace: true })
-                  }
-                >
-                  <span aria-hidden className="h-2.5 w-2.5" style={{ background: `var(--${outlet.colour})` }} />
-                  {outlet.name}
-                </button>
-              ))}
-            </div>
-          )}
-        </header>
-        {months.map((month) => (
-          <section key={month} aria-label={monthSaid(month)} className="mb-5 flex gap-x-8 max-md:block">
-            <h2 className="label w-[118px] shrink-0 border-t border-hair pt-2.5 text-second">{monthSaid(month)}</h2>
-            <ul className="min-w-0 flex-1">
-              {seen
-                .filter((piece) => piece.outOn!.startsWith(month))
-                .map((piece) => (
-                  <li
-                    key={piece.number}
-                    className="flex items-baseline gap-4 border-t border-hair py-1.5 max-md:flex-wrap"
-                  >
-                    <span className="figures w-[98px] shrink-0 text-[12.5px] whitespace-nowrap text-second">
-                      <span className="inline-block w-14">{dayMonth(piece.outOn!)}</span>
-                      <span className="narrow text-[12px] font-semibold">P {piece.number}</span>
-                    </span>
-                    <span className="min-w-0 flex-1">
-                      <Link to={`/bench/${piece.number}`} className="written text-[16px] hover:text-blue">
-                        {piece.title}
-                      </Link>
-                      <span className="ml-3 text-[12.5px]">
-                        <TopicWords topics={piece.topics} />
-                      </span>
-                    </span>
-                    {piece.outAddress && (
-                      <a
-                        href={piece.outAddress}
-                        target="_blank"
-                        rel="noreferrer"
-                        className="link shrink-0 text-[12.5px]"
-                      >
-                        read it there
-                      </a>
-                    )}
-                    <span className="shrink-0 text-[12.5px] text-second max-md:-mt-1 max-md:w-full max-md:pl-[114px]">
-                      {outlets.find((outlet) => outlet.number === piece.outlet)?.name ?? formatOf(piece)} ·{' '}
-                      <span className="figures">{piece.words.toLocaleString('en')} words</span>
-                    </span>
-                  </li>
+    <div className="flex h-full max-lg:block max-lg:overflow-y-auto">
+      <div className="min-w-0 flex-1 overflow-y-auto px-9 py-6 max-lg:overflow-visible max-md:px-4">
+        <CatalogueHead title="What went out" newest={Number(rows[0]!.outOn.slice(0, 4))} />
+        <Mention />
+        <div className="mb-1 flex flex-wrap items-baseline gap-x-5 gap-y-1 text-[12.5px] text-second">
+          <span className="figures">
+            {looked
+              ? `${seen.length} of ${several(rows.length, 'piece')}`
+              : `${several(rows.length, 'piece')}, ${several(releases, 'release')}`}
+          </span>
+          <input
+            aria-label="Only those with"
+            value={looked}
+            placeholder="only those with: a topic, an outlet, a word of the title"
+            onChange={(event) =>
+              setParams(
+                (before) => {
+                  const next = new URLSearchParams(before);
+                  if (event.target.value) next.set('with', event.target.value);
+                  else next.delete('with');
+                  return next;
+                },
+                { replace: true },
+              )
+            }
+            className="min-w-48 flex-1 border-b border-hair bg-transparent py-0.5 outline-none placeholder:italic focus:border-blue"
+          />
+          <a href="/api/releases.csv" download="catalogue.csv" className="link">
+            as a table (CSV)
+          </a>
+        </div>
+        {seen.length === 0 ? (
+          <p className="mt-6 text-second">Nothing that went out has all of these words in what is shown of it.</p>
+        ) : (
+          <table className="figures w-full border-collapse text-[13px]">
+            <thead>
+              <tr className="border-b border-ink text-second">
+                <th className="label w-12 py-2 text-left">No.</th>
+                <th className="label py-2 text-left">Piece</th>
+                <th className="label py-2 text-left max-md:hidden">Topics</th>
+                <th className="label py-2 pl-3 text-left">Out</th>
+                {outlets.map((outlet) => (
+                  <th key={outlet.number} className="label w-11 px-1 py-2 text-center max-md:hidden">
+                    <abbr title={outlet.name} className="no-underline">
+                      {outlet.mark}
+                    </abbr>
+                  </th>
                 ))}
-            </ul>
-          </section>
-        ))}
+                <th className="label py-2 pl-3 text-right max-md:hidden">Words</th>
+              </tr>
+            </thead>
+            {groups.map(([name, own]) => (
+              <Group key={name} name={name} rows={own} outlets={outlets} isSearched={looked !== ''} />
+            ))}
+          </table>
+        )}
+        <Legend />
       </div>
+      <aside
+        aria-label="Not there yet"
+        className="w-[374px] shrink-0 overflow-y-auto border-l border-hair bg-quiet px-[26px] py-6 max-lg:w-auto max-lg:border-t max-lg:border-l-0 max-md:px-4"
+      >
+        <NotThereYet rows={rows} outlets={outlets} />
+      </aside>
     </div>
   );
 }
 
-const dayMonth = (iso: string) =>
-  new Date(`${iso}T12:00:00`).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' });
+function grouped(rows: readonly Row[], by: (row: Row) => string): [string, Row[]][] {
+  const groups = new Map<string, Row[]>();
+  for (const row of rows) groups.set(by(row), [...(groups.get(by(row)) ?? []), row]);
+  return [...groups];
+}
 
-const monthSaid = (month: string) =>
-  new Date(`${month}-15T12:00:00`).toLocaleDateString('en-GB', { month: 'long', year: 'numeric' });
+/** A year or a series, which can be folded; what is looked for is always open. */
+function Group({
+  name,
+  rows,
+  outlets,
+  isSearched,
+}: {
+  name: string;
+  rows: readonly Row[];
+  outlets: readonly Outlet[];
+  isSearched: boolean;
+}) {
+  const [fold, setFold] = useChoice<'open' | 'folded'>(`catalogue.fold.${name}`, 'open');
+  const isOpen = fold === 'open' || isSearched;
+  return (
+    <tbody>
+      <tr>
+        <th colSpan={5 + outlets.length} scope="colgroup" className="pt-4 pb-1 text-left font-normal">
+          <button
+            type="button"
+            aria-expanded={isOpen}
+            disabled={isSearched}
+            className="label inline-flex min-h-6 items-center gap-2 hover:text-blue disabled:hover:text-ink"
+            onClick={() => setFold(isOpen ? 'folded' : 'open')}
+          >
+            {name} · {several(rows.length, 'piece')}
+            {!isSearched && <span aria-hidden>{isOpen ? '▾' : '▸'}</span>}
+          </button>
+        </th>
+      </tr>
+      {isOpen &&
+        rows.map((row) => (
+          <tr key={row.piece} className="border-b border-rule align-baseline hover:bg-quiet">
+            <td className="narrow py-1.5 text-[12px] whitespace-nowrap text-second">R {row.number}</td>
+            <td className="py-1.5 pr-4">
+              <Link to={`/catalogue/${row.number}`} className="written text-[16px] leading-snug hover:text-blue">
+                {row.title}
+              </Link>
+              {row.summary && <p className="max-w-[34rem] text-[12.5px] leading-snug text-second">{row.summary}</p>}
+            </td>
+            <td className="py-1.5 max-md:hidden">
+              <TopicWords topics={row.topics.slice(0, 3)} linked />
+            </td>
+            <td className="py-1.5 pl-3 whitespace-nowrap text-second">{shortDay(row.outOn)}</td>
+            {row.there.map((there, at) => (
+              <td key={there.outlet} className="px-1 text-center max-md:hidden">
+                <ThereMark row={row} there={there} outlet={outlets[at]!} />
+              </td>
+            ))}
+            <td className="py-1.5 pl-3 text-right max-md:hidden">{row.words.toLocaleString('en')}</td>
+          </tr>
+        ))}
+    </tbody>
+  );
+}
+
+function Legend() {
+  const said = [
+    ['out', 'out'],
+    ['could', 'could go there too'],
+    ['inAnotherForm', 'in another form'],
+    ['never', 'not meant for it'],
+  ] as const;
+  return (
+    <p className="mt-5 flex flex-wrap gap-x-6 gap-y-1 text-[12.5px] text-second max-md:hidden">
+      {said.map(([state, words]) => (
+        <span key={state} className="inline-flex items-center gap-1.5">
+          <Sign state={state} />
+          {words}
+        </span>
+      ))}
+    </p>
+  );
+}

@@ -61,6 +61,11 @@ export function FindBox() {
     ...screens
       .filter((screen) => query !== '' && screen.name.toLowerCase().startsWith(query))
       .map((screen) => ({ id: screen.path, address: screen.path, screen: screen.name })),
+    ...[...query.matchAll(/^r ?([1-9]\d{0,5})$/g)].map(([, number]) => ({
+      id: `release-${number}`,
+      address: `/catalogue/${number}`,
+      screen: `Release R ${number}`,
+    })),
     ...hits.filter((hit) => hit.isNamed).map(rowOf),
     ...((query ? found.data?.covered : undefined) ?? []).map((said) => ({
       id: `said-${said.piece}`,

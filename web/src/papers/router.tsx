@@ -16,6 +16,10 @@ const Library = screen(() => import('../sources/Library').then((it) => it.Librar
 const Topics = screen(() => import('../topics/Topics').then((it) => it.Topics));
 const TopicPage = screen(() => import('../topics/TopicPage').then((it) => it.TopicPage));
 const PiecePage = lazy(() => import('../bench/PiecePage'));
+const OutletsView = lazy(() => import('../catalogue/OutletsView'));
+const Covers = lazy(() => import('../catalogue/Covers'));
+const YearPage = lazy(() => import('../catalogue/YearPage'));
+const ReleasePage = lazy(() => import('../catalogue/ReleasePage'));
 const BringIn = lazy(() => import('../capture/BringIn'));
 const ClipPage = lazy(() => import('../capture/ClipPage'));
 const SignIn = lazy(() => import('./SignIn'));
@@ -255,6 +259,38 @@ export const router = createBrowserRouter([
         ),
       },
       { path: 'catalogue', element: <Catalogue /> },
+      {
+        path: 'catalogue/outlets/:number?',
+        element: (
+          <Suspense fallback={<Loading />}>
+            <OutletsView />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'catalogue/covers',
+        element: (
+          <Suspense fallback={<Loading />}>
+            <Covers />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'catalogue/years/:year',
+        element: (
+          <Suspense fallback={<Loading />}>
+            <YearPage />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'catalogue/:number',
+        element: (
+          <Suspense fallback={<Loading />}>
+            <ReleasePage />
+          </Suspense>
+        ),
+      },
       { path: 'go/:name', element: <Go /> },
       { path: '*', element: <Lost /> },
     ],

@@ -1,0 +1,47 @@
+import { useEffect, type ReactNode } from 'react';
+import { Link, useLocation } from 'react-router';
+
+/** The ways of looking at what went out, beside each other. */
+export function CatalogueHead({ title, newest, children }: { title: string; newest?: number; children?: ReactNode }) {
+  const { pathname, search } = useLocation();
+  useEffect(() => {
+    document.title = `${title} · Nachlass`;
+  }, [title]);
+  const ways: [string, string][] = [
+    ['/catalogue', 'as a list'],
+    ['/catalogue?by=series', 'by series'],
+    ['/catalogue/outlets', 'by outlet'],
+    ['/catalogue/covers', 'covers'],
+    ...(newest ? ([[`/catalogue/years/${newest}`, 'the year in review']] as [string, string][]) : []),
+  ];
+  const bySeries = new URLSearchParams(search).get('by') === 'series';
+  const isHere = (to: string) =>
+    to === '/catalogue?by=series'
+      ? pathname === '/catalogue' && bySeries
+      : to === '/catalogue'
+        ? pathname === to && !bySeries
+        : to.startsWith('/catalogue/years')
+          ? pathname.startsWith('/catalogue/years')
+          : pathname.startsWith(to);
+  return (
+    <header className="mb-3">
+      <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
+        <h1 className="written text-[27px] leading-tight font-semibold">{title}</h1>
+        <nav aria-label="Catalogue" className="flex flex-wrap items-baseline gap-x-5 gap-y-1 text-[13px]">
+          {ways.map(([to, name]) =>
+            isHere(to) ? (
+              <span key={to} aria-current="page" className="font-semibold text-blue">
+                {name}
+              </span>
+            ) : (
+              <Link key={to} to={to} className="text-second hover:text-blue">
+                {name}
+              </Link>
+            ),
+          )}
+        </nav>
+      </div>
+      {children}
+    </header>
+  );
+}

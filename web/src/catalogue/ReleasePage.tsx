@@ -1,0 +1,214 @@
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { api, ask, done } from '../api/client';
+import { keys, queryClient } from '../api/queries';
+import type { components } from '../api/schema';
+import { carryOut } from '../papers/notices';
+import { useOutlets } from '../plan/planning';
+import { ActionMenu } from '../ui/ActionMenu';
+import { Button } from '../ui/Button';
+import { DateField } from '../ui/DateField';
+import { Prose } from '../ui/MarkdownText';
+import { Failed, Loading } from '../ui/States';
+import { TextField } from '../ui/TextField';
+import { TopicWords } from '../ui/TopicWord';
+import { longDay, shortDay } from '../ui/dates';
+import { CorrectDialog } from './CorrectDialog';
+import { NoteRelease } from './NoteRelease';
+import { SpeaksOf } from './SpeaksOf';
+import { several, useCatalogue, type Release } from './catalogue';
+
+export type ReleaseEdit = Omit<components['schemas']['ReleaseChange'], 'version'>;
+
+/** One release: the text as it was sent, and all that is known of its going out. */
+export default function ReleasePage() {
+  const number = Number(useParams().number);
+  const release = useQuery({
+    queryKey: keys.release(number),
+    queryFn: () => ask(api.GET('/api/releases/{number}', { params: { path: { number: String(number) } } })),
+  });
+  useEffect(() => {
+    document.title = release.data ? `${release.data.title} · Nachlass` : 'Release · Nachlass';
+  }, [release.data]);
+  if (release.error) return <Failed error={release.error} onRetry={() => void release.refetch()} />;
+  if (!release.data) return <Loading what="Opening the release" />;
+  return <Opened release={release.data} />;
+}
+
+const ways: Record<Release['way'], string> = {
+  stage: 'noted as its piece came to its last stage',
+  hand: 'sent by hand',
+  broughtIn: 'brought in',
+};
+
+function Opened({ release }: { release: Release }) {
+  const outlets = useOutlets();
+  const navigate = useNavigate();
+  const row = useCatalogue().data?.rows.find((one) => one.piece === release.piece);
+  const [noting, setNoting] = useState(false);
+  const [correcting, setCorrecting] = useState(false);
+  const outlet = outlets.find((one) => one.number === release.outlet);
+  const path = { number: String(release.number) };
+  const edit = async (body: ReleaseEdit, said?: string) => {
+    await carryOut(
+      done(api.PATCH('/api/releases/{number}', { params: { path }, body: { version: release.version, ...body } })),
+      said,
+      true,
+    );
+    await queryClient.invalidateQueries();
+  };
+  const others = row?.releases.filter((one) => one.number !== release.number) ?? [];
+  const remove = () =>
+    void carryOut(done(api.DELETE('/api/releases/{number}', { params: { path } })), `Took R ${release.number} away.`)
+      .then(() => navigate(others[0] ? `/catalogue/${others[0].number}` : '/catalogue'))
+      .then(() => queryClient.invalidateQueries())
+      .catch(() => undefined);
+  const line = (name: string, what: React.ReactNode) => (
+    <div className="flex items-baseline gap-4 border-b border-rule py-1.5">
+      <dt className="w-20 shrink-0 text-[12.5px] text-second">{name}</dt>
+      <dd className="min-w-0 flex-1">{what}</dd>
+    </div>
+  );
+  return (
+    <div className="flex h-full max-lg:block max-lg:overflow-y-auto">
+      <article className="min-w-0 flex-1 overflow-y-auto px-9 py-6 max-lg:overflow-visible max-md:px-4">
+        <header className="mb-5 max-w-[42rem]">
+          <p className="figures flex flex-wrap items-baseline gap-x-4 text-[12.5px] text-second">
+            <Link to="/catalogue" className="link">
+              What went out
+            </Link>
+            <span className="narrow font-semibold">R {release.number}</span>
+            <span>
+              {longDay(release.outOn)}
+              {outlet && `, ${outlet.name}`}
+            </span>
+          </p>
+          <h1 className="written mt-1 text-[27px] leading-tight font-semibold break-words">{release.title}</h1>
+          {row && (
+            <p className="mt-1.5">
+              <TopicWords topics={row.topics} linked />
+            </p>
+          )}
+        </header>
+        <Prose html={release.html ?? ''} className="written max-w-[42rem] text-[17px] leading-[1.6]" />
+        <p className="figures mt-8 max-w-[42rem] border-t border-hair pt-2 text-[12px] text-second">
+          {several(release.words, 'word')} as sent · <span className="break-all">SHA-256 {release.hash}</span>
+        </p>
+      </article>
+      <aside
+        aria-label="About this release"
+        className="w-[400px] shrink-0 overflow-y-auto border-l border-hair bg-quiet px-[26px] py-6 max-lg:w-auto max-lg:border-t max-lg:border-l-0 max-md:px-4"
+      >
+        <h2 className="label flex items-baseline border-b border-ink pb-2">
+          How it went out
+          <ActionMenu
+            label="More about this release"
+            className="link ml-auto text-[12.5px] font-semibold tracking-normal normal-case"
+            actions={[
+              { key: 'note', label: 'It went out elsewhere too', onChoose: () => setNoting(true) },
+              { key: 'correct', label: 'Put an error right', onChoose: () => setCorrecting(true) },
+              { key: 'remove', label: 'Noted by mistake: take it away', onChoose: remove },
+            ]}
+          >
+            more
+          </ActionMenu>
+        </h2>
+        <dl className="text-[13.5px]">
+          {line(
+            'Piece',
+            <Link to={`/bench/${release.piece}`} className="link">
+              P {release.piece}
+            </Link>,
+          )}
+          {line('Outlet', outlet?.name ?? 'not said')}
+          {line(
+            'On',
+            <DateField
+              label="The day it went out"
+              needed
+              value={release.outOn}
+              onChange={(day) => {
+                if (day && day !== release.outOn) void edit({ outOn: day }, 'Changed its day.').catch(() => undefined);
+              }}
+            />,
+          )}
+          {line(
+            'Address',
+            <>
+              <TextField
+                label="Address"
+                shown={false}
+                place={`release.${release.number}.address`}
+                value={release.address}
+                placeholder="https://…, where it can be read"
+                onSave={(address) => edit({ address })}
+              />
+              {release.address && (
+                <a href={release.address} target="_blank" rel="noreferrer" className="link text-[12.5px]">
+                  read it there
+                </a>
+              )}
+            </>,
+          )}
+          {line(
+            'Summary',
+            <TextField
+              label="Summary line"
+              shown={false}
+              place={`release.${release.number}.summary`}
+              value={release.summary}
+              placeholder={row?.summary || 'made of what it speaks of'}
+              onSave={(summary) => edit({ summary })}
+            />,
+          )}
+          {line('How', ways[release.way])}
+        </dl>
+        <SpeaksOf release={release} onEdit={edit} />
+        {release.corrections.length > 0 && (
+          <section aria-label="Put right" className="mt-6">
+            <h2 className="label border-b border-hair pb-1.5">Put right</h2>
+            <ul>
+              {release.corrections.map((one) => (
+                <li key={one.at} className="border-b border-rule py-2">
+                  <p className="text-[13.5px]">{one.note}</p>
+                  <details className="mt-0.5 text-[12.5px] text-second">
+                    <summary className="min-h-6 cursor-pointer hover:text-blue">
+                      {shortDay(one.at.slice(0, 10))}; the text since then
+                    </summary>
+                    <pre className="written mt-1 max-h-64 overflow-y-auto text-[13px] whitespace-pre-wrap text-ink">
+                      {one.text}
+                    </pre>
+                  </details>
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
+        {others.length > 0 && (
+          <section aria-label="Elsewhere" className="mt-6">
+            <h2 className="label border-b border-hair pb-1.5">Elsewhere</h2>
+            <ul>
+              {others.map((one) => (
+                <li key={one.number} className="figures flex items-baseline gap-3 border-b border-rule py-1.5">
+                  <Link to={`/catalogue/${one.number}`} className="link narrow text-[12px]">
+                    R {one.number}
+                  </Link>
+                  <span className="flex-1">{outlets.find((o) => o.number === one.outlet)?.name ?? 'not said'}</span>
+                  <span className="text-[12.5px] text-second">{shortDay(one.outOn)}</span>
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
+        <p className="mt-5">
+          <Button onClick={() => setNoting(true)}>It went out elsewhere too</Button>
+        </p>
+      </aside>
+      {noting && (
+        <NoteRelease piece={release.piece} title={release.title} outlet={null} onClose={() => setNoting(false)} />
+      )}
+      {correcting && <CorrectDialog release={release} onClose={() => setCorrecting(false)} />}
+    </div>
+  );
+}
