@@ -114,7 +114,12 @@ public sealed class EverybodyTests : IDisposable
             "/plan/figures",
             "/plan/sitting",
             "/plan/filling",
-            "/catalogue",
+            "/catalogue?mention=the%20tenth%20eel",
+            "/catalogue?by=series",
+            "/catalogue/outlets/4",
+            "/catalogue/covers",
+            "/catalogue/years/2026",
+            "/catalogue/30",
             "/bring-in",
             "/nowhere",
         ];

@@ -142,6 +142,10 @@ internal static class ReleaseRows
     public static void PutNever(SqliteConnection db, PieceNumber piece, OutletNumber outlet) =>
         db.Execute("INSERT OR IGNORE INTO never_there (piece, outlet) VALUES (@piece, @outlet)", new { piece, outlet });
 
+    /// <summary>The text of a piece as it would be sent now.</summary>
+    public static string AsSent(SqliteConnection db, PieceNumber piece) =>
+        OutStore.Finished(db, piece, new OutAsked(WithTitle: false)).TrimEnd();
+
     /// <summary>A piece as it goes out now.</summary>
     public static Release AsItStands(SqliteConnection db, Piece piece, ReleaseWay way, DateOnly on) =>
         new()
@@ -152,7 +156,7 @@ internal static class ReleaseRows
             OutOn = on,
             Way = way,
             Title = piece.Title,
-            Text = OutStore.Finished(db, piece.Number, new OutAsked(WithTitle: false)),
+            Text = AsSent(db, piece.Number),
             Hash = "",
             Address = piece.OutAddress,
             Summary = "",

@@ -218,8 +218,8 @@ public sealed class ReleaseStore(PapersFile papers)
             change =>
             {
                 var release = ReleaseRows.Get(change.Db, number);
-                var text = OutStore.Finished(change.Db, release.Piece, new OutAsked(WithTitle: false));
-                if (text == (release.Corrections.Count > 0 ? release.Corrections[^1].Text : release.Text))
+                var text = ReleaseRows.AsSent(change.Db, release.Piece);
+                if (text == (release.Corrections.Count > 0 ? release.Corrections[^1].Text : release.Text).TrimEnd())
                     throw new ClashException($"P {release.Piece} reads as it was sent. Put it right in its draft first.");
                 ReleaseRows.Put(change.Db, number, new Correction(change.Now, note, text));
                 change.Db.Execute("UPDATE release SET version = version + 1 WHERE number = @number", new { number });

@@ -39,7 +39,7 @@ public sealed class ReleaseStoreTests : IDisposable
 
         var release = desk.Releases.Get(desk.Releases.Of(piece).ShouldHaveSingleItem().Number);
         (release.Outlet, release.OutOn, release.Title, release.Way).ShouldBe((letter, desk.Today, "The third bell", ReleaseWay.Stage));
-        release.Text.ShouldBe("The bell hung on the wrong bank.\n");
+        release.Text.ShouldBe("The bell hung on the wrong bank.");
         release.Hash.ShouldBe(Release.HashOf(release.Title, release.Text));
 
         desk.Drafts.Save(piece, "Quite other words.", desk.Drafts.Get(piece).Version, Once.Unkeyed);
@@ -118,8 +118,8 @@ public sealed class ReleaseStoreTests : IDisposable
         Should.Throw<ClashException>(() => desk.Releases.Correct(release.Number, new CorrectionNote("The year"), Once.Unkeyed));
         desk.Drafts.Save(piece, "The bell hung on the wrong bank in 1787.", desk.Drafts.Get(piece).Version, Once.Unkeyed);
         var corrected = desk.Releases.Correct(release.Number, new CorrectionNote("The year was 1787."), Once.Unkeyed).Answer;
-        corrected.Text.ShouldBe("The bell hung on the wrong bank in 1784.\n");
-        corrected.Corrections.ShouldHaveSingleItem().Text.ShouldBe("The bell hung on the wrong bank in 1787.\n");
+        corrected.Text.ShouldBe("The bell hung on the wrong bank in 1784.");
+        corrected.Corrections.ShouldHaveSingleItem().Text.ShouldBe("The bell hung on the wrong bank in 1787.");
     }
 
     [Fact]

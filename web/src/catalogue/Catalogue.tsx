@@ -7,12 +7,14 @@ import { CatalogueHead } from './CatalogueHead';
 import { Mention } from './Mention';
 import { Sign, ThereMark } from './ThereMark';
 import { NotThereYet } from './NotThereYet';
+import { useAddressText } from './useAddressText';
 import { fits, several, useCatalogue, type Outlet, type Row } from './catalogue';
 
 /** Everything that went out, the latest first: what, where, and where not yet. */
 export function Catalogue() {
   const catalogue = useCatalogue();
-  const [params, setParams] = useSearchParams();
+  const [params] = useSearchParams();
+  const [looked, setLooked] = useAddressText('with');
   if (catalogue.error) return <Failed error={catalogue.error} onRetry={() => void catalogue.refetch()} />;
   if (!catalogue.data) return <Loading what="Opening the catalogue" />;
   const { rows, outlets, releases } = catalogue.data;
@@ -23,7 +25,6 @@ export function Catalogue() {
         outlets it could go to next.
       </Empty>
     );
-  const looked = params.get('with') ?? '';
   const seen = looked ? rows.filter((row) => fits(row, looked, outlets)) : rows;
   const bySeries = params.get('by') === 'series';
   const groups = bySeries
@@ -46,17 +47,7 @@ export function Catalogue() {
             aria-label="Only those with"
             value={looked}
             placeholder="only those with: a topic, an outlet, a word of the title"
-            onChange={(event) =>
-              setParams(
-                (before) => {
-                  const next = new URLSearchParams(before);
-                  if (event.target.value) next.set('with', event.target.value);
-                  else next.delete('with');
-                  return next;
-                },
-                { replace: true },
-              )
-            }
+            onChange={(event) => setLooked(event.target.value)}
             className="min-w-48 flex-1 border-b border-hair bg-transparent py-0.5 outline-none placeholder:italic focus:border-blue"
           />
           <a href="/api/releases.csv" download="catalogue.csv" className="link">

@@ -1,6 +1,6 @@
 import { useQuery, keepPreviousData } from '@tanstack/react-query';
 import { useDeferredValue } from 'react';
-import { Link, useSearchParams } from 'react-router';
+import { Link } from 'react-router';
 import { api, ask, done, type Piece } from '../api/client';
 import { keys, usePieces } from '../api/queries';
 import { carryOut } from '../papers/notices';
@@ -8,13 +8,13 @@ import { refreshPiece } from '../bench/refreshPiece';
 import { ActionMenu } from '../ui/ActionMenu';
 import { shortDay } from '../ui/dates';
 import { several, type Mentions } from './catalogue';
+import { useAddressText } from './useAddressText';
 
 const times = ['Never', 'Once', 'Twice'];
 
 /** “Did I mention …?”, answered with the very sentences while one types. */
 export function Mention() {
-  const [params, setParams] = useSearchParams();
-  const typed = params.get('mention') ?? '';
+  const [typed, setTyped] = useAddressText('mention');
   const asked = useDeferredValue(typed.trim());
   const found = useQuery({
     queryKey: keys.mentioned(asked),
@@ -22,16 +22,6 @@ export function Mention() {
     enabled: asked.length > 1,
     placeholderData: keepPreviousData,
   });
-  const ask_ = (text: string) =>
-    setParams(
-      (before) => {
-        const next = new URLSearchParams(before);
-        if (text) next.set('mention', text);
-        else next.delete('mention');
-        return next;
-      },
-      { replace: true },
-    );
   return (
     <section aria-label="Did I mention" className="mb-4">
       <label className="written flex items-baseline gap-2 border-b border-ink pb-1.5 text-[20px]">
@@ -41,11 +31,11 @@ export function Mention() {
           value={typed}
           maxLength={500}
           placeholder="the night bell"
-          onChange={(event) => ask_(event.target.value)}
+          onChange={(event) => setTyped(event.target.value)}
           onKeyDown={(event) => {
             if (event.key === 'Escape' && typed) {
               event.stopPropagation();
-              ask_('');
+              setTyped('');
             }
           }}
           className="min-w-0 flex-1 border-b-2 border-hair bg-transparent outline-none placeholder:text-faint placeholder:italic focus:border-blue"
