@@ -6,6 +6,7 @@ using Nachlass.Exchange.Words;
 using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Catalogue;
+using Nachlass.Store.Catalogue.Queue;
 using Nachlass.Store.Choosing;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Plan;
@@ -16,6 +17,7 @@ using Nachlass.Store.Topics;
 using Nachlass.Web.Bench;
 using Nachlass.Web.Capture;
 using Nachlass.Web.Catalogue;
+using Nachlass.Web.Catalogue.Queue;
 using Nachlass.Web.Choosing;
 using Nachlass.Web.Hosting;
 using Nachlass.Web.Papers;
@@ -31,6 +33,11 @@ if (args is [Reader.Verb])
     using var asked = new StreamReader(Console.OpenStandardInput());
     using var said = new StreamWriter(Console.OpenStandardOutput());
     Nachlass.Exchange.Capture.ForeignReader.Run(asked, said);
+    return 0;
+}
+if (args is [DemoOutlets.Verb, var port, var folder])
+{
+    await DemoOutlets.Run(int.Parse(port, System.Globalization.CultureInfo.InvariantCulture), folder);
     return 0;
 }
 try
@@ -52,6 +59,11 @@ try
             app.Services.GetRequiredService<Settings>(),
             TimeProvider.System,
             app.Services.GetRequiredService<FeedStore>()
+        );
+        using var outlets = await DemoOutlets.Start(
+            app.Services.GetRequiredService<Settings>(),
+            app.Services.GetRequiredService<ConnectionStore>(),
+            app.Services.GetRequiredService<Secrets>()
         );
         if (ReferenceEquals(begin, args))
             Console.WriteLine($"Nachlass is at {app.Urls.FirstOrDefault()}   (Ctrl+C stops it)");
@@ -248,6 +260,11 @@ namespace Nachlass.Web
             services.AddSingleton<MixStore>();
             services.AddSingleton<ReleaseStore>();
             services.AddSingleton<CatalogueStore>();
+            services.AddSingleton<ConnectionStore>();
+            services.AddSingleton<QueueStore>();
+            services.AddSingleton<Secrets>();
+            services.AddSingleton<Sender>();
+            services.AddHostedService(provider => provider.GetRequiredService<Sender>());
             services.AddSingleton<SettingStore>();
             services.AddSingleton<FeedWatch>();
             services.AddHostedService(provider => provider.GetRequiredService<FeedWatch>());
@@ -304,6 +321,7 @@ namespace Nachlass.Web
             api.MapWriting();
             api.MapShort();
             api.MapCatalogue();
+            api.MapQueue();
             app.Services.GetRequiredService<Doorkeeper>().Map(api);
             Safety.MapFrontEnd(app, frontEnd);
         }

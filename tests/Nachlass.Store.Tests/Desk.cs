@@ -7,6 +7,7 @@ using Nachlass.Exchange.Formats;
 using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Catalogue;
+using Nachlass.Store.Catalogue.Queue;
 using Nachlass.Store.Choosing;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Plan;
@@ -105,6 +106,8 @@ public sealed class Desk : IDisposable
         Releases = new ReleaseStore(Papers);
         Catalogue = new CatalogueStore(Papers, Nearby);
         Cadences = new CadenceStore(Papers);
+        Connections = new ConnectionStore(Papers);
+        Queue = new QueueStore(Papers, Cadences);
         Hours = new HoursStore(Papers);
         Plan = new PlanStore(Papers);
         Filling = new FillingStore(Papers, Worth);
@@ -181,6 +184,8 @@ public sealed class Desk : IDisposable
     public OutletStore Outlets { get; }
     public ReleaseStore Releases { get; }
     public CatalogueStore Catalogue { get; }
+    public ConnectionStore Connections { get; }
+    public QueueStore Queue { get; }
     public CadenceStore Cadences { get; }
     public HoursStore Hours { get; }
     public PlanStore Plan { get; }

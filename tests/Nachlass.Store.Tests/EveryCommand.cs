@@ -142,6 +142,8 @@ internal sealed class EveryCommand(Desk desk, Random random)
             Once.Unkeyed
         );
         desk.Drafts.Save(talk, "Bread went over the far bridge.", desk.Drafts.Get(talk).Version, Once.Unkeyed);
+        desk.Connections.Set(outlet, Core.Catalogue.Queue.ConnectionKind.Folder, "/tmp/never-written", null);
+        desk.Queue.Queue(piece, new Store.Catalogue.Queue.NewSending(outlet), Once.Unkeyed);
         desk.Cadences.Set(outlet, "essay", new("every day", Fallback: "a week later"), Once.Unkeyed);
         desk.Hours.AddAway(desk.Today.AddDays(9), null, "Harnsby fair", Once.Unkeyed);
         desk.Goals.Add(

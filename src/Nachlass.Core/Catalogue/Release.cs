@@ -27,6 +27,9 @@ public enum ReleaseWay
     /// <summary>Its writer sent it by hand and said so.</summary>
     Hand,
 
+    /// <summary>The queue sent it.</summary>
+    Sent,
+
     /// <summary>It came in from elsewhere.</summary>
     BroughtIn,
 }

@@ -118,6 +118,8 @@ public sealed class HistoryStore(PapersFile papers)
         change.IsAsItWas = true;
         if (InTheWay.Of(db, chain.Last, change.Number) is { } since)
             throw since.Refusal(chain);
+        if (Catalogue.Queue.SendingRows.Reached(db, CommandNumber.Of(chain.Last)) is { } reached)
+            throw new ClashException($"“{chain.What}” can't be taken back: {reached}.");
         var inverses = db.Query<string>("SELECT inverse FROM undo_log WHERE command = @Last ORDER BY id DESC", new { chain.Last }).ToList();
         if (inverses.Count == 0)
             throw new ClashException($"“{chain.What}” changed nothing that can be taken back, or is too long ago.");

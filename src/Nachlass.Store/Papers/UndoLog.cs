@@ -88,6 +88,8 @@ internal static class UndoLog
         "release_topic",
         "correction",
         "never_there",
+        "sending",
+        "sending_part",
     ];
 
     private static readonly TimeSpan KeptFor = TimeSpan.FromDays(400);

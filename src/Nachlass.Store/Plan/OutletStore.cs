@@ -98,6 +98,8 @@ public sealed class OutletStore(PapersFile papers)
                         $"{(sent == 1 ? "One release" : $"{sent} releases")} went out on “{outlet.Name}”, which has to stay for that. Put it away "
                             + "instead: nothing is planned for it any more."
                     );
+                if (change.Db.ExecuteScalar<int>("SELECT count(*) FROM sending WHERE outlet = @number", new { number }) > 0)
+                    throw new ClashException($"Something waits to go out on “{outlet.Name}”; take it out of the queue first.");
                 change.Db.Execute("DELETE FROM never_there WHERE outlet = @number", new { number });
                 change.Db.Execute("DELETE FROM outlet_cadence WHERE outlet = @number", new { number });
                 change.Db.Execute("UPDATE piece SET outlet = NULL, version = version + 1 WHERE outlet = @number", new { number });

@@ -158,7 +158,7 @@ internal static class Demo
             {
                 foreach (var file in Directory.EnumerateFiles(folder))
                     File.Delete(file);
-                foreach (var inside in (string[])["files", "incoming", "sign-in", "copies", "mirror", "pieces"])
+                foreach (var inside in (string[])["files", "incoming", "sign-in", "copies", "mirror", "pieces", "walks"])
                     if (Directory.Exists(Path.Combine(folder, inside)))
                         Directory.Delete(Path.Combine(folder, inside), recursive: true);
             }

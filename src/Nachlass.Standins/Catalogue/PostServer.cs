@@ -1,0 +1,239 @@
+using System.Collections.Concurrent;
+using System.Globalization;
+using System.Net;
+using System.Text;
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using Microsoft.AspNetCore.Builder;
+using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.Hosting.Server;
+using Microsoft.AspNetCore.Hosting.Server.Features;
+using Microsoft.AspNetCore.Http;
+using Microsoft.Extensions.DependencyInjection;
+using Microsoft.Extensions.Logging;
+
+namespace Nachlass.Standins.Catalogue;
+
+/// <summary>What the stand-in does wrong when it is told to.</summary>
+public enum PostFault
+{
+    None,
+
+    /// <summary>It takes eight seconds.</summary>
+    Slow,
+
+    /// <summary>It has taken enough for now: 429 with Retry-After.</summary>
+    Full,
+
+    /// <summary>It is down: 503.</summary>
+    Down,
+
+    /// <summary>It answers something that is no Micropub.</summary>
+    Wrong,
+
+    /// <summary>It takes the post and the answer is lost.</summary>
+    Lost,
+}
+
+/// <summary>A post that the stand-in keeps.</summary>
+/// <param name="Uid">By which its sender knows it.</param>
+/// <param name="ReplyTo">The address of the post it answers; null for none.</param>
+public sealed record KeptPost(int Number, string Uid, string Name, string Content, string? ReplyTo, DateTimeOffset At);
+
+/// <summary>
+/// Stands in for a site or a place for short posts that speaks Micropub (W3C Recommendation, 23 May 2017), with the list of posts of its
+/// extension “Query for Post List”: a server of its own on a port of this machine. It keeps what it got in a file, shows it to a browser, and
+/// can be told at <c>POST /faults</c> to fail for so many requests.
+/// </summary>
+public sealed class PostServer : IAsyncDisposable
+{
+    private readonly WebApplication app;
+    private readonly string name;
+    private readonly string token;
+    private readonly int? limit;
+    private readonly string? file;
+    private readonly TimeProvider time;
+    private readonly ConcurrentQueue<PostFault> faults = new();
+    private bool lists = true;
+    private readonly Lock gate = new();
+    private readonly List<KeptPost> posts = [];
+
+    private PostServer(WebApplication app, string name, string token, int? limit, string? file, TimeProvider time)
+    {
+        (this.app, this.name, this.token, this.limit, this.file, this.time) = (app, name, token, limit, file, time);
+        if (file is not null && File.Exists(file))
+            posts.AddRange(File.ReadLines(file).Select(line => JsonSerializer.Deserialize<KeptPost>(line)!));
+    }
+
+    /// <summary>Starts it.</summary>
+    /// <param name="port">Where; 0 for any free port.</param>
+    /// <param name="name">What it calls itself.</param>
+    /// <param name="token">The bearer token it takes posts with.</param>
+    /// <param name="limit">Characters a post may have; null for any number.</param>
+    /// <param name="file">Where it keeps what it got; null for nowhere.</param>
+    /// <param name="lists">Whether it tells which posts it has.</param>
+    public static async Task<PostServer> Start(
+        int port,
+        string name,
+        string token,
+        int? limit,
+        string? file,
+        TimeProvider time,
+        bool lists = true
+    )
+    {
+        var builder = WebApplication.CreateSlimBuilder();
+        builder.Logging.ClearProviders();
+        builder.WebHost.UseUrls($"http://127.0.0.1:{port}");
+        var app = builder.Build();
+        var server = new PostServer(app, name, token, limit, file, time) { lists = lists };
+        app.MapGet("/micropub", (HttpContext http, string? q, int? limit) => server.Query(http, q, limit));
+        app.MapPost("/micropub", (Delegate)server.Take);
+        app.MapGet("/", () => Results.Content(server.Page(), "text/html; charset=utf-8"));
+        app.MapGet("/posts/{number:int}", (int number) => server.Post(number));
+        app.MapPost("/faults", (PostFault fault, int times) => server.Fail(fault, times));
+        await app.StartAsync();
+        return server;
+    }
+
+    public Uri Address => new(app.Services.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()!.Addresses.First());
+
+    public Uri Endpoint => new(Address, "/micropub");
+
+    public IReadOnlyList<KeptPost> Posts
+    {
+        get
+        {
+            lock (gate)
+                return [.. posts];
+        }
+    }
+
+    /// <summary>Makes the next requests that bring a post fail.</summary>
+    public void Fail(PostFault fault, int times = 1)
+    {
+        for (var i = 0; i < times; i++)
+            faults.Enqueue(fault);
+    }
+
+    private bool IsLetIn(HttpContext http) => http.Request.Headers.Authorization == $"Bearer {token}";
+
+    private IResult Query(HttpContext http, string? q, int? limit)
+    {
+        if (!IsLetIn(http))
+            return Error(401, "unauthorized", "The token is not the one of this place.");
+        if (q == "config")
+            return Results.Json(new { q = (string[])["config", "source"], name });
+        if (q != "source" || !lists)
+            return Error(400, "invalid_request", "This question is not known here.");
+        return Results.Json(
+            new
+            {
+                items = Posts
+                    .Reverse()
+                    .Take(Math.Clamp(limit ?? 20, 1, 200))
+                    .Select(p => new
+                    {
+                        type = (string[])["h-entry"],
+                        properties = new
+                        {
+                            uid = (string[])[p.Uid],
+                            url = (string[])[AddressOf(p)],
+                            content = (string[])[p.Content],
+                        },
+                    }),
+            }
+        );
+    }
+
+    private async Task<IResult> Take(HttpContext http)
+    {
+        if (!IsLetIn(http))
+            return Error(401, "unauthorized", "The token is not the one of this place.");
+        faults.TryDequeue(out var fault);
+        switch (fault)
+        {
+            case PostFault.Slow:
+                await Task.Delay(TimeSpan.FromSeconds(8), time, http.RequestAborted);
+                break;
+            case PostFault.Full:
+                http.Response.Headers.RetryAfter = "120";
+                return Error(429, "rate_limited", "This place has taken enough for now.");
+            case PostFault.Down:
+                return Results.StatusCode(503);
+            case PostFault.Wrong:
+                return Results.Content("<p>It works!</p>", "text/html");
+        }
+        JsonNode? entry;
+        try
+        {
+            entry = await JsonNode.ParseAsync(http.Request.Body, cancellationToken: http.RequestAborted);
+        }
+        catch (JsonException)
+        {
+            return Error(400, "invalid_request", "The post can't be read.");
+        }
+        var given = entry?["properties"];
+        string First(string property) => given?[property]?[0] is JsonValue value ? value.ToString() : "";
+        var content = First("content");
+        if (content.Length == 0)
+            return Error(400, "invalid_request", "The post has no content.");
+        if (limit is { } most && new StringInfo(content).LengthInTextElements > most)
+            return Error(400, "invalid_request", $"A post here has at most {most} characters.");
+        KeptPost post;
+        lock (gate)
+        {
+            post = new KeptPost(
+                posts.Count + 1,
+                First("uid"),
+                First("name"),
+                content,
+                First("in-reply-to") is { Length: > 0 } to ? to : null,
+                time.GetUtcNow()
+            );
+            posts.Add(post);
+            if (file is not null)
+                File.AppendAllText(file, JsonSerializer.Serialize(post) + "\n");
+        }
+        if (fault == PostFault.Lost)
+        {
+            http.Abort();
+            return Results.Empty;
+        }
+        http.Response.Headers.Location = AddressOf(post);
+        return Results.StatusCode(201);
+    }
+
+    private string AddressOf(KeptPost post) => new Uri(Address, $"/posts/{post.Number}").ToString();
+
+    private static IResult Error(int status, string error, string description) =>
+        Results.Json(new { error, error_description = description }, statusCode: status);
+
+    private IResult Post(int number) =>
+        Posts.FirstOrDefault(p => p.Number == number) is { } post
+            ? Results.Content(Html(post.Name.Length > 0 ? post.Name : name, Written(post)), "text/html; charset=utf-8")
+            : Results.NotFound();
+
+    private string Page()
+    {
+        var list = new StringBuilder();
+        foreach (var post in Posts.Reverse())
+            list.Append(Written(post));
+        return Html(
+            name,
+            $"<p>A stand-in: it keeps what it is sent, and fails when it is told to (POST /faults?fault=Lost&amp;times=1; Slow, Full, Down, Wrong, Lost).</p>"
+                + (list.Length > 0 ? list : "<p>Nothing came yet.</p>")
+        );
+    }
+
+    private static string Written(KeptPost post) =>
+        $"<article><p><a href=\"/posts/{post.Number}\">No. {post.Number}</a>, {post.At.ToString("d MMM yyyy HH:mm", CultureInfo.InvariantCulture)}"
+        + $"{(post.ReplyTo is { } to ? $", in reply to {WebUtility.HtmlEncode(to)}" : "")}</p>"
+        + $"<pre style=\"white-space:pre-wrap;font:inherit\">{WebUtility.HtmlEncode(post.Content)}</pre></article><hr>";
+
+    private static string Html(string title, string body) =>
+        $"<!doctype html><html lang=en><meta charset=utf-8><title>{WebUtility.HtmlEncode(title)}</title>"
+        + $"<body style=\"max-width:40rem;margin:2rem auto;font:1rem/1.5 serif\"><h1>{WebUtility.HtmlEncode(title)}</h1>{body}";
+
+    public async ValueTask DisposeAsync() => await app.DisposeAsync();
+}
