@@ -120,6 +120,7 @@ public sealed class EverybodyTests : IDisposable
             "/catalogue/covers",
             "/catalogue/years/2026",
             "/catalogue/30",
+            "/catalogue/queue",
             "/bring-in",
             "/nowhere",
         ];
@@ -290,6 +291,28 @@ public sealed class EveryDialogTests : IDisposable
                 writer.Press("What of it, and how");
             }
         );
+        Dialog(
+            "/bench/4",
+            "send it",
+            () =>
+            {
+                writer.Press("Take out");
+                writer.Press("Send it…");
+                writer.Sees("How it goes out");
+            }
+        );
+        Dialog("/plan/outlets", "a connection", () => writer.Press("connect it"));
+        Dialog("/catalogue/30", "elsewhere", () => writer.Press("It went out elsewhere too"));
+        Dialog(
+            "/catalogue/30",
+            "an error",
+            () =>
+            {
+                writer.Press("More about this release");
+                writer.Press("Put an error right");
+            }
+        );
+        Look("/catalogue/outlets/4", "what can be done", () => writer.Press("Could go to Walks and films too"));
         foreach (var entry in (string[])["Copy as Markdown", "Bibliography…", "Paragraphs usable by themselves…"])
             Look(
                 "/bench/4",

@@ -38,7 +38,8 @@ public enum PostFault
 /// <summary>A post that the stand-in keeps.</summary>
 /// <param name="Uid">By which its sender knows it.</param>
 /// <param name="ReplyTo">The address of the post it answers; null for none.</param>
-public sealed record KeptPost(int Number, string Uid, string Name, string Content, string? ReplyTo, DateTimeOffset At);
+/// <param name="IsHtml">Whether its content is HTML.</param>
+public sealed record KeptPost(int Number, string Uid, string Name, string Content, bool IsHtml, string? ReplyTo, DateTimeOffset At);
 
 /// <summary>
 /// Stands in for a site or a place for short posts that speaks Micropub (W3C Recommendation, 23 May 2017), with the list of posts of its
@@ -86,6 +87,14 @@ public sealed class PostServer : IAsyncDisposable
         builder.Logging.ClearProviders();
         builder.WebHost.UseUrls($"http://127.0.0.1:{port}");
         var app = builder.Build();
+        // Whatever came is shown without scripts.
+        app.Use(
+            (http, next) =>
+            {
+                http.Response.Headers.ContentSecurityPolicy = "default-src 'none'; style-src 'unsafe-inline'; sandbox";
+                return next(http);
+            }
+        );
         var server = new PostServer(app, name, token, limit, file, time) { lists = lists };
         app.MapGet("/micropub", (HttpContext http, string? q, int? limit) => server.Query(http, q, limit));
         app.MapPost("/micropub", (Delegate)server.Take);
@@ -175,7 +184,8 @@ public sealed class PostServer : IAsyncDisposable
         }
         var given = entry?["properties"];
         string First(string property) => given?[property]?[0] is JsonValue value ? value.ToString() : "";
-        var content = First("content");
+        var html = given?["content"]?[0] is JsonObject rich ? rich["html"]?.ToString() ?? "" : "";
+        var content = html.Length > 0 ? html : First("content");
         if (content.Length == 0)
             return Error(400, "invalid_request", "The post has no content.");
         if (limit is { } most && new StringInfo(content).LengthInTextElements > most)
@@ -188,6 +198,7 @@ public sealed class PostServer : IAsyncDisposable
                 First("uid"),
                 First("name"),
                 content,
+                html.Length > 0,
                 First("in-reply-to") is { Length: > 0 } to ? to : null,
                 time.GetUtcNow()
             );
@@ -229,7 +240,8 @@ public sealed class PostServer : IAsyncDisposable
     private static string Written(KeptPost post) =>
         $"<article><p><a href=\"/posts/{post.Number}\">No. {post.Number}</a>, {post.At.ToString("d MMM yyyy HH:mm", CultureInfo.InvariantCulture)}"
         + $"{(post.ReplyTo is { } to ? $", in reply to {WebUtility.HtmlEncode(to)}" : "")}</p>"
-        + $"<pre style=\"white-space:pre-wrap;font:inherit\">{WebUtility.HtmlEncode(post.Content)}</pre></article><hr>";
+        + (post.IsHtml ? post.Content : $"<pre style=\"white-space:pre-wrap;font:inherit\">{WebUtility.HtmlEncode(post.Content)}</pre>")
+        + "</article><hr>";
 
     private static string Html(string title, string body) =>
         $"<!doctype html><html lang=en><meta charset=utf-8><title>{WebUtility.HtmlEncode(title)}</title>"

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Piece } from '../api/client';
 import { NoteRelease } from '../catalogue/NoteRelease';
+import { SendDialog } from '../catalogue/queue/SendDialog';
 import { complain, say } from '../papers/notices';
 import { BibliographyDialog } from '../sources/BibliographyDialog';
 import { ActionMenu } from '../ui/ActionMenu';
@@ -70,11 +71,21 @@ export function OutMenu({
   const [marking, setMarking] = useState(false);
   const [starting, setStarting] = useState(false);
   const [noting, setNoting] = useState(false);
+  const [sending, setSending] = useState(false);
   return (
     <>
       <StartPiece open={starting} onClose={() => setStarting(false)} from={{ piece: piece.number }} />
       <AsFile piece={piece} open={asFile} onClose={() => setAsFile(false)} onTake={take} />
       {marking && <UsableDialog kind="piece" number={piece.number} onClose={() => setMarking(false)} />}
+      {sending && (
+        <SendDialog
+          piece={piece.number}
+          title={piece.title}
+          format={piece.format}
+          outlet={piece.outlet}
+          onClose={() => setSending(false)}
+        />
+      )}
       {noting && (
         <NoteRelease piece={piece.number} title={piece.title} outlet={null} onClose={() => setNoting(false)} />
       )}
@@ -127,6 +138,12 @@ export function OutMenu({
             label: 'Start a piece from it…',
             note: 'a sequel, another format',
             onChoose: () => void onGoing().then(() => setStarting(true), complain),
+          },
+          {
+            key: 'send',
+            label: 'Send it…',
+            note: 'now, or on its day',
+            onChoose: () => void onGoing().then(() => setSending(true), complain),
           },
           {
             key: 'note',

@@ -6,6 +6,7 @@ import { shortDay } from '../ui/dates';
 import { CatalogueHead } from './CatalogueHead';
 import { Mention } from './Mention';
 import { Sign, ThereMark } from './ThereMark';
+import { OnItsWay } from './queue/OnItsWay';
 import { NotThereYet } from './NotThereYet';
 import { useAddressText } from './useAddressText';
 import { fits, several, useCatalogue, type Outlet, type Row } from './catalogue';
@@ -85,6 +86,7 @@ export function Catalogue() {
         aria-label="Not there yet"
         className="w-[374px] shrink-0 overflow-y-auto border-l border-hair bg-quiet px-[26px] py-6 max-lg:w-auto max-lg:border-t max-lg:border-l-0 max-md:px-4"
       >
+        <OnItsWay />
         <NotThereYet rows={rows} outlets={outlets} />
       </aside>
     </div>

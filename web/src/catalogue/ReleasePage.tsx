@@ -39,6 +39,7 @@ export default function ReleasePage() {
 const ways: Record<Release['way'], string> = {
   stage: 'noted as its piece came to its last stage',
   hand: 'sent by hand',
+  sent: 'sent from the queue',
   broughtIn: 'brought in',
 };
 

@@ -7,6 +7,8 @@ import { carryOut } from '../papers/notices';
 import { ActionMenu, type Action } from '../ui/ActionMenu';
 import type { Outlet, Row, There } from './catalogue';
 import { NoteRelease } from './NoteRelease';
+import { SendDialog } from './queue/SendDialog';
+import { useConnections } from './queue/queue';
 
 const look: Record<There['state'], string> = {
   out: 'bg-done border-done',
@@ -30,6 +32,8 @@ export function Sign({ state }: { state: There['state'] }) {
 export function ThereMark({ row, there, outlet }: { row: Row; there: There; outlet: Outlet }) {
   const [noting, setNoting] = useState(false);
   const [starting, setStarting] = useState(false);
+  const [sending, setSending] = useState(false);
+  const isReached = useConnections().some((one) => one.outlet === outlet.number);
   if (there.state === 'out')
     return (
       <Link
@@ -63,6 +67,9 @@ export function ThereMark({ row, there, outlet }: { row: Row; there: There; outl
           },
         ]
       : []),
+    ...(there.state === 'could' && isReached
+      ? [{ key: 'send', label: 'Send it', onChoose: () => setSending(true) }]
+      : []),
     { key: 'note', label: 'It is out there: note it', onChoose: () => setNoting(true) },
     there.state === 'never'
       ? { key: 'may', label: 'It may go there after all', onChoose: () => never(false) }
@@ -85,6 +92,15 @@ export function ThereMark({ row, there, outlet }: { row: Row; there: There; outl
           <Sign state={there.state} />
         </span>
       </ActionMenu>
+      {sending && (
+        <SendDialog
+          piece={row.piece}
+          title={row.title}
+          format={row.format}
+          outlet={outlet.number}
+          onClose={() => setSending(false)}
+        />
+      )}
       {starting && (
         <StartPiece
           open

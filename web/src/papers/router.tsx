@@ -17,6 +17,7 @@ const Topics = screen(() => import('../topics/Topics').then((it) => it.Topics));
 const TopicPage = screen(() => import('../topics/TopicPage').then((it) => it.TopicPage));
 const PiecePage = lazy(() => import('../bench/PiecePage'));
 const OutletsView = lazy(() => import('../catalogue/OutletsView'));
+const QueuePage = lazy(() => import('../catalogue/queue/QueuePage'));
 const Covers = lazy(() => import('../catalogue/Covers'));
 const YearPage = lazy(() => import('../catalogue/YearPage'));
 const ReleasePage = lazy(() => import('../catalogue/ReleasePage'));
@@ -264,6 +265,14 @@ export const router = createBrowserRouter([
         element: (
           <Suspense fallback={<Loading />}>
             <OutletsView />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'catalogue/queue',
+        element: (
+          <Suspense fallback={<Loading />}>
+            <QueuePage />
           </Suspense>
         ),
       },

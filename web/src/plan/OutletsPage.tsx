@@ -9,6 +9,7 @@ import { AddLine } from '../ui/AddLine';
 import { Failed, Loading } from '../ui/States';
 import { FormatsField } from '../ui/FormatsField';
 import { TextField } from '../ui/TextField';
+import { ConnectionLine } from '../catalogue/queue/ConnectionLine';
 import { CadenceLine } from './CadenceLine';
 import { HoursPart } from './HoursPart';
 import type { Outlet } from './planning';
@@ -174,6 +175,7 @@ function OutletPart({
             onChange={(keysOf) => act(change({ formats: keysOf }, `${outlet.name} takes that now.`))}
           />,
         )}
+        {row('reached', <ConnectionLine outlet={outlet.number} name={outlet.name} />)}
         {shown.map((format) => (
           <CadenceLine
             key={format.key}

@@ -3,6 +3,7 @@ using System.Net.Http.Headers;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using Nachlass.Core.Catalogue.Queue;
+using Nachlass.Exchange.Pieces;
 
 namespace Nachlass.Web.Catalogue.Queue;
 
@@ -25,7 +26,10 @@ internal sealed class Micropub : IChannel, IDisposable
 
     public async Task<Outcome> Send(Connection connection, string secret, Post post, CancellationToken stop)
     {
-        var properties = new JsonObject { ["content"] = new JsonArray(post.Text), ["uid"] = new JsonArray(post.Key) };
+        // What has a title is an article and goes as HTML, its pictures as what they are called; a post goes as the words it is.
+        JsonNode content =
+            post.Title.Length > 0 ? new JsonObject { ["html"] = PieceFile.Fragment(post.Text, _ => null) } : JsonValue.Create(post.Text);
+        var properties = new JsonObject { ["content"] = new JsonArray(content), ["uid"] = new JsonArray(post.Key) };
         if (post.Title.Length > 0)
             properties["name"] = new JsonArray(post.Title);
         if (post.ReplyTo.Length > 0)

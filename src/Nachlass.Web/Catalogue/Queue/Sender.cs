@@ -1,4 +1,5 @@
 using Nachlass.Core.Catalogue.Queue;
+using Nachlass.Store.Bench;
 using Nachlass.Store.Catalogue.Queue;
 using Nachlass.Store.Papers;
 
@@ -6,8 +7,15 @@ namespace Nachlass.Web.Catalogue.Queue;
 
 /// <summary>Sends what is due, a part at a time, in order. Whatever it does it writes down before and after, so that it goes on where it was
 /// after the program ended in the middle.</summary>
-internal sealed class Sender(QueueStore queue, ConnectionStore connections, Secrets secrets, PapersFile papers, ILogger<Sender> log)
-    : BackgroundService
+internal sealed class Sender(
+    QueueStore queue,
+    ConnectionStore connections,
+    Secrets secrets,
+    PieceStore pieces,
+    FormatStore formats,
+    PapersFile papers,
+    ILogger<Sender> log
+) : BackgroundService
 {
     private static readonly TimeSpan Between = TimeSpan.FromSeconds(1);
     private readonly Dictionary<ConnectionKind, IChannel> channels = new()
@@ -74,10 +82,7 @@ internal sealed class Sender(QueueStore queue, ConnectionStore connections, Secr
             return new Outcome.Refused("Its token can't be read on this machine. Connect the outlet again.");
         var post = new Post(
             part.Key,
-            // A post of a thread has no title of its own.
-            sending.Parts.Count == 1
-                ? sending.Title
-                : "",
+            IsTitled(sending) ? sending.Title : "",
             part.Text,
             part.Nth > 1 ? sending.Parts[part.Nth - 2].Address : ""
         );
@@ -88,6 +93,11 @@ internal sealed class Sender(QueueStore queue, ConnectionStore connections, Secr
         queue.Begin(sending, part.Nth);
         return await channel.Send(connection, secret, post, stop);
     }
+
+    /// <summary>Whether it goes out under its title: a short post and a post of a thread do not, everything else does.</summary>
+    private bool IsTitled(Sending sending) =>
+        sending.Parts.Count == 1
+        && formats.List().FirstOrDefault(f => f.Key == pieces.Get(sending.Piece).Format) is not { IsInParts: true };
 
     public override void Dispose()
     {

@@ -1,0 +1,77 @@
+import { useQuery } from '@tanstack/react-query';
+import { api, ask, done } from '../../api/client';
+import { keys, queryClient } from '../../api/queries';
+import type { components } from '../../api/schema';
+import { complain, say } from '../../papers/notices';
+
+export type Sending = components['schemas']['Sending'];
+export type Connection = components['schemas']['Connection'];
+export type QueueAct = components['schemas']['QueueAct'];
+
+export const useQueue = () => useQuery({ queryKey: keys.queue, queryFn: () => ask(api.GET('/api/queue')) }).data ?? [];
+
+export const useConnections = () =>
+  useQuery({ queryKey: keys.connections, queryFn: () => ask(api.GET('/api/connections')) }).data ?? [];
+
+const time = new Intl.DateTimeFormat('en-GB', {
+  weekday: 'short',
+  day: 'numeric',
+  month: 'short',
+  hour: '2-digit',
+  minute: '2-digit',
+});
+
+/** "Sat 28 Nov, 07:30" */
+export const whenSaid = (instant: string) => time.format(new Date(instant));
+
+/** Where something in the queue stands, in a few words. */
+export function standing(sending: Sending): { words: string; isWrong: boolean } {
+  const sent = sending.parts.filter((part) => part.state === 'sent').length;
+  const so = sending.parts.length > 1 && sent > 0 ? `${sent} of ${sending.parts.length} posts are out. ` : '';
+  switch (sending.state) {
+    case 'sent':
+      return { words: 'sent', isWrong: false };
+    case 'tries':
+      return { words: `${so}is being sent`, isWrong: false };
+    case 'waits':
+      return sending.problem
+        ? { words: `${so}${sending.problem} Next try ${whenSaid(sending.nextTry)}.`, isWrong: true }
+        : { words: `${so}goes out ${whenSaid(sending.at)}`, isWrong: false };
+    default:
+      return { words: so + sending.problem, isWrong: true };
+  }
+}
+
+const did: Record<QueueAct, string> = {
+  tryNow: 'It is tried now.',
+  sendAgain: 'It is sent again.',
+  itArrived: 'Noted that it arrived.',
+  takeOut: 'Taken out of the queue.',
+};
+
+/** What can be done with something in the queue as it stands. */
+export function actsOf(sending: Sending): { act: QueueAct; label: string }[] {
+  if (sending.state === 'sent' || sending.state === 'tries') return [];
+  const isLost = sending.parts.some((part) => part.state === 'tries');
+  return [
+    ...(sending.state === 'asks' && isLost
+      ? ([
+          { act: 'itArrived', label: 'it arrived' },
+          { act: 'sendAgain', label: 'it did not: send again' },
+        ] as const)
+      : ([{ act: 'tryNow', label: sending.problem ? 'try now' : 'send now' }] as const)),
+    { act: 'takeOut', label: 'take out' },
+  ];
+}
+
+export async function carryOutAct(sending: Sending, act: QueueAct): Promise<void> {
+  try {
+    await done(
+      api.POST('/api/queue/{number}/act', { params: { path: { number: String(sending.number) } }, body: { act } }),
+    );
+    say(did[act]);
+  } catch (error) {
+    complain(error);
+  }
+  await queryClient.invalidateQueries();
+}
