@@ -91,7 +91,7 @@ public sealed class SendingTests : IAsyncLifetime
         writer.Button("Send it now").Enabled.ShouldBeFalse();
         writer.Field("The text as it goes out").Clear();
         writer.Field("The text as it goes out").SendKeys("A crossing had a price on one bank only.");
-        writer.Press("on a day");
+        writer.Field("on a day").Click();
         writer.Fill(writer.Field("The day it goes out"), "1 March 2031");
         writer.Until(() => writer.Button("Put it into the queue").Enabled, "the button");
         writer.Press("Put it into the queue");

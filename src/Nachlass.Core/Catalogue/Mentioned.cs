@@ -28,7 +28,8 @@ public static class Mentioned
         return wanted;
     }
 
-    /// <summary>The sentences of a text that mention it: those in which the most of it stands first, then in the order of the text.</summary>
+    /// <summary>The sentences of a text that mention it: those in which the most of it stands first, then in the order of the
+    /// text.</summary>
     /// <param name="wanted">As <see cref="Wanted"/> gives it.</param>
     /// <param name="text">A Markdown text.</param>
     /// <param name="floor">The least share, 0 to 1.</param>

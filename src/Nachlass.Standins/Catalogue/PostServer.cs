@@ -43,8 +43,8 @@ public sealed record KeptPost(int Number, string Uid, string Name, string Conten
 
 /// <summary>
 /// Stands in for a site or a place for short posts that speaks Micropub (W3C Recommendation, 23 May 2017), with the list of posts of its
-/// extension “Query for Post List”: a server of its own on a port of this machine. It keeps what it got in a file, shows it to a browser, and
-/// can be told at <c>POST /faults</c> to fail for so many requests.
+/// extension “Query for Post List”: a server of its own on a port of this machine. It keeps what it got in a file, shows it to a
+/// browser, and can be told at <c>POST /faults</c> to fail for so many requests.
 /// </summary>
 public sealed class PostServer : IAsyncDisposable
 {
@@ -232,13 +232,15 @@ public sealed class PostServer : IAsyncDisposable
             list.Append(Written(post));
         return Html(
             name,
-            $"<p>A stand-in: it keeps what it is sent, and fails when it is told to (POST /faults?fault=Lost&amp;times=1; Slow, Full, Down, Wrong, Lost).</p>"
+            "<p>A stand-in: it keeps what it is sent, and fails when it is told to "
+                + "(POST /faults?fault=Lost&amp;times=1; Slow, Full, Down, Wrong, Lost).</p>"
                 + (list.Length > 0 ? list : "<p>Nothing came yet.</p>")
         );
     }
 
     private static string Written(KeptPost post) =>
-        $"<article><p><a href=\"/posts/{post.Number}\">No. {post.Number}</a>, {post.At.ToString("d MMM yyyy HH:mm", CultureInfo.InvariantCulture)}"
+        $"<article><p><a href=\"/posts/{post.Number}\">No. {post.Number}</a>, "
+        + post.At.ToString("d MMM yyyy HH:mm", CultureInfo.InvariantCulture)
         + $"{(post.ReplyTo is { } to ? $", in reply to {WebUtility.HtmlEncode(to)}" : "")}</p>"
         + (post.IsHtml ? post.Content : $"<pre style=\"white-space:pre-wrap;font:inherit\">{WebUtility.HtmlEncode(post.Content)}</pre>")
         + "</article><hr>";

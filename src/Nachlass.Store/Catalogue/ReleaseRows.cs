@@ -197,7 +197,8 @@ internal static class ReleaseRows
         db.Execute(
             """
             UPDATE piece SET (out_on, outlet, out_address) =
-                    (SELECT out_on, coalesce(outlet, piece.outlet), address FROM release WHERE piece = @piece ORDER BY out_on, number LIMIT 1),
+                    (SELECT out_on, coalesce(outlet, piece.outlet), address FROM release
+                        WHERE piece = @piece ORDER BY out_on, number LIMIT 1),
                 version = version + 1
             WHERE number = @piece AND out_on IS NOT NULL AND EXISTS (SELECT 1 FROM release WHERE piece = @piece)
             """,

@@ -95,8 +95,8 @@ public sealed class OutletStore(PapersFile papers)
                 var outlet = OutletRows.Get(change.Db, number);
                 if (change.Db.ExecuteScalar<int>("SELECT count(*) FROM release WHERE outlet = @number", new { number }) is > 0 and var sent)
                     throw new ClashException(
-                        $"{(sent == 1 ? "One release" : $"{sent} releases")} went out on “{outlet.Name}”, which has to stay for that. Put it away "
-                            + "instead: nothing is planned for it any more."
+                        $"{(sent == 1 ? "One release" : $"{sent} releases")} went out on “{outlet.Name}”, which has to stay for that. "
+                            + "Put it away instead: nothing is planned for it any more."
                     );
                 if (change.Db.ExecuteScalar<int>("SELECT count(*) FROM sending WHERE outlet = @number", new { number }) > 0)
                     throw new ClashException($"Something waits to go out on “{outlet.Name}”; take it out of the queue first.");

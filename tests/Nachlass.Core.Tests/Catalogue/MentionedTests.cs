@@ -9,7 +9,7 @@ public class MentionedTests
 
         The bell hung on the wrong bank, so whoever wanted over had first to be over. Nobody minded.
 
-        At night it was another matter: the *night bell* of Harnsby was rung by the keeper’s wife, [who slept lightly](https://tavle.example).
+        At night it was another matter: the *night bell* of Harnsby was rung by the keeper’s wife, [who slept](https://tavle.example).
 
         - Bells were melted in the dry year.
         """;
@@ -20,7 +20,7 @@ public class MentionedTests
     [Fact]
     public void The_very_sentence_is_the_answer_without_its_marks() =>
         In("the night bell", Letter)[0]
-            .ShouldBe("At night it was another matter: the night bell of Harnsby was rung by the keeper’s wife, who slept lightly.");
+            .ShouldBe("At night it was another matter: the night bell of Harnsby was rung by the keeper’s wife, who slept.");
 
     [Fact]
     public void Other_forms_of_a_word_are_the_same_word() =>

@@ -108,13 +108,14 @@ public static class SendingRules
                 .Select((text, i) => (Measured: Measure.Of(text, limit, FormatLimits.None), Nth: i + 1))
                 .Where(p => p.Measured.IsOver)
                 .Select(p =>
-                    $"{(parts.Count == 1 ? "It" : $"Post {p.Nth}")} has {p.Measured.Has:N0} {unit}, {p.Measured.Has - limit.Most:N0} more than the outlet takes."
+                    $"{(parts.Count == 1 ? "It" : $"Post {p.Nth}")} has {p.Measured.Has:N0} {unit}, "
+                    + $"{p.Measured.Has - limit.Most:N0} more than the outlet takes."
                 ),
         ];
     }
 
-    /// <summary>An instant from a day and a time on the writer's clock (IANA zones). A time that the clock leaps over in spring is the first
-    /// after it; of one that comes twice in autumn it is the first.</summary>
+    /// <summary>An instant from a day and a time on the writer's clock (IANA zones). A time that the clock leaps over in spring is the
+    /// first after it; of one that comes twice in autumn it is the first.</summary>
     public static DateTimeOffset At(DateOnly day, TimeOnly time, TimeZoneInfo zone)
     {
         var local = day.ToDateTime(time, DateTimeKind.Unspecified);

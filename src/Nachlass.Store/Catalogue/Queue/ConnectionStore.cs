@@ -15,7 +15,8 @@ public sealed class ConnectionStore(PapersFile papers)
             (IReadOnlyList<Connection>)
                 [
                     .. db.Query<(int Outlet, string Kind, string Address, bool HasSecret)>(
-                            "SELECT c.outlet, c.kind, c.address, c.secret <> '' FROM outlet_connection c JOIN outlet o ON o.number = c.outlet "
+                            "SELECT c.outlet, c.kind, c.address, c.secret <> '' FROM outlet_connection c "
+                                + "JOIN outlet o ON o.number = c.outlet "
                                 + "ORDER BY c.outlet"
                         )
                         .Select(c => new Connection(

@@ -97,7 +97,8 @@ public sealed class QueueStore(PapersFile papers, CadenceStore cadences)
         asked.Outlet ?? throw new BadInputException("outlet", "Say where it is to go out.");
 
     /// <summary>Puts a piece into the queue.</summary>
-    /// <exception cref="BadInputException">There is nothing in it, it is over the outlet's limit, or the outlet can't be reached.</exception>
+    /// <exception cref="BadInputException">There is nothing in it, it is over the outlet's limit, or the outlet can't be
+    /// reached.</exception>
     /// <exception cref="ClashException">It waits for that outlet already.</exception>
     public Done<Sending> Queue(PieceNumber number, NewSending asked, Once once)
     {
@@ -228,7 +229,8 @@ public sealed class QueueStore(PapersFile papers, CadenceStore cadences)
         return [.. due.Except(late)];
     }
 
-    /// <summary>Notes before the first byte leaves that a part is being sent, so that after a crash it is looked for, not sent blindly.</summary>
+    /// <summary>Notes before the first byte leaves that a part is being sent, so that after a crash it is looked for, not sent
+    /// blindly.</summary>
     public Sending Begin(Sending sending, int nth) =>
         Write(
             sending with

@@ -77,7 +77,8 @@ internal static class SendingRows
     public static void Stand(SqliteConnection db, Sending sending)
     {
         db.Execute(
-            "UPDATE sending SET state = @state, tries = @Tries, next_try = @NextTry, problem = @Problem, release = @Release WHERE number = @Number",
+            "UPDATE sending SET state = @state, tries = @Tries, next_try = @NextTry, problem = @Problem, release = @Release "
+                + "WHERE number = @Number",
             new
             {
                 state = sending.State.Kept(),
@@ -107,7 +108,8 @@ internal static class SendingRows
         var sending = db.QueryFirstOrDefault<(int Number, string State)?>(
             """
             SELECT s.number, s.state FROM undo_log u JOIN sending s ON s.number = u.row
-            WHERE u.command = @command AND u.tbl = 'sending' AND (s.state <> 'waits' OR EXISTS (SELECT 1 FROM sending_try t WHERE t.sending = s.number))
+            WHERE u.command = @command AND u.tbl = 'sending'
+                AND (s.state <> 'waits' OR EXISTS (SELECT 1 FROM sending_try t WHERE t.sending = s.number))
             """,
             new { command }
         );

@@ -5,8 +5,8 @@ using Nachlass.Store.Papers;
 
 namespace Nachlass.Web.Catalogue.Queue;
 
-/// <summary>Sends what is due, a part at a time, in order. Whatever it does it writes down before and after, so that it goes on where it was
-/// after the program ended in the middle.</summary>
+/// <summary>Sends what is due, a part at a time, in order. Whatever it does it writes down before and after, so that it goes on where it
+/// was after the program ended in the middle.</summary>
 internal sealed class Sender(
     QueueStore queue,
     ConnectionStore connections,
