@@ -92,12 +92,16 @@ public sealed class SendingTests : IAsyncLifetime
         writer.Field("The text as it goes out").Clear();
         writer.Field("The text as it goes out").SendKeys("A crossing had a price on one bank only.");
         writer.Field("on a day").Click();
+        writer.Fill(writer.Field("The day it goes out"), "yesterday");
+        writer.Press("Put it into the queue");
+        writer.Sees("A day on which it is to go out is not before today.");
+        // Pressed at once after typing: what stands in the field counts.
         writer.Fill(writer.Field("The day it goes out"), "1 March 2031");
         writer.Until(() => writer.Button("Put it into the queue").Enabled, "the button");
         writer.Press("Put it into the queue");
-        writer.Sees("It goes out Sat 1 Mar");
+        writer.Sees("1 Mar 2031");
         writer.Open("/catalogue").Sees("On its way");
-        writer.Sees("goes out Sat 1 Mar, 07:30");
+        writer.Sees("1 Mar 2031, 07:30");
         writer.Press("take out");
         writer.Sees("Taken out of the queue.");
         posts.Posts.ShouldBeEmpty();

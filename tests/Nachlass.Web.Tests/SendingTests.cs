@@ -196,6 +196,16 @@ public sealed class SendingTests : IAsyncLifetime
         (await Refused(new { outlet = other })).ShouldBe("outlet");
         (await Refused(new { })).ShouldBe("outlet");
         (await Refused(new { outlet, on = "2020-01-01" })).ShouldBe("on");
+        (
+            await Refused(
+                new
+                {
+                    outlet,
+                    on = DateTime.Today.ToString("yyyy-MM-dd", null),
+                    time = "00:00:00",
+                }
+            )
+        ).ShouldBe("time");
         (await Refused(new { outlet, title = " " })).ShouldBe("title");
         await server.Send(
             HttpMethod.Patch,

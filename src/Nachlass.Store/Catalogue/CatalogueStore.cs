@@ -279,7 +279,7 @@ public sealed class CatalogueStore(PapersFile papers, Nearby nearby)
         {
             var releases = ReleaseRows.List(db, InHand, null);
             if (releases.All(r => r.OutOn.Year != year))
-                throw new NotThereException($"a release of {year}");
+                throw new NotThereException($"release of {year}");
             var formats = FormatRows.All(db);
             var outlets = OutletRows.All(db).ToDictionary(o => o.Number, o => o.Name);
             var pieces = PieceRows.List(db, "p.out_on IS NOT NULL AND p.trashed_at IS NULL", null).ToDictionary(p => p.Number);

@@ -196,7 +196,10 @@ public sealed class ReleaseStore(PapersFile papers)
         var spoken = new List<SpokenOf>();
         foreach (var one in typed)
         {
-            var words = Check.Length("speaksOf", one.Words?.Trim(), Release.LongestWords);
+            var words = one.Words?.Trim() ?? "";
+            if (words.Length > Release.LongestWords)
+                throw new BadInputException("speaksOf", $"What it speaks of is said in at most {Release.LongestWords} characters.");
+            Check.Length("speaksOf", words, Release.LongestWords);
             var topic = string.IsNullOrWhiteSpace(one.Topic)
                 ? null
                 : TopicRows.NumbersFor(db, [one.Topic]).Select(n => new TopicMark(n, "", default)).FirstOrDefault();

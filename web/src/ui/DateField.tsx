@@ -1,4 +1,4 @@
-import { useId, useRef, useState } from 'react';
+import { useEffect, useId, useRef, useState } from 'react';
 import { api, ask } from '../api/client';
 import { dateShown } from './dates';
 
@@ -52,9 +52,29 @@ export function DateField({
     return false;
   };
 
+  // Whoever presses the form's button right after typing means the day that stands there: the form waits until it has been read.
+  const text = useRef<HTMLInputElement>(null);
+  const reading = useRef(keep);
+  useEffect(() => {
+    reading.current = keep;
+  });
+  const isUnread = typed !== undefined;
+  useEffect(() => {
+    const form = text.current?.form;
+    if (!form || !isUnread) return;
+    const wait = (event: SubmitEvent) => {
+      event.preventDefault();
+      event.stopPropagation();
+      void reading.current().then((isKept) => isKept && setTimeout(() => form.requestSubmit()));
+    };
+    form.addEventListener('submit', wait, { capture: true });
+    return () => form.removeEventListener('submit', wait, { capture: true });
+  }, [isUnread]);
+
   return (
     <span className={`relative inline-flex flex-wrap items-baseline ${className}`}>
       <input
+        ref={text}
         aria-label={label}
         aria-invalid={wrong !== ''}
         aria-describedby={wrong ? about : undefined}

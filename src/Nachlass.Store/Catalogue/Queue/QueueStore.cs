@@ -137,6 +137,8 @@ public sealed class QueueStore(PapersFile papers, CadenceStore cadences)
                 if (SendingRules.Over(parts, outlet.Limit) is [var over, ..])
                     throw new BadInputException("text", over);
                 var at = asked.On is { } on ? SendingRules.At(on, asked.Time ?? Usual, change.Zone) : change.Now;
+                if (asked.On is not null && at < change.Now)
+                    throw new BadInputException("time", "That time has passed. Choose a later one, or send it now.");
                 var put = SendingRows.Put(
                     db,
                     new Sending

@@ -8,8 +8,8 @@ using Nachlass.Exchange.Pieces;
 namespace Nachlass.Web.Catalogue.Queue;
 
 /// <summary>
-/// Sends posts by Micropub (W3C Recommendation, 23 May 2017), in its JSON form. A post carries a <c>uid</c> of ours (microformats2 h-entry),
-/// by which the list of posts (extension “Query for Post List”) tells whether it is there.
+/// Sends posts by Micropub (W3C Recommendation, 23 May 2017), in its JSON form. A post carries a <c>uid</c> of ours (microformats2
+/// h-entry), by which the list of posts (extension “Query for Post List”) tells whether it is there.
 /// </summary>
 internal sealed class Micropub : IChannel, IDisposable
 {

@@ -13,16 +13,15 @@ export const useQueue = () => useQuery({ queryKey: keys.queue, queryFn: () => as
 export const useConnections = () =>
   useQuery({ queryKey: keys.connections, queryFn: () => ask(api.GET('/api/connections')) }).data ?? [];
 
-const time = new Intl.DateTimeFormat('en-GB', {
-  weekday: 'short',
-  day: 'numeric',
-  month: 'short',
-  hour: '2-digit',
-  minute: '2-digit',
-});
+const clock = { weekday: 'short', day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' } as const;
+const thisYear = new Intl.DateTimeFormat('en-GB', clock);
+const otherYear = new Intl.DateTimeFormat('en-GB', { ...clock, year: 'numeric' });
 
-/** "Sat 28 Nov, 07:30" */
-export const whenSaid = (instant: string) => time.format(new Date(instant));
+/** "Sat 28 Nov, 07:30", with the year when it is not this one. */
+export function whenSaid(instant: string): string {
+  const at = new Date(instant);
+  return (at.getFullYear() === new Date().getFullYear() ? thisYear : otherYear).format(at);
+}
 
 /** Where something in the queue stands, in a few words. */
 export function standing(sending: Sending): { words: string; isWrong: boolean } {
