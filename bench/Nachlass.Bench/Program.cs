@@ -63,6 +63,11 @@ if (args is [Dropping.Command])
     Console.WriteLine(Dropping.Measure());
     return;
 }
+if (args is [Cataloguing.Command])
+{
+    Console.WriteLine(Cataloguing.Measure());
+    return;
+}
 if (args is [Writing.Command])
 {
     Console.WriteLine(Writing.Measure());
@@ -157,6 +162,7 @@ table.Append(Choosing.Measure(sizes[^1]));
 table.Append(Outlining.Measure());
 table.Append(Writing.Measure());
 table.Append(Planning.Measure());
+table.Append(Cataloguing.Measure());
 table.Append(Dropping.Measure());
 LoadedPapers? lighter = null;
 foreach (var count in sizes.Where(size => size >= 10_000))

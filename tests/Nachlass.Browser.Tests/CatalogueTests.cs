@@ -110,8 +110,9 @@ public sealed class CatalogueTests : IDisposable
         writer.IsAt("/catalogue?with=eels+bishop");
         writer.Driver.Navigate().Refresh();
         writer.Sees("1 of 38 pieces");
-        writer.Open("/catalogue").Press("2025 · 6 pieces");
-        writer.SeesNot("What a weir is for");
+        writer.Open("/catalogue").SeesNot("What a weir is for");
+        writer.Press("2025 · 6 pieces");
+        writer.Sees("What a weir is for");
         writer.Press("covers");
         writer.Sees("35 without a picture");
         writer.Press("the year in review");

@@ -76,7 +76,7 @@ public sealed class CatalogueStore(PapersFile papers, Nearby nearby)
     private const int MostRead = 300,
         MostShown = 40,
         MostNear = 3,
-        Beginning = 1_200,
+        Beginning = 600,
         LongestLine = 140,
         LongestAsked = 500;
 
@@ -108,14 +108,16 @@ public sealed class CatalogueStore(PapersFile papers, Nearby nearby)
             .ToLookup(n => n.Piece, n => OutletNumber.Of(n.Outlet));
         var beside = db.Query<Beside>(
                 """
-                SELECT p.number AS piece, b.cover, coalesce(s.name, '') AS series,
+                SELECT p.number AS piece, p.title, p.format, b.cover, coalesce(s.name, '') AS series,
+                    (SELECT json_group_array(json_object('number', t.number, 'name', t.name, 'colour', t.colour) ORDER BY pt.id)
+                        FROM piece_topic pt JOIN topic t ON t.number = pt.topic WHERE pt.piece = p.number) AS topics,
                     (SELECT count(*) FROM attachment a WHERE a.piece = p.number) AS files
                 FROM piece p LEFT JOIN piece_brief b ON b.piece = p.number
                 LEFT JOIN series_piece x ON x.piece = p.number LEFT JOIN series s ON s.number = x.series
                 WHERE p.out_on IS NOT NULL AND p.trashed_at IS NULL
                 """
             )
-            .ToDictionary(b => b.Piece);
+            .ToList();
         var beginnings = db.Query<(int Number, string Text)>($"SELECT number, substr(text, 1, {Beginning}) FROM release")
             .ToDictionary(b => b.Number, b => b.Text);
         // Only outlets with a limit need the text; it is read for what could go there alone.
@@ -129,34 +131,32 @@ public sealed class CatalogueStore(PapersFile papers, Nearby nearby)
             : [];
         return
         [
-            .. PieceRows
-                .List(db, "p.out_on IS NOT NULL AND p.trashed_at IS NULL", null)
-                .Where(p => releases.Contains(p.Number))
+            .. beside
+                .Where(p => releases.Contains(p.Piece))
                 .Select(p =>
                 {
-                    var own = releases[p.Number].ToList();
+                    var own = releases[p.Piece].ToList();
                     var format = formats.Named(p.Format);
-                    var with = beside.GetValueOrDefault(p.Number.Value);
                     return new CatalogueRow(
                         own[^1].Number,
-                        p.Number,
+                        p.Piece,
                         p.Title,
                         p.Format,
                         format.Name,
                         own[^1].OutOn,
                         own[0].Words,
                         Announced(own, beginnings.GetValueOrDefault(own[^1].Number.Value, "")),
-                        with?.Cover,
-                        with?.Series ?? "",
-                        with?.Files ?? 0,
+                        p.Cover,
+                        p.Series,
+                        p.Files,
                         p.Topics,
                         own,
                         HereNotThere.Of(
                             p.Format,
-                            texts.GetValueOrDefault(p.Number.Value, ""),
+                            texts.GetValueOrDefault(p.Piece.Value, ""),
                             outlets,
                             own,
-                            never[p.Number.Value].ToHashSet()
+                            never[p.Piece.Value].ToHashSet()
                         )
                     );
                 })
@@ -303,7 +303,10 @@ public sealed class CatalogueStore(PapersFile papers, Nearby nearby)
 
     private sealed record Beside
     {
-        public int Piece { get; init; }
+        public PieceNumber Piece { get; init; }
+        public string Title { get; init; } = "";
+        public string Format { get; init; } = "";
+        public IReadOnlyList<TopicMark> Topics { get; init; } = [];
         public AttachmentNumber? Cover { get; init; }
         public string Series { get; init; } = "";
         public int Files { get; init; }

@@ -306,7 +306,11 @@ public sealed class PapersFile : IDisposable
     }
 
     /// <summary>Tells of a change that is no command, so that what shows it asks again.</summary>
-    internal void Nudge(string table, long row) => Written?.Invoke(new Committed(CommandNumber.Of(1), "", [new Touched(table, row)]));
+    internal void Nudge(string table, long row)
+    {
+        lock (gate)
+            Written?.Invoke(new Committed(CommandNumber.Of(1), "", [new Touched(table, row)]));
+    }
 
     private Done<T>? Earlier<T>(Once once)
     {

@@ -75,8 +75,15 @@ export function Catalogue() {
                 <th className="label py-2 pl-3 text-right max-md:hidden">Words</th>
               </tr>
             </thead>
-            {groups.map(([name, own]) => (
-              <Group key={name} name={name} rows={own} outlets={outlets} isSearched={looked !== ''} />
+            {groups.map(([name, own], nth) => (
+              <Group
+                key={name}
+                name={name}
+                isFirst={nth === 0 || bySeries}
+                rows={own}
+                outlets={outlets}
+                isSearched={looked !== ''}
+              />
             ))}
           </table>
         )}
@@ -104,14 +111,17 @@ function Group({
   name,
   rows,
   outlets,
+  isFirst,
   isSearched,
 }: {
   name: string;
+  /** Whether it stands open until it is folded: the latest year does, those before it do not. */
+  isFirst: boolean;
   rows: readonly Row[];
   outlets: readonly Outlet[];
   isSearched: boolean;
 }) {
-  const [fold, setFold] = useChoice<'open' | 'folded'>(`catalogue.fold.${name}`, 'open');
+  const [fold, setFold] = useChoice<'open' | 'folded'>(`catalogue.fold.${name}`, isFirst ? 'open' : 'folded');
   const isOpen = fold === 'open' || isSearched;
   return (
     <tbody>

@@ -13,7 +13,7 @@ import { useConnections } from './queue/queue';
 const look: Record<There['state'], string> = {
   out: 'bg-done border-done',
   could: 'border-blue',
-  inAnotherForm: 'border-hair border-dashed',
+  inAnotherForm: 'border-faint/75 border-dashed',
   never: '',
 };
 
