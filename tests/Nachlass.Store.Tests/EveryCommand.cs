@@ -132,6 +132,8 @@ internal sealed class EveryCommand(Desk desk, Random random)
         desk.Routes.Mark(piece, new Store.Bench.NewMark(desk.Drafts.Get(piece).Version, 9), Once.Unkeyed);
         desk.Feeds.Watch("http://127.0.0.1:1/feed", 60, Once.Unkeyed);
         var outlet = desk.Outlets.Add(new Store.Plan.OutletChange { Name = "Low Water" }, Once.Unkeyed).Answer.Number;
+        // One on which nothing went out, so that it can be taken away.
+        desk.Outlets.Add(new Store.Plan.OutletChange { Name = "The far notice board" }, Once.Unkeyed);
         var talk = desk.Pieces.Start(new Store.Bench.NewPiece("Said at the bridge", "talk"), Once.Unkeyed).Answer.Number;
         desk.Drafts.Save(talk, "Bread went over the bridge.", desk.Drafts.Get(talk).Version, Once.Unkeyed);
         var release = desk.Releases.Record(talk, new Store.Catalogue.NewRelease(outlet), Once.Unkeyed).Answer;
