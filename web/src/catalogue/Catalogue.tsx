@@ -147,6 +147,7 @@ function Group({
               <Link to={`/catalogue/${row.number}`} className="written text-[16px] leading-snug hover:text-blue">
                 {row.title}
               </Link>
+              <ReadThere row={row} />
               {row.summary && <p className="max-w-[34rem] text-[12.5px] leading-snug text-second">{row.summary}</p>}
             </td>
             <td className="py-1.5 max-md:hidden">
@@ -181,5 +182,17 @@ function Legend() {
         </span>
       ))}
     </p>
+  );
+}
+
+/** Where it can be read: at the latest of its addresses. */
+function ReadThere({ row }: { row: Row }) {
+  const address = row.releases.find((release) => release.address)?.address;
+  return (
+    address && (
+      <a href={address} target="_blank" rel="noreferrer" className="link ml-3 text-[12.5px] whitespace-nowrap max-md:ml-0">
+        read it there
+      </a>
+    )
   );
 }
