@@ -190,7 +190,12 @@ function ReadThere({ row }: { row: Row }) {
   const address = row.releases.find((release) => release.address)?.address;
   return (
     address && (
-      <a href={address} target="_blank" rel="noreferrer" className="link ml-3 text-[12.5px] whitespace-nowrap max-md:ml-0">
+      <a
+        href={address}
+        target="_blank"
+        rel="noreferrer"
+        className="link ml-3 text-[12.5px] whitespace-nowrap max-md:ml-0"
+      >
         read it there
       </a>
     )
