@@ -68,6 +68,16 @@ if (args is [Cataloguing.Command])
     Console.WriteLine(Cataloguing.Measure());
     return;
 }
+if (args is [WordVectors.Command, var vectors, var wordNet, var small])
+{
+    WordVectors.Make(vectors, wordNet, small);
+    return;
+}
+if (args is [Asking.Command, .. var told])
+{
+    Console.WriteLine(Asking.Measure(isTold: told is ["told"]));
+    return;
+}
 if (args is [Writing.Command])
 {
     Console.WriteLine(Writing.Measure());

@@ -105,6 +105,9 @@ public sealed class Desk : IDisposable
         Outlets = new OutletStore(Papers);
         Releases = new ReleaseStore(Papers);
         Catalogue = new CatalogueStore(Papers, Nearby);
+        var shelf = new Store.Catalogue.Asks.AskShelf(Papers);
+        Messages = new Store.Catalogue.Asks.MessageStore(Papers, shelf);
+        Asks = new Store.Catalogue.Asks.AskStore(Papers, shelf, Nearby, Worth);
         Cadences = new CadenceStore(Papers);
         Connections = new ConnectionStore(Papers);
         Queue = new QueueStore(Papers, Cadences);
@@ -184,6 +187,8 @@ public sealed class Desk : IDisposable
     public OutletStore Outlets { get; }
     public ReleaseStore Releases { get; }
     public CatalogueStore Catalogue { get; }
+    public Store.Catalogue.Asks.MessageStore Messages { get; }
+    public Store.Catalogue.Asks.AskStore Asks { get; }
     public ConnectionStore Connections { get; }
     public QueueStore Queue { get; }
     public CadenceStore Cadences { get; }

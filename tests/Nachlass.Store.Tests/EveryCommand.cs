@@ -146,6 +146,23 @@ internal sealed class EveryCommand(Desk desk, Random random)
         desk.Drafts.Save(talk, "Bread went over the far bridge.", desk.Drafts.Get(talk).Version, Once.Unkeyed);
         desk.Connections.Set(outlet, Core.Catalogue.Queue.ConnectionKind.Folder, "/tmp/never-written", null);
         desk.Queue.Queue(piece, new Store.Catalogue.Queue.NewSending(outlet), Once.Unkeyed);
+        desk.Messages.BringIn(
+            [
+                new("Ruth Amsel", "What was a penny worth in bread?", Reach: 3),
+                new(
+                    "Tom Okafor",
+                    "How much bread was a penny worth?",
+                    desk.Papers.Time.GetUtcNow().AddDays(-9),
+                    "tom@readers.example",
+                    "mail",
+                    "R 1"
+                ),
+                new("Ida Knowles", "Please write about the eels and the weir."),
+            ],
+            Once.Unkeyed
+        );
+        desk.Asks.MakeIdea(desk.Asks.List()[0].Number, Once.Unkeyed);
+        desk.Messages.Hide(new("Ostrey"), Once.Unkeyed);
         desk.Cadences.Set(outlet, "essay", new("every day", Fallback: "a week later"), Once.Unkeyed);
         desk.Hours.AddAway(desk.Today.AddDays(9), null, "Harnsby fair", Once.Unkeyed);
         desk.Goals.Add(

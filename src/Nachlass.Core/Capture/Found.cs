@@ -57,6 +57,12 @@ public sealed record FoundSlip(string Text)
     public IReadOnlyList<string> Topics { get; init; } = [];
     public IReadOnlyList<FoundFile> Files { get; init; } = [];
 
+    /// <summary>Of a message: what it answers, where the file says.</summary>
+    public string? About { get; init; }
+
+    /// <summary>Of a message: how many stand behind it, where the file says.</summary>
+    public int? Reach { get; init; }
+
     /// <summary>The source it points into.</summary>
     public FoundSource? Source { get; init; }
 }
@@ -70,6 +76,10 @@ public sealed record FoundSource(string Title)
     public string Date { get; init; } = "";
     public string Address { get; init; } = "";
     public string Language { get; init; } = "";
+
+    /// <summary>Of a message: the sender's address, and its Message-ID (RFC 5322).</summary>
+    public string? SenderAddress { get; init; }
+    public string? MessageId { get; init; }
     public IReadOnlyDictionary<string, string> Details { get; init; } = new Dictionary<string, string>();
     public string Summary { get; init; } = "";
     public string Comments { get; init; } = "";

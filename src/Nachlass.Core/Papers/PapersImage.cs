@@ -5,6 +5,7 @@ using Nachlass.Core.Bench.Versions;
 using Nachlass.Core.Bench.Writing;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Catalogue;
+using Nachlass.Core.Catalogue.Asks;
 using Nachlass.Core.Choosing;
 using Nachlass.Core.Plan;
 using Nachlass.Core.Sources;
@@ -73,6 +74,18 @@ public sealed record PapersImage
 
     /// <summary>Outlets that pieces are never to go to.</summary>
     public IReadOnlyList<(PieceNumber Piece, OutletNumber Outlet)> NeverThere { get; init; } = [];
+
+    /// <summary>What readers wrote, in the order of numbers.</summary>
+    public IReadOnlyList<Message> Messages { get; init; } = [];
+
+    /// <summary>What they ask, in the order of numbers.</summary>
+    public IReadOnlyList<AskKept> Asks { get; init; } = [];
+
+    /// <summary>Their wishes, in the order of numbers.</summary>
+    public IReadOnlyList<WishKept> Wishes { get; init; } = [];
+
+    /// <summary>Words whose messages are not shown.</summary>
+    public IReadOnlyList<string> HiddenWords { get; init; } = [];
 
     public bool IsEmpty => Purpose.Length == 0 && Topics.Count + Sources.Count + Slips.Count + Pieces.Count + Moves.Count + Days.Count == 0;
 }

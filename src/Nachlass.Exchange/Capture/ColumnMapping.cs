@@ -24,6 +24,9 @@ public enum ColumnRole
     Address,
     Sender,
     Channel,
+    About,
+    Reach,
+    SenderAddress,
 }
 
 /// <summary>What the columns of a table mean. Each table with the same columns is read by it, so it is remembered by their names.</summary>
@@ -42,9 +45,12 @@ public sealed record ColumnMapping(IReadOnlyDictionary<string, ColumnRole> Roles
         (ColumnRole.Locator, ["locator", "page", "location", "where", "position"]),
         (ColumnRole.Source, ["source", "book", "book title", "source title", "work"]),
         (ColumnRole.Creators, ["creators", "creator", "author", "authors", "book author"]),
-        (ColumnRole.Sender, ["from", "sender", "reader", "who", "name of sender"]),
-        (ColumnRole.Channel, ["channel", "via", "medium", "came by", "received by"]),
+        (ColumnRole.Sender, ["from", "sender", "reader", "who", "name of sender", "person"]),
+        (ColumnRole.Channel, ["channel", "via", "medium", "came by", "received by", "way"]),
         (ColumnRole.Address, ["address", "url", "link", "web address"]),
+        (ColumnRole.About, ["about", "answers", "in reply to", "release", "on"]),
+        (ColumnRole.Reach, ["reach", "likes", "agreed", "votes"]),
+        (ColumnRole.SenderAddress, ["email", "e-mail", "mail", "mail address"]),
     ];
 
     /// <summary>Guesses from the names of the columns; where none is called like a text, the first that means nothing else is it.</summary>
@@ -133,6 +139,8 @@ public sealed record ColumnMapping(IReadOnlyDictionary<string, ColumnRole> Roles
                 Effort = Step(One(ColumnRole.Effort)),
                 Locator = ReadLocator(One(ColumnRole.Locator)),
                 CaughtAt = caught,
+                About = One(ColumnRole.About) is { Length: > 0 } about ? about : null,
+                Reach = int.TryParse(One(ColumnRole.Reach), NumberStyles.None, CultureInfo.InvariantCulture, out var reach) ? reach : null,
                 Source =
                     hasSource
                         ? new FoundSource(sourceTitle.Length > 0 ? sourceTitle : address)
@@ -141,7 +149,11 @@ public sealed record ColumnMapping(IReadOnlyDictionary<string, ColumnRole> Roles
                             Address = address,
                             Type = address.Length > 0 ? SourceType.Page : SourceType.Book,
                         }
-                    : sender.Length + channel.Length > 0 ? Message(sender, channel, caught)
+                    : sender.Length + channel.Length > 0
+                        ? Message(sender, channel, caught) with
+                        {
+                            SenderAddress = One(ColumnRole.SenderAddress),
+                        }
                     : null,
             }
         )

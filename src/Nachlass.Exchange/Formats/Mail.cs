@@ -199,6 +199,8 @@ internal static partial class Messages
                 {
                     Type = SourceType.Message,
                     Creators = from is null ? "" : Name(from),
+                    SenderAddress = from?.Address,
+                    MessageId = message.MessageId,
                     Container = Channel(message),
                     Date = hasDate ? message.Date.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture) : "",
                     Details = Names(message.To.Mailboxes) is { Length: > 0 and <= Source.LongestField } to

@@ -106,6 +106,8 @@ public static class PapersFiles
             yield return (SeriesFile.Name, series);
         foreach (var file in ShortFile.Write(papers))
             yield return file;
+        foreach (var file in MessagesFile.Write(papers))
+            yield return file;
         foreach (var file in ReleasesFile.Write(papers))
             yield return file;
         if (WritingFile.Write(papers) is { } writing)
@@ -423,6 +425,10 @@ public static class PapersFiles
                             .Select(f => ReleasesFile.Read(f.Name, f.Fields, name => Mark(f.Name, name), Day, Instant)),
                     ]
                     : null,
+            Messages = [.. In(MessagesFile.Folder).Select(f => MessagesFile.Read(f.Name, f.Fields, Instant))],
+            Wishes = [.. In(MessagesFile.Folder).SelectMany(f => MessagesFile.Wishes(f.Name, f.Fields)).OrderBy(w => w.Number.Value)],
+            Asks = MessagesFile.Asks(In(MessagesFile.Name).Select(f => f.Fields).FirstOrDefault()),
+            HiddenWords = In(MessagesFile.Name).Select(f => f.Fields).FirstOrDefault()?.Words("hidden-words") ?? [],
             NeverThere = ReleasesFile.Never(In(ReleasesFile.Name).Select(f => f.Fields).FirstOrDefault()),
             Pieces = [.. In("pieces").Select(f => ReadPiece(f.Name, f.Fields, Marks(f.Name, f.Fields)))],
             Keys = [.. about.Records("keys").Select(k => new OwnKey(k.Word("action"), k.Word("keys")).Checked())],

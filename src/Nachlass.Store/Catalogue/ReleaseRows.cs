@@ -129,7 +129,7 @@ internal static class ReleaseRows
     public static void Remove(SqliteConnection db, ReleaseNumber number) =>
         db.Execute(
             "DELETE FROM correction WHERE release = @number; DELETE FROM release_topic WHERE release = @number; "
-                + "DELETE FROM release WHERE number = @number",
+                + "UPDATE message SET release = NULL WHERE release = @number; DELETE FROM release WHERE number = @number",
             new { number }
         );
 

@@ -10,6 +10,7 @@ using Nachlass.Core.Topics;
 using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Catalogue;
+using Nachlass.Store.Catalogue.Asks;
 using Nachlass.Store.Choosing;
 using Nachlass.Store.Plan;
 using Nachlass.Store.Sources;
@@ -61,6 +62,10 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
             Formats = FormatRows.AllUnlessReady(db),
             Releases = [.. ReleaseRows.List(db, "true", null, withText: true).OrderBy(r => r.Number.Value)],
             NeverThere = ReleaseRows.Never(db),
+            Messages = MessageRows.List(db, "true", null, "m.number"),
+            Asks = AskRows.All(db),
+            Wishes = AskRows.Wishes(db),
+            HiddenWords = MessageRows.HiddenWords(db),
             Plan = SheetRows.Plan(db) is { Version: > 0 } plan ? plan : null,
         });
 
@@ -227,6 +232,14 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                         ReleaseRows.MakeForAllOut(db);
                     foreach (var (piece, outlet) in image.NeverThere)
                         ReleaseRows.PutNever(db, piece, outlet);
+                    foreach (var message in image.Messages)
+                        MessageRows.Put(db, message);
+                    foreach (var ask in image.Asks)
+                        AskRows.Put(db, ask);
+                    foreach (var wish in image.Wishes)
+                        AskRows.Put(db, wish);
+                    foreach (var word in image.HiddenWords)
+                        MessageRows.PutHiddenWord(db, word);
                     foreach (var series in image.Series)
                         SeriesRows.PutImage(db, series);
                     if (image.Plan is { } plan)

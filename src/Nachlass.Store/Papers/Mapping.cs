@@ -8,6 +8,7 @@ using Nachlass.Core.Bench.Short;
 using Nachlass.Core.Bench.Writing;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Catalogue;
+using Nachlass.Core.Catalogue.Asks;
 using Nachlass.Core.Catalogue.Queue;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Plan;
@@ -61,6 +62,9 @@ internal static class Mapping
         Number<GoalNumber>();
         Number<ReleaseNumber>();
         Number<SendingNumber>();
+        Number<MessageNumber>();
+        Number<AskNumber>();
+        Number<WishNumber>();
         // Dapper asks its own table before the handlers, so these two have to leave it first.
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset));
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset?));

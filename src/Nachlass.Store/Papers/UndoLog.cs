@@ -90,6 +90,10 @@ internal static class UndoLog
         "never_there",
         "sending",
         "sending_part",
+        "message",
+        "ask",
+        "wish",
+        "hidden_word",
     ];
 
     private static readonly TimeSpan KeptFor = TimeSpan.FromDays(400);

@@ -1,7 +1,5 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
-using Microsoft.AspNetCore.WebUtilities;
-using Microsoft.Net.Http.Headers;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Papers;
 using Nachlass.Exchange.Capture;
@@ -49,38 +47,13 @@ internal static class ImportEndpoints
             .Produces<string>(200, "text/calendar");
     }
 
-    /// <summary>Takes in files as the parts of a form; the file name of each part may have folders in it.</summary>
+    /// <summary>Takes in files and begins to look through them.</summary>
     private static async Task<Ok<ImportState>> Begin(HttpContext http, Imports imports)
     {
-        if (
-            !MediaTypeHeaderValue.TryParse(http.Request.ContentType, out var type)
-            || !type.MediaType.Equals("multipart/form-data", StringComparison.OrdinalIgnoreCase)
-        )
-            throw new BadInputException("Content-Type", "Files are sent as the parts of a multipart/form-data request.");
-        var parts = new MultipartReader(HeaderUtilities.RemoveQuotes(type.Boundary).Value ?? "", http.Request.Body);
         var parcel = imports.NewParcel();
         try
         {
-            while (await parts.ReadNextSectionAsync(http.RequestAborted) is { } part)
-            {
-                if (part.GetContentDispositionHeader() is not { } said || !said.IsFileDisposition())
-                    continue;
-                var name = Uri.UnescapeDataString(
-                    (HeaderUtilities.RemoveQuotes(said.FileNameStar.HasValue ? said.FileNameStar : said.FileName).Value ?? "").Trim()
-                );
-                // The readers are synchronous, so what arrives is first put on disk.
-                await using var file = new FileStream(
-                    Path.GetTempFileName(),
-                    FileMode.Open,
-                    FileAccess.ReadWrite,
-                    FileShare.None,
-                    81_920,
-                    FileOptions.DeleteOnClose
-                );
-                await part.Body.CopyToAsync(file, http.RequestAborted);
-                file.Position = 0;
-                parcel.Add(name.Length > 0 ? name : "pasted", file);
-            }
+            await ParcelIn.Read(http, parcel);
             var names = parcel.Files.Select(f => f.Name).ToList();
             return TypedResults.Ok(imports.Begin(names.Count == 1 ? $"“{names[0]}”" : $"{names.Count} files", parcel));
         }

@@ -3,10 +3,13 @@ using System.Text.Json;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Sources;
 using Nachlass.Exchange.Capture;
+using Nachlass.Exchange.Formats;
 using Nachlass.Exchange.Papers;
 using Nachlass.Standins.Capture;
 using Nachlass.Store.Capture;
+using Nachlass.Store.Catalogue.Asks;
 using Nachlass.Store.Papers;
+using Nachlass.Web.Catalogue.Asks;
 
 namespace Nachlass.Web.Hosting;
 
@@ -49,6 +52,8 @@ internal static class Demo
         foreach (var settled in (bool[])[true, false])
         foreach (var file in FilesIn(Path.Combine(demo, "incoming", settled ? "kept" : "waiting")))
             BringIn(imports, papers, file, shift, settled);
+        foreach (var file in FilesIn(Path.Combine(demo, "messages")))
+            BringInMessages(papers, file, shift);
         new SettingStore(papers).Set(SettingStore.MirrorFolder, Path.Combine(papers.Folder, "mirror"));
         return papers;
     }
@@ -80,6 +85,16 @@ internal static class Demo
         {
             Directory.Delete(parcel.Folder, recursive: true);
         }
+    }
+
+    /// <summary>Brings in readers' messages, through the same readers too.</summary>
+    private static void BringInMessages(PapersFile papers, string file, int shift)
+    {
+        var found = new CsvTable().Read(new InFile(Path.GetFileName(file), file), new ReadAs(papers.Today));
+        new MessageStore(papers, new AskShelf(papers)).BringIn(
+            [.. found.Select(AskEndpoints.Of).OfType<NewMessage>().Select(m => m with { At = m.At?.AddDays(shift) })],
+            Once.Unkeyed
+        );
     }
 
     /// <summary>What carries no date of its own and is kept was caught so many days ago, and not all of it today.</summary>

@@ -1,0 +1,117 @@
+using System.Globalization;
+using System.Runtime.CompilerServices;
+using System.Text;
+using Nachlass.Core.Capture;
+using Nachlass.Core.Catalogue.Asks;
+using Nachlass.Exchange.Capture;
+using Nachlass.Exchange.Formats;
+
+namespace Nachlass.Bench;
+
+/// <summary>How well wishes are found in readers' messages and joined into asks, on labelled messages: of two sets on which the constants
+/// were chosen, and of two that were written before and looked at after.</summary>
+internal static class Asking
+{
+    public const string Command = "asks";
+
+    private sealed record Labelled(string Ask, string Text);
+
+    public static string Measure(bool isTold)
+    {
+        var report = new StringBuilder();
+        report.AppendLine(
+            "| messages | | wishes found: precision | recall | joined: precision | recall | by shared words alone: precision | recall |"
+        );
+        report.AppendLine("| --- | --- | ---: | ---: | ---: | ---: | ---: | ---: |");
+        foreach (
+            var (name, why) in ((string, string)[])
+                [("rivers", "chosen on"), ("bread", "chosen on"), ("sky", "held out"), ("plot", "held out")]
+        )
+        {
+            var messages = Read(name);
+            var (found, joined) = Joined(messages, w => Wishes.In(w), isTold);
+            var (_, words) = Joined(messages, w => Wishes.In(w), false, byWords: true);
+            report.AppendLine(
+                CultureInfo.InvariantCulture,
+                $"| {name}, {messages.Count} | {why} | {found.Precision:0.00} | {found.Recall:0.00} | {joined.Precision:0.00} | {joined.Recall:0.00} | {words.Precision:0.00} | {words.Recall:0.00} |"
+            );
+        }
+        return report.ToString();
+    }
+
+    private static ((double Precision, double Recall) Found, (double Precision, double Recall) Joined) Joined(
+        IReadOnlyList<Labelled> messages,
+        Func<string, IReadOnlyList<Wish>> read,
+        bool isTold,
+        bool byWords = false
+    )
+    {
+        var places = new AskPlaces();
+        var (asks, kept) = (0, new List<(int Message, int Ask, IReadOnlyList<WishWord> Words)>());
+        var wishes = messages.SelectMany((m, i) => read(m.Text).Select(w => (Message: i, w.Words))).ToList();
+        if (byWords)
+            foreach (var wish in wishes)
+                kept.Add((wish.Message, ByWords(kept, wish.Words) ?? ++asks, wish.Words));
+        else
+            kept.AddRange(places.Place([.. wishes.Select(w => w.Words)], () => ++asks).Zip(wishes, (ask, w) => (w.Message, ask, w.Words)));
+        var has = kept.Select(k => k.Message).ToHashSet();
+        var (wished, right) = (messages.Count(m => m.Ask != "-"), has.Count(m => messages[m].Ask != "-"));
+        var of = kept.ToLookup(k => k.Message, k => k.Ask);
+        var (both, together, same) = (0, 0, 0);
+        for (var i = 0; i < messages.Count; i++)
+        for (var j = 0; j < i; j++)
+        {
+            var isJoined = of[i].Intersect(of[j]).Any();
+            var isSame = messages[i].Ask != "-" && messages[i].Ask == messages[j].Ask;
+            both += isJoined && isSame ? 1 : 0;
+            together += isJoined ? 1 : 0;
+            same += isSame ? 1 : 0;
+        }
+        if (isTold)
+        {
+            foreach (var m in Enumerable.Range(0, messages.Count).Where(m => messages[m].Ask == "-" && has.Contains(m)))
+                Console.WriteLine($"NOT A WISH  {messages[m].Text}");
+            foreach (var m in Enumerable.Range(0, messages.Count).Where(m => messages[m].Ask != "-" && !has.Contains(m)))
+                Console.WriteLine($"MISSED      {messages[m].Text}");
+            foreach (var group in kept.GroupBy(k => k.Ask))
+                Console.WriteLine(
+                    $"  {string.Join(" / ", group.Select(k => messages[k.Message].Ask + ": " + string.Join(' ', k.Words.Select(w => w.Share < 1 ? $"({w.Root})" : w.Root))))}"
+                );
+        }
+        return (
+            (has.Count == 0 ? 1 : (double)right / has.Count, (double)right / wished),
+            (together == 0 ? 1 : (double)both / together, (double)both / same)
+        );
+    }
+
+    /// <summary>The reference: the ask with which a wish shares two fifths of its words.</summary>
+    private static int? ByWords(List<(int Message, int Ask, IReadOnlyList<WishWord> Words)> kept, IReadOnlyList<WishWord> words)
+    {
+        var own = words.Where(w => w.Share == 1).Select(w => w.Root).ToHashSet();
+        return kept.Select(k => (k.Ask, Likeness: Shared(k.Words.Where(w => w.Share == 1).Select(w => w.Root).ToHashSet())))
+            .Where(k => k.Likeness >= 0.4)
+            .OrderByDescending(k => k.Likeness)
+            .Select(k => (int?)k.Ask)
+            .FirstOrDefault();
+        double Shared(HashSet<string> other) => own.Count(other.Contains) / (double)Math.Max(1, Math.Min(own.Count, other.Count));
+    }
+
+    /// <summary>The labels of the demo's messages stand by themselves, in the order of its table.</summary>
+    private static List<Labelled> Read(string name)
+    {
+        if (name != "rivers")
+            return Labels(name);
+        var table = new InFile("readers.csv", Path.Combine(Path.GetDirectoryName(Here())!, "..", "..", "demo", "messages", "readers.csv"));
+        var texts = new CsvTable().Read(table, new ReadAs(default)).OfType<Found.OfSlip>().Select(f => f.Slip.Text);
+        return [.. Labels(name).Zip(texts, (label, text) => label with { Text = text })];
+    }
+
+    private static List<Labelled> Labels(string name) =>
+        [
+            .. File.ReadAllLines(Path.Combine(Path.GetDirectoryName(Here())!, "asks", name + ".txt"))
+                .Select(line => line.Split('|'))
+                .Select(p => new Labelled(p[0], p[^1])),
+        ];
+
+    private static string Here([CallerFilePath] string path = "") => path;
+}
