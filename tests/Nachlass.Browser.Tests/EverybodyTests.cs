@@ -121,6 +121,9 @@ public sealed class EverybodyTests : IDisposable
             "/catalogue/years/2026",
             "/catalogue/30",
             "/catalogue/queue",
+            "/catalogue/asks",
+            "/catalogue/messages",
+            "/catalogue/messages?ask=1&open=yes",
             "/bring-in",
             "/nowhere",
         ];

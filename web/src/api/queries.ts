@@ -124,6 +124,8 @@ export const keys = {
   ],
   beforeOut: (piece: number) => ['piece', piece, 'before-out'],
   catalogue: ['catalogue'],
+  asks: (putAway: boolean) => ['asks', putAway],
+  messages: (asked: unknown) => ['messages', asked],
   mentioned: (query: string) => ['catalogue', 'mentions', query],
   year: (year: number) => ['catalogue', 'year', year],
   release: (number: number) => ['catalogue', 'release', number],

@@ -21572,6 +21572,15 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MessagesIn"];
+                    };
+                };
                 /** @description Bad Request */
                 400: {
                     headers: {

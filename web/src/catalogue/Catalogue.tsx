@@ -6,6 +6,7 @@ import { shortDay } from '../ui/dates';
 import { CatalogueHead } from './CatalogueHead';
 import { Mention } from './Mention';
 import { Sign, ThereMark } from './ThereMark';
+import { WhatReadersAsk } from './asks/WhatReadersAsk';
 import { OnItsWay } from './queue/OnItsWay';
 import { NotThereYet } from './NotThereYet';
 import { useAddressText } from './useAddressText';
@@ -94,6 +95,7 @@ export function Catalogue() {
         className="w-[374px] shrink-0 overflow-y-auto border-l border-hair bg-quiet px-[26px] py-6 max-lg:w-auto max-lg:border-t max-lg:border-l-0 max-md:px-4"
       >
         <OnItsWay />
+        <WhatReadersAsk />
         <NotThereYet rows={rows} outlets={outlets} />
       </aside>
     </div>

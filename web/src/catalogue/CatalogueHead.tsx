@@ -12,6 +12,8 @@ export function CatalogueHead({ title, newest, children }: { title: string; newe
     ['/catalogue?by=series', 'by series'],
     ['/catalogue/outlets', 'by outlet'],
     ['/catalogue/covers', 'covers'],
+    ['/catalogue/asks', 'what readers ask'],
+    ['/catalogue/messages', 'messages'],
     ...(newest ? ([[`/catalogue/years/${newest}`, 'the year in review']] as [string, string][]) : []),
   ];
   const bySeries = new URLSearchParams(search).get('by') === 'series';

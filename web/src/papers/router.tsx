@@ -17,6 +17,8 @@ const Topics = screen(() => import('../topics/Topics').then((it) => it.Topics));
 const TopicPage = screen(() => import('../topics/TopicPage').then((it) => it.TopicPage));
 const PiecePage = lazy(() => import('../bench/PiecePage'));
 const OutletsView = lazy(() => import('../catalogue/OutletsView'));
+const AskPage = lazy(() => import('../catalogue/asks/AskPage'));
+const MessagesPage = lazy(() => import('../catalogue/asks/MessagesPage'));
 const QueuePage = lazy(() => import('../catalogue/queue/QueuePage'));
 const Covers = lazy(() => import('../catalogue/Covers'));
 const YearPage = lazy(() => import('../catalogue/YearPage'));
@@ -273,6 +275,22 @@ export const router = createBrowserRouter([
         element: (
           <Suspense fallback={<Loading />}>
             <QueuePage />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'catalogue/asks/:number?',
+        element: (
+          <Suspense fallback={<Loading />}>
+            <AskPage />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'catalogue/messages',
+        element: (
+          <Suspense fallback={<Loading />}>
+            <MessagesPage />
           </Suspense>
         ),
       },

@@ -30,15 +30,19 @@ public static class AskWeight
 
     /// <summary>The wish that says it best: one that says what is wished without the sentence before it, a question before a wish, then
     /// the one that is nearest to the others, then the shorter.</summary>
-    public static string Title(IReadOnlyList<Wish> wishes, Func<Wish, Wish, double> likeness) =>
-        wishes
-            .OrderByDescending(w => w.Words.Count(word => word.Share == 1) >= FewestWords)
+    public static string Title(IReadOnlyList<Wish> wishes, Func<Wish, Wish, double> likeness)
+    {
+        // What the sentence before says is not said in the title.
+        var alone = wishes.Select(w => w with { Words = [.. w.Words.Take(Math.Max(1, w.Own))] }).ToList();
+        return alone
+            .OrderByDescending(w => w.Own >= FewestWords)
             .ThenByDescending(w => w.Text.EndsWith('?'))
-            .ThenByDescending(w => wishes.Count < 3 ? 0 : Math.Round(wishes.Average(o => likeness(w, o)), 2))
+            .ThenByDescending(w => alone.Count < 3 ? 0 : Math.Round(alone.Average(o => likeness(w, o)), 2))
             .ThenBy(w => w.Text.Length)
             .ThenBy(w => w.Text, StringComparer.Ordinal)
             .First()
             .Text;
+    }
 
     private const int FewestWords = 2;
 }

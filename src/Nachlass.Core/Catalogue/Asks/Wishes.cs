@@ -81,7 +81,9 @@ public static partial class Wishes
         // Where nearly all is left to what was said before, that is what is wished.
         var share = roots.Count <= 1 && PointsBack().IsMatch(sentence) ? 1 : Wish.OfContext;
         var words = roots.Select(r => new WishWord(r, 1)).Concat(context.Select(r => new WishWord(r, share))).ToList();
-        return roots.Count == 0 && share < 1 || words.Count == 0 ? null : new Wish(PlainText.Headline(sentence, Longest), words);
+        return roots.Count == 0 && share < 1 || words.Count == 0
+            ? null
+            : new Wish(PlainText.Headline(sentence, Longest), words) { Own = roots.Count };
     }
 
     /// <summary>The stems of a text that say what it is about.</summary>
@@ -223,6 +225,9 @@ public readonly record struct WishWord(string Root, double Share);
 /// <param name="Words">The words that say what is wished, each once; never empty.</param>
 public sealed record Wish(string Text, IReadOnlyList<WishWord> Words)
 {
+    /// <summary>How many of the words stand in the sentence itself; the first ones.</summary>
+    public int Own { get; init; } = Words.Count;
+
     /// <summary>What a word of the sentence before counts.</summary>
     public const double OfContext = 0.4;
 }

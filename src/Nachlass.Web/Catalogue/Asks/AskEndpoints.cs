@@ -1,3 +1,4 @@
+using Microsoft.AspNetCore.Http.HttpResults;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Catalogue;
 using Nachlass.Core.Catalogue.Asks;
@@ -83,7 +84,7 @@ internal static class AskEndpoints
 
     /// <summary>Brings in a table (CSV, JSON) or a mailbox, whose rows and mails are messages. It is read as any strange file is, in a
     /// process of its own.</summary>
-    private static async Task<IResult> Import(
+    private static async Task<Ok<MessagesIn>> Import(
         HttpContext http,
         Imports imports,
         Reader reader,
