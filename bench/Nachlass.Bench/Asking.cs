@@ -1,3 +1,4 @@
+using System.Diagnostics;
 using System.Globalization;
 using System.Runtime.CompilerServices;
 using System.Text;
@@ -5,6 +6,8 @@ using Nachlass.Core.Capture;
 using Nachlass.Core.Catalogue.Asks;
 using Nachlass.Exchange.Capture;
 using Nachlass.Exchange.Formats;
+using Nachlass.Store.Catalogue.Asks;
+using Nachlass.Store.Papers;
 
 namespace Nachlass.Bench;
 
@@ -16,6 +19,14 @@ internal static class Asking
 
     private sealed record Labelled(string Ask, string Text);
 
+    private static readonly (string Name, string Why)[] Sets =
+    [
+        ("rivers", "chosen on"),
+        ("bread", "chosen on"),
+        ("sky", "held out"),
+        ("plot", "held out"),
+    ];
+
     public static string Measure(bool isTold)
     {
         var report = new StringBuilder();
@@ -23,10 +34,7 @@ internal static class Asking
             "| messages | | wishes found: precision | recall | joined: precision | recall | by shared words alone: precision | recall |"
         );
         report.AppendLine("| --- | --- | ---: | ---: | ---: | ---: | ---: | ---: |");
-        foreach (
-            var (name, why) in ((string, string)[])
-                [("rivers", "chosen on"), ("bread", "chosen on"), ("sky", "held out"), ("plot", "held out")]
-        )
+        foreach (var (name, why) in Sets)
         {
             var messages = Read(name);
             var (found, joined) = Joined(messages, w => Wishes.In(w), isTold);
@@ -36,7 +44,64 @@ internal static class Asking
                 $"| {name}, {messages.Count} | {why} | {found.Precision:0.00} | {found.Recall:0.00} | {joined.Precision:0.00} | {joined.Recall:0.00} | {words.Precision:0.00} | {words.Recall:0.00} |"
             );
         }
+        Times(report);
         return report.ToString();
+    }
+
+    private const int Many = 10_000;
+
+    /// <summary>Ten thousand messages at first and one more, into papers on disk. They are the labelled ones in random order with a word
+    /// of each left out and a sentence of another put behind it.</summary>
+    private static void Times(StringBuilder report)
+    {
+        var random = new Random(7);
+        var texts = Sets.SelectMany(s => Read(s.Name)).Select(m => m.Text).ToList();
+        var messages = Enumerable
+            .Range(0, Many)
+            .Select(i => new NewMessage($"Reader {i % 4_000}", Varied(), DateTimeOffset.UnixEpoch.AddDays(20_000 + i / 20.0)))
+            .ToList();
+        var folder = Directory.CreateTempSubdirectory("nachlass-bench-").FullName;
+        try
+        {
+            using var papers = PapersFile.Open(folder, TimeProvider.System);
+            var shelf = new AskShelf(papers);
+            var store = new MessageStore(papers, shelf);
+            var read = Stopwatch.StartNew();
+            var wishes = messages.Sum(m => Wishes.In(m.Text!).Count);
+            read.Stop();
+            var all = Stopwatch.StartNew();
+            var came = store.BringIn(messages, Once.Unkeyed).Answer;
+            all.Stop();
+            var ones = Enumerable
+                .Range(0, 21)
+                .Select(i =>
+                {
+                    var one = Stopwatch.StartNew();
+                    store.BringIn([new NewMessage("Someone", $"{Varied()} {i}")], Once.Unkeyed);
+                    return one.Elapsed.TotalMilliseconds;
+                })
+                .Order()
+                .ToList();
+            report.AppendLine();
+            report.AppendLine(
+                CultureInfo.InvariantCulture,
+                $"{Many:N0} messages with {wishes:N0} wishes came in in {all.Elapsed.TotalSeconds:0.0} s ({all.Elapsed / read.Elapsed:0.0} times "
+                    + $"as long as only finding the wishes in them took) and were {came.Asks:N0} asks; one more took {ones[ones.Count / 2]:0} ms "
+                    + $"at the median, {ones[^2]:0} ms at p95."
+            );
+        }
+        finally
+        {
+            Directory.Delete(folder, recursive: true);
+        }
+
+        string Varied()
+        {
+            var words = texts[random.Next(texts.Count)].Split(' ').ToList();
+            if (words.Count > 6)
+                words.RemoveAt(random.Next(words.Count));
+            return string.Join(' ', words) + " " + texts[random.Next(texts.Count)].Split(". ")[0] + ".";
+        }
     }
 
     private static ((double Precision, double Recall) Found, (double Precision, double Recall) Joined) Joined(

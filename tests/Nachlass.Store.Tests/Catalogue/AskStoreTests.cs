@@ -141,7 +141,7 @@ public sealed class AskStoreTests : IDisposable
     [Fact]
     public void Messages_with_a_hidden_word_are_kept_not_shown_and_count_in_no_ask()
     {
-        In([.. Bread, "Buy my raffle tickets. What was a penny worth in bread, in a raffle?"]);
+        In([.. Bread, "What was a penny worth, in bread?\n\nAnd buy my raffle tickets."]);
         desk.Asks.List()[0].People.ShouldBe(4);
         var done = desk.Messages.Hide(new HiddenWord("Raffle"), Once.Unkeyed);
         desk.Asks.List()[0].People.ShouldBe(3);

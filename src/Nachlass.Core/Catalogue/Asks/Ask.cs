@@ -37,12 +37,16 @@ public static class AskWeight
         return alone
             .OrderByDescending(w => w.Own >= FewestWords)
             .ThenByDescending(w => w.Text.EndsWith('?'))
-            .ThenByDescending(w => alone.Count < 3 ? 0 : Math.Round(alone.Average(o => likeness(w, o)), 2))
+            // A tenth more or less is nothing against a title that is short and begins as a title does.
+            .ThenByDescending(w => alone.Count < 3 ? 0 : Math.Round(alone.Average(o => likeness(w, o)), 1))
+            .ThenBy(w => Joined.Any(word => w.Text.StartsWith(word, StringComparison.OrdinalIgnoreCase)))
             .ThenBy(w => w.Text.Length)
             .ThenBy(w => w.Text, StringComparer.Ordinal)
             .First()
             .Text;
     }
+
+    private static readonly string[] Joined = ["But ", "And ", "So ", "Or "];
 
     private const int FewestWords = 2;
 }

@@ -16,13 +16,22 @@ public sealed class AskPlaces
 
     private const double LeastLikeness = 0.05;
 
-    private readonly List<(IReadOnlyList<WishWord> Words, int Ask)> wishes = [];
-    private readonly Dictionary<string, List<int>> holders = [];
-    private readonly Dictionary<string, List<string>> neighbours = [];
+    /// <summary>So many are placed together; those after them find the asks of those before.</summary>
+    private const int Together = 400;
+
+    private readonly List<(IReadOnlyList<(int Root, double Share)> Words, int Ask)> wishes = [];
+    private readonly Dictionary<int, int> sizes = [];
+
+    // By the numbers of stems: their names, what holds them, and what comes near, the nearest first.
+    private readonly Dictionary<string, int> roots = [];
+    private readonly List<string> names = [];
+    private readonly List<List<(int Wish, double Share)>> holders = [];
+    private readonly List<List<(int Root, double Near)>> neighbours = [];
+    private readonly Dictionary<int, double> weights = [];
     private readonly WishLikeness likeness;
 
     public AskPlaces() =>
-        likeness = new WishLikeness(root => holders.TryGetValue(root, out var has) ? has.Count / (wishes.Count + Unheard) : 0);
+        likeness = new WishLikeness(root => roots.TryGetValue(root, out var number) ? holders[number].Count / (wishes.Count + Unheard) : 0);
 
     /// <summary>As many wishes are counted as if they had been there and had none of these words, so that in the first few no word
     /// counts as common.</summary>
@@ -35,42 +44,42 @@ public sealed class AskPlaces
     /// <param name="ask">Its ask; 0 for those that ask nothing, which draw others like any ask.</param>
     public void Add(IReadOnlyList<WishWord> words, int ask)
     {
-        foreach (var word in words)
-        {
-            Meet(word.Root);
-            holders[word.Root].Add(wishes.Count);
-        }
-        wishes.Add((words, ask));
+        var numbered = words.Select(w => (Root: Meet(w.Root), w.Share)).ToList();
+        foreach (var (root, share) in numbered)
+            holders[root].Add((wishes.Count, share));
+        wishes.Add((numbered, ask));
+        if (ask != Unplaced)
+            sizes[ask] = sizes.GetValueOrDefault(ask) + 1;
     }
 
     /// <summary>Places new wishes and takes them in.</summary>
     /// <param name="added">Their words.</param>
     /// <param name="next">Gives the number of a new ask.</param>
     /// <returns>The ask of each, in their order.</returns>
-    public IReadOnlyList<int> Place(IReadOnlyList<IReadOnlyList<WishWord>> added, Func<int> next)
+    public IReadOnlyList<int> Place(IReadOnlyList<IReadOnlyList<WishWord>> added, Func<int> next) =>
+        [.. added.Chunk(Together).SelectMany(some => PlaceSome(some, next))];
+
+    private int[] PlaceSome(IReadOnlyList<WishWord>[] added, Func<int> next)
     {
         var first = wishes.Count;
         foreach (var words in added)
             Add(words, Unplaced);
+        weights.Clear();
         var groups = new Groups();
         for (var i = first; i < wishes.Count; i++)
             groups.Add(i, 1, null);
         var known = new Dictionary<int, int>();
         for (var i = first; i < wishes.Count; i++)
-            foreach (var j in Near(wishes[i].Words).Where(j => j < i))
+            foreach (var (j, alike) in AlikeBefore(i))
             {
                 var ask = wishes[j].Ask;
-                if (ask == Unplaced)
-                    groups.Draw(i, j, likeness.Of(wishes[i].Words, wishes[j].Words), 1);
-                else
-                {
-                    // All that is in an ask is one group, by the number of one of its wishes.
-                    if (!known.TryGetValue(ask, out var group))
-                        groups.Add(known[ask] = group = j, Size(ask), ask);
-                    groups.Draw(i, group, likeness.Of(wishes[i].Words, wishes[j].Words), Size(ask));
-                }
+                var group = j;
+                // All that is in an ask is one group, by the number of one of its wishes.
+                if (ask != Unplaced && !known.TryGetValue(ask, out group))
+                    groups.Add(known[ask] = group = j, sizes[ask], ask);
+                groups.Draw(i, group, alike);
             }
-        var placed = new int[added.Count];
+        var placed = new int[added.Length];
         foreach (var (members, ask) in groups.Join(Floor).OrderBy(g => g.Members.Min()))
         {
             var news = members.Where(m => m >= first).ToList();
@@ -81,46 +90,81 @@ public sealed class AskPlaces
             {
                 placed[wish - first] = at;
                 wishes[wish] = (wishes[wish].Words, at);
-                sizes[at] = Size(at) + 1;
             }
+            sizes[at] = sizes.GetValueOrDefault(at) + news.Count;
         }
         return placed;
     }
 
     private const int Unplaced = -1;
-    private readonly Dictionary<int, int> sizes = [];
 
-    private int Size(int ask)
+    /// <summary>The wishes before one that are like it, as <see cref="WishLikeness"/> has it, found through the words they hold: most
+    /// pairs share none.</summary>
+    private IEnumerable<(int Wish, double Likeness)> AlikeBefore(int one)
     {
-        if (!sizes.TryGetValue(ask, out var size))
-            sizes[ask] = size = wishes.Count(w => w.Ask == ask);
-        return size;
-    }
-
-    /// <summary>The wishes that share a word with these or have one that comes near.</summary>
-    private HashSet<int> Near(IReadOnlyList<WishWord> words)
-    {
-        var near = new HashSet<int>();
-        foreach (var word in words)
-        foreach (var root in neighbours[word.Root])
-            near.UnionWith(holders[root]);
-        return near;
-    }
-
-    /// <summary>Holds a stem that is new here against all others, once.</summary>
-    private void Meet(string root)
-    {
-        if (holders.ContainsKey(root))
-            return;
-        var its = new List<string> { root };
-        foreach (var other in holders.Keys)
-            if (likeness.Near(root, other) > 0)
+        var (own, its) = (new Dictionary<int, double>(), new Dictionary<int, double>());
+        var nearest = new Dictionary<int, double>();
+        var all = 0.0;
+        foreach (var (word, share) in wishes[one].Words)
+        {
+            var weight = Weight(word) * share;
+            all += weight;
+            var met = new HashSet<int>();
+            foreach (var (root, near) in neighbours[word])
             {
-                its.Add(other);
-                neighbours[other].Add(root);
+                if (near > nearest.GetValueOrDefault(root))
+                    nearest[root] = near;
+                foreach (var (wish, _) in holders[root])
+                {
+                    if (wish >= one)
+                        break;
+                    // The neighbours stand with the nearest first, so that a wish is met by its nearest word.
+                    if (met.Add(wish))
+                        own[wish] = own.GetValueOrDefault(wish) + weight * near;
+                }
             }
-        holders[root] = [];
-        neighbours[root] = its;
+        }
+        foreach (var (root, near) in nearest)
+        foreach (var (wish, share) in holders[root])
+        {
+            if (wish >= one)
+                break;
+            its[wish] = its.GetValueOrDefault(wish) + Weight(root) * share * near;
+        }
+        foreach (var (wish, sum) in own)
+        {
+            var whole = wishes[wish].Words.Sum(w => Weight(w.Root) * w.Share);
+            yield return (wish, (all == 0 || whole == 0 ? 0 : sum / all + its[wish] / whole) / 2);
+        }
+    }
+
+    private double Weight(int root)
+    {
+        if (!weights.TryGetValue(root, out var weight))
+            weights[root] = weight = likeness.Weight(names[root]);
+        return weight;
+    }
+
+    /// <summary>The number of a stem; one that is new here is held against all others, once.</summary>
+    private int Meet(string root)
+    {
+        if (roots.TryGetValue(root, out var known))
+            return known;
+        var number = names.Count;
+        var its = new List<(int Root, double Near)> { (number, 1) };
+        for (var other = 0; other < number; other++)
+            if (likeness.Near(root, names[other]) is var near and > 0)
+            {
+                its.Add((other, near));
+                var theirs = neighbours[other];
+                var place = theirs.FindIndex(n => n.Near < near);
+                theirs.Insert(place < 0 ? theirs.Count : place, (number, near));
+            }
+        roots[root] = number;
+        names.Add(root);
+        holders.Add([]);
+        neighbours.Add([.. its.OrderByDescending(n => n.Near)]);
+        return number;
     }
 
     /// <summary>Groups that are joined two by two, the nearest first.</summary>
@@ -141,7 +185,7 @@ public sealed class AskPlaces
 
         public void Add(int number, int size, int? ask) => (all[number] = new Group(size, ask)).Members.Add(number);
 
-        public void Draw(int a, int b, double likeness, int size)
+        public void Draw(int a, int b, double likeness)
         {
             if (likeness < LeastLikeness)
                 return;

@@ -30,11 +30,7 @@ public sealed class WishLikeness
     /// <param name="share">The share of wishes that have a stem, 0 to 1.</param>
     public WishLikeness(Func<string, double> share) => this.share = share;
 
-    private sealed record Known(double Rarity, float[]? Direction)
-    {
-        /// <summary>The nearness to words it has been held against.</summary>
-        public Dictionary<string, double> Near { get; } = [];
-    }
+    private sealed record Known(double Rarity, float[]? Direction);
 
     /// <summary>What a stem weighs, 0 to 1.</summary>
     public double Weight(string root) => Of(root).Rarity / (1 + Commonness * share(root));
@@ -65,15 +61,8 @@ public sealed class WishLikeness
     {
         if (a == b)
             return 1;
-        var known = Of(a);
-        if (known.Near.TryGetValue(b, out var near))
-            return near;
-        var its = Of(b).Direction;
-        near =
-            known.Direction is null || its is null
-                ? 0
-                : Math.Max(0, TensorPrimitives.Dot<float>(known.Direction, its) - WordFloor) / (1 - WordFloor);
-        return known.Near[b] = near;
+        var (one, other) = (Of(a).Direction, Of(b).Direction);
+        return one is null || other is null ? 0 : Math.Max(0, TensorPrimitives.Dot<float>(one, other) - WordFloor) / (1 - WordFloor);
     }
 
     private Known Of(string root)
