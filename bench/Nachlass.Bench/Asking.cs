@@ -41,7 +41,8 @@ internal static class Asking
             var (_, words) = Joined(messages, w => Wishes.In(w), false, byWords: true);
             report.AppendLine(
                 CultureInfo.InvariantCulture,
-                $"| {name}, {messages.Count} | {why} | {found.Precision:0.00} | {found.Recall:0.00} | {joined.Precision:0.00} | {joined.Recall:0.00} | {words.Precision:0.00} | {words.Recall:0.00} |"
+                $"| {name}, {messages.Count} | {why} | {found.Precision:0.00} | {found.Recall:0.00} | {joined.Precision:0.00} "
+                    + $"| {joined.Recall:0.00} | {words.Precision:0.00} | {words.Recall:0.00} |"
             );
         }
         Times(report);
@@ -85,9 +86,9 @@ internal static class Asking
             report.AppendLine();
             report.AppendLine(
                 CultureInfo.InvariantCulture,
-                $"{Many:N0} messages with {wishes:N0} wishes came in in {all.Elapsed.TotalSeconds:0.0} s ({all.Elapsed / read.Elapsed:0.0} times "
-                    + $"as long as only finding the wishes in them took) and were {came.Asks:N0} asks; one more took {ones[ones.Count / 2]:0} ms "
-                    + $"at the median, {ones[^2]:0} ms at p95."
+                $"{Many:N0} messages with {wishes:N0} wishes came in in {all.Elapsed.TotalSeconds:0.0} s "
+                    + $"({all.Elapsed / read.Elapsed:0.0} times as long as only finding the wishes in them took) and were {came.Asks:N0} asks; "
+                    + $"one more took {ones[ones.Count / 2]:0} ms at the median, {ones[^2]:0} ms at p95."
             );
         }
         finally
@@ -139,15 +140,15 @@ internal static class Asking
             foreach (var m in Enumerable.Range(0, messages.Count).Where(m => messages[m].Ask != "-" && !has.Contains(m)))
                 Console.WriteLine($"MISSED      {messages[m].Text}");
             foreach (var group in kept.GroupBy(k => k.Ask))
-                Console.WriteLine(
-                    $"  {string.Join(" / ", group.Select(k => messages[k.Message].Ask + ": " + string.Join(' ', k.Words.Select(w => w.Share < 1 ? $"({w.Root})" : w.Root))))}"
-                );
+                Console.WriteLine("  " + string.Join(" / ", group.Select(k => messages[k.Message].Ask + ": " + Said(k.Words))));
         }
         return (
             (has.Count == 0 ? 1 : (double)right / has.Count, (double)right / wished),
             (together == 0 ? 1 : (double)both / together, (double)both / same)
         );
     }
+
+    private static string Said(IReadOnlyList<WishWord> words) => string.Join(' ', words.Select(w => w.Share < 1 ? $"({w.Root})" : w.Root));
 
     /// <summary>The reference: the ask with which a wish shares two fifths of its words.</summary>
     private static int? ByWords(List<(int Message, int Ask, IReadOnlyList<WishWord> Words)> kept, IReadOnlyList<WishWord> words)

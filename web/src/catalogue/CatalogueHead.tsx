@@ -32,11 +32,11 @@ export function CatalogueHead({ title, newest, children }: { title: string; newe
         <nav aria-label="Catalogue" className="flex flex-wrap items-baseline gap-x-5 gap-y-1 text-[13px]">
           {ways.map(([to, name]) =>
             isHere(to) ? (
-              <span key={to} aria-current="page" className="font-semibold text-blue">
+              <span key={to} aria-current="page" className="inline-flex min-h-6 items-center font-semibold text-blue">
                 {name}
               </span>
             ) : (
-              <Link key={to} to={to} className="text-second hover:text-blue">
+              <Link key={to} to={to} className="inline-flex min-h-6 items-center text-second hover:text-blue">
                 {name}
               </Link>
             ),

@@ -104,7 +104,8 @@ public static partial class Wishes
     private static readonly Regex Wishing = AnyOf(
         @"(?:i['’]?d|i would|we['’]?d|we would) (?:\w+ ){0,2}(?:love|like|enjoy|welcome|give a lot)\b",
         @"would (?:love|like|enjoy|welcome) (?:to|more|an?|if|some)\b",
-        @"(?:please|could you|can you|would you|will you)\b.{0,20}\b(?:write|tell|explain|say|do|cover|describe|show|give|draw|list|publish|make|record|put)\b",
+        @"(?:please|could you|can you|would you|will you)\b.{0,20}\b"
+            + @"(?:write|tell|explain|say|do|cover|describe|show|give|draw|list|publish|make|record|put)\b",
         @"more (?:on|about|of) .{3,120}\bplease",
         @"please,? (?:more|another|something)\b",
         @"(?:something|anything|another (?:one|piece|letter|essay|walk)) (?:on|about|from|for)\b.*\b(?:please|would|wanted|wished)\b",
@@ -133,7 +134,8 @@ public static partial class Wishes
         @"hope (?:that )?(?:you(?:['’]?re| are| had| have| keep)|the|this|your|all|everyone|everybody)\b",
         @"how are you\b",
         @"how have you been\b",
-        @"(?:want(?:ed)?|like|love|wish) (?:only |just )?to (?:thank|congratulate|let you|add|point|tell you|wish|send|share|express|report)\b",
+        @"(?:want(?:ed)?|like|love|wish) (?:only |just )?to "
+            + @"(?:thank|congratulate|let you|add|point|tell you|wish|send|share|express|report)\b",
         @"(?:may|can|could|might) i (?:just |first |only )?(?:say|add|thank|tell you|offer|recommend)\b",
         @"keep (?:up|going|them coming)\b"
     );
@@ -149,7 +151,8 @@ public static partial class Wishes
         @"(?:twice this|two copies|second copy|garbled|link (?:is|does|was|to)|attachment|does not open|won['’]?t open)\b",
         @"have i been dropped\b",
         @"(?:are|would|will) you (?:be )?(?:free|available|willing|prepared|interested)\b",
-        @"(?:would|could|will|can) you (?:like to |perhaps |please )?(?:come|join|speak|visit|sign|meet|call|ring|phone|review|take part|contribute|lend)\b",
+        @"(?:would|could|will|can) you (?:like to |perhaps |please )?"
+            + @"(?:come|join|speak|visit|sign|meet|call|ring|phone|review|take part|contribute|lend)\b",
         @"(?:may|can|could|might) (?:i|we) (?:\w+ )?(?:quote|reprint|use your|share|translate|print|copy|forward|borrow|hang|photocopy)\b",
         @"(?:send|post|mail|forward) (?:me|us|it|them|the \w+) (?:\w+ ){0,4}(?:again|instead|copy|copies|to)\b",
         @"(?:shall|should|can|could) we (?:meet|talk|say)\b",
@@ -179,7 +182,8 @@ public static partial class Wishes
         @"don['’]?t (?:you|we)(?: all)? (?:think|find|agree|feel|love)\b",
         @"^(?:and |but |so |well, )*who (?:would(?:n['’]?t)?|could|doesn['’]?t|can|needs|cares|else)\b",
         @"^(?:and |but |so |well, )*what (?:could|more can|more could|else (?:is|can|could|would)|better)\b",
-        @"^(?:and |but |so )*(?:how|why) (?:could|can|should|would|did) (?:i|one|anyone|anybody|we) (?:\w+ )?(?:not|resist|have|forget|possibly|bother|need|thank)\b",
+        @"^(?:and |but |so )*(?:how|why) (?:could|can|should|would|did) (?:i|one|anyone|anybody|we) (?:\w+ )?"
+            + @"(?:not|resist|have|forget|possibly|bother|need|thank)\b",
         @"^(?:and |but |so |or )*(?:why not|who knew|who knows|what now|is that so|really)\b",
         @"^(?:and |but |so )*(?:isn|aren|wasn|haven|wouldn)['’]?t\b",
         @"is there anything (?:better|lovelier|finer|nicer|worse|sadder)\b",

@@ -365,10 +365,12 @@ public sealed class AskStore(PapersFile papers, AskShelf shelf, Nearby nearby, W
     private static string Evidence(AskShown shown)
     {
         var lines = shown.Wishes.Select(w =>
-            $"- “{WordsAsMarkdown.Of(w.Text.Trim('“', '”'))}” ({(w.Person.Length > 0 ? WordsAsMarkdown.Of(w.Person) : "a reader")}, {w.At:yyyy-MM-dd})"
-        );
-        var text =
-            $"{WordsAsMarkdown.Of(shown.Ask)}\n\nAsked by {shown.People} {(shown.People == 1 ? "reader" : "readers")}:\n\n{string.Join('\n', lines)}";
+        {
+            var person = w.Person.Length > 0 ? WordsAsMarkdown.Of(w.Person) : "a reader";
+            return $"- “{WordsAsMarkdown.Of(w.Text.Trim('“', '”'))}” ({person}, {w.At:yyyy-MM-dd})";
+        });
+        var readers = shown.People == 1 ? "1 reader" : $"{shown.People} readers";
+        var text = $"{WordsAsMarkdown.Of(shown.Ask)}\n\nAsked by {readers}:\n\n{string.Join('\n', lines)}";
         return text.Length <= Slip.LongestText ? text : text[..Slip.LongestText];
     }
 

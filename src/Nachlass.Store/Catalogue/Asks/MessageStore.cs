@@ -244,7 +244,8 @@ public sealed class MessageStore(PapersFile papers, AskShelf shelf)
                     ? null
                     : (ReleaseNumber?)ReleaseRows.Get(change.Db, ReleaseNumber.Of(edit.Release.Value)).Number;
                 change.Db.Execute(
-                    "UPDATE message SET answered_at = @at, answer = @answer, release = @release, version = version + 1 WHERE number = @number",
+                    "UPDATE message SET answered_at = @at, answer = @answer, release = @release, version = version + 1 "
+                        + "WHERE number = @number",
                     new
                     {
                         number,
