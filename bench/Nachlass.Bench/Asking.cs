@@ -87,8 +87,8 @@ internal static class Asking
             report.AppendLine(
                 CultureInfo.InvariantCulture,
                 $"{Many:N0} messages with {wishes:N0} wishes came in in {all.Elapsed.TotalSeconds:0.0} s "
-                    + $"({all.Elapsed / read.Elapsed:0.0} times as long as only finding the wishes in them took) and were {came.Asks:N0} asks; "
-                    + $"one more took {ones[ones.Count / 2]:0} ms at the median, {ones[^2]:0} ms at p95."
+                    + $"({all.Elapsed / read.Elapsed:0.0} times as long as only finding the wishes in them took) and were {came.Asks:N0} "
+                    + $"asks; one more took {ones[ones.Count / 2]:0} ms at the median, {ones[^2]:0} ms at p95."
             );
         }
         finally
