@@ -11,7 +11,8 @@ namespace Nachlass.Store.Catalogue.Asks;
 public sealed class AskShelf
 {
     private readonly PapersFile papers;
-    private AskPlaces? places;
+    private readonly Lock gate = new();
+    private volatile AskPlaces? places;
     private CommandNumber own;
 
     public AskShelf(PapersFile papers)
@@ -55,23 +56,29 @@ public sealed class AskShelf
     {
         if (wishes.Count == 0)
             return 0;
-        var known = At(db);
         var fresh = 0;
-        var asks = known.Place(
-            [.. wishes.Select(w => w.Wish.Words)],
-            () =>
-            {
-                fresh++;
-                return AskRows.Put(db).Value;
-            }
-        );
+        IReadOnlyList<int> asks;
+        lock (gate)
+            asks = At(db)
+                .Place(
+                    [.. wishes.Select(w => w.Wish.Words)],
+                    () =>
+                    {
+                        fresh++;
+                        return AskRows.Put(db).Value;
+                    }
+                );
         foreach (var ((message, wish), ask) in wishes.Zip(asks))
             AskRows.Put(db, new WishKept(WishNumber.Of(0), message, wish.Text, ask == 0 ? null : AskNumber.Of(ask), ByHand: false));
         return fresh;
     }
 
     /// <summary>How alike two wishes are.</summary>
-    internal double Likeness(SqliteConnection db, Wish a, Wish b) => At(db).Likeness(a.Words, b.Words);
+    internal double Likeness(SqliteConnection db, Wish a, Wish b)
+    {
+        lock (gate)
+            return At(db).Likeness(a.Words, b.Words);
+    }
 
     private AskPlaces At(SqliteConnection db)
     {

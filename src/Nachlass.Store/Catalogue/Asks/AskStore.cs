@@ -88,6 +88,7 @@ public sealed class AskStore(PapersFile papers, AskShelf shelf, Nearby nearby, W
 
     private const int MostAnswers = 3,
         MostIdeas = 3,
+        MostHeard = 12,
         MostRead = 40;
 
     /// <summary>How near a slip has to come to be named as one that would answer, by <see cref="Nearby"/>; ours.</summary>
@@ -129,13 +130,15 @@ public sealed class AskStore(PapersFile papers, AskShelf shelf, Nearby nearby, W
                 .Select(ask =>
                 {
                     var own = wishes[ask.Number].Select(w => (Kept: w, Message: messages[w.Message])).ToList();
-                    var read = own.Select(w => Wishes.Named(w.Message.Text, w.Kept.Text)).ToList();
+                    // Of a wish of hundreds the latest stand for all.
+                    var heard = own.OrderByDescending(w => w.Message.At).Take(MostHeard).ToList();
+                    var read = heard.Select(w => Wishes.Named(w.Message.Text, w.Kept.Text)).ToList();
                     var title =
                         ask.Title.Length > 0 ? ask.Title
                         : read.Count == 0 ? ""
                         : AskWeight.Title(read, (a, b) => shelf.Likeness(db, a, b));
                     var people = own.Select(w => w.Message.PersonKey).Distinct().Count();
-                    var words = string.Join("\n", own.Select(w => w.Kept.Text).Prepend(title));
+                    var words = string.Join("\n", heard.Select(w => w.Kept.Text).Prepend(title));
                     return new AskShown(
                         ask.Number,
                         title,

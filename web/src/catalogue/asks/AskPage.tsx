@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { ActionMenu } from '../../ui/ActionMenu';
 import { Button } from '../../ui/Button';
@@ -20,11 +20,40 @@ export default function AskPage() {
   if (asks.error) return <Failed error={asks.error} onRetry={() => void asks.refetch()} />;
   if (!asks.data) return <Loading what="Finding what readers ask" />;
   const all = asks.data;
+  return (
+    <Shown
+      all={all}
+      number={number}
+      isAway={isAway}
+      setAway={setAway}
+      newest={newest && Number(newest.outOn.slice(0, 4))}
+    />
+  );
+}
+
+function Shown({
+  all,
+  number,
+  isAway,
+  setAway,
+  newest,
+}: {
+  all: readonly Ask[];
+  number: string | undefined;
+  isAway: boolean;
+  setAway: (away: boolean) => void;
+  newest?: number;
+}) {
+  const detail = useRef<HTMLElement>(null);
+  // Where there is no room beside the list, the ask stands under it.
+  useEffect(() => {
+    if (number && matchMedia('(max-width: 1023px)').matches) detail.current?.scrollIntoView({ block: 'start' });
+  }, [number]);
   const open = all.find((one) => String(one.number) === number) ?? (number ? undefined : all[0]);
   return (
     <div className="flex h-full max-lg:block max-lg:overflow-y-auto">
       <div className="min-w-0 flex-1 overflow-y-auto px-9 py-6 max-lg:overflow-visible max-md:px-4">
-        <CatalogueHead title="What readers ask" newest={newest && Number(newest.outOn.slice(0, 4))} />
+        <CatalogueHead title="What readers ask" newest={newest} />
         <p className="mb-2 flex flex-wrap items-baseline gap-x-5 text-[12.5px] text-second">
           <span className="figures">{several(all.length, 'ask')}</span>
           <span>each person counts once; a wish weighs half after 180 days</span>
@@ -77,6 +106,7 @@ export default function AskPage() {
         )}
       </div>
       <aside
+        ref={detail}
         aria-label="The ask"
         className="w-[420px] shrink-0 overflow-y-auto border-l border-hair bg-quiet px-[26px] py-6 max-lg:w-auto max-lg:border-t max-lg:border-l-0 max-md:px-4"
       >
