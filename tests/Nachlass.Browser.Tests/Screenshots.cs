@@ -27,6 +27,7 @@ public sealed class Screenshots
                     ("sitting", "/plan/sitting", "Take it for"),
                     ("figures", "/plan/figures", "By format"),
                     ("catalogue", "/catalogue?mention=the+tenth+eel", "tenth eel."),
+                    ("asks", "/catalogue/asks", "In their words"),
                 ]
         )
         {
@@ -50,8 +51,6 @@ public sealed class Screenshots
         writer.Sees("words a minute");
         writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", "reading.png"));
         writer.View(390, 844);
-        writer.Open("/plan").Sees("Week");
-        writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", "agenda.png"));
         writer.Driver.Navigate().GoToUrl(app.Url + "/c");
         foreach (
             var words in (string[])

@@ -12,7 +12,7 @@ namespace Nachlass.Core.Catalogue.Asks;
 public sealed class AskPlaces
 {
     /// <summary>From this likeness on two groups of wishes are one ask.</summary>
-    public const double Floor = 0.23;
+    public const double Floor = 0.27;
 
     private const double LeastLikeness = 0.05;
 

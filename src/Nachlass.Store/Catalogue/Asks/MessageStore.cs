@@ -136,7 +136,7 @@ public sealed class MessageStore(PapersFile papers, AskShelf shelf)
                 Reach = said.Reach ?? 1,
                 Key = Check.Length("key", said.Key, LongestKey) is { Length: > 0 } key
                     ? key
-                    : Message.Fingerprint(person, address, at, text),
+                    : Message.Fingerprint(person, address, said.At ?? default, text),
             },
             said.About?.Trim() ?? ""
         );
