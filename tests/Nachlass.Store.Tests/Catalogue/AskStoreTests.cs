@@ -18,7 +18,7 @@ public sealed class AskStoreTests : IDisposable
     private static readonly string[] Bread =
     [
         "What was a penny worth, in bread?",
-        "How many loaves would that penny have bought?",
+        "How many loaves of bread would a penny have bought?",
         "I would love to know what a penny paid for in those days, in bread.",
     ];
 
