@@ -22,7 +22,7 @@ public sealed class MessagesTests : IDisposable
     private const string Table = """
         date,from,email,way,about,reach,text
         2026-09-01T08:00:00Z,Ada,ada@readers.example,mail,,3,"What was a penny worth, in bread?"
-        2026-09-02T08:00:00Z,Tom,,page,,,How many loaves of bread would a penny have bought?
+        2026-09-02T08:00:00Z,Tom,,page,,,How many loaves would that penny have bought?
         2026-09-03T08:00:00Z,Ida,,mail,,,"Thank you, all the same."
         """;
 
@@ -40,7 +40,7 @@ public sealed class MessagesTests : IDisposable
         Date: Wed, 2 Sep 2026 08:00:00 +0000
         Message-ID: <two@readers.example>
 
-        How many loaves of bread would a penny have bought?
+        How many loaves would that penny have bought?
 
         On 1 September 2026 Ines wrote:
         > Is there anything you would like to know?
@@ -49,7 +49,7 @@ public sealed class MessagesTests : IDisposable
 
     private const string Json = """
         [{"from": "Ada", "text": "What was a penny worth, in bread?", "date": "2026-09-01"},
-         {"from": "Tom", "text": "How many loaves of bread would a penny have bought?", "likes": 4}]
+         {"from": "Tom", "text": "How many loaves would that penny have bought?", "likes": 4}]
         """;
 
     [Theory]
