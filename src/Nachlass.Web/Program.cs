@@ -7,6 +7,7 @@ using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Catalogue;
 using Nachlass.Store.Catalogue.Asks;
+using Nachlass.Store.Catalogue.Pages;
 using Nachlass.Store.Catalogue.Queue;
 using Nachlass.Store.Choosing;
 using Nachlass.Store.Papers;
@@ -19,6 +20,7 @@ using Nachlass.Web.Bench;
 using Nachlass.Web.Capture;
 using Nachlass.Web.Catalogue;
 using Nachlass.Web.Catalogue.Asks;
+using Nachlass.Web.Catalogue.Pages;
 using Nachlass.Web.Catalogue.Queue;
 using Nachlass.Web.Choosing;
 using Nachlass.Web.Hosting;
@@ -265,6 +267,15 @@ namespace Nachlass.Web
             services.AddSingleton<AskShelf>();
             services.AddSingleton<MessageStore>();
             services.AddSingleton<AskStore>();
+            services.AddSingleton(provider => new PageStore(
+                provider.GetRequiredService<PapersFile>(),
+                provider.GetRequiredService<MessageStore>(),
+                provider.GetRequiredService<AskShelf>(),
+                PublicSite.Hash
+            ));
+            services.AddSingleton<SiteWriter>();
+            services.AddSingleton<PublicSite>();
+            services.AddHostedService(provider => provider.GetRequiredService<PublicSite>());
             services.AddSingleton<ConnectionStore>();
             services.AddSingleton<QueueStore>();
             services.AddSingleton<Secrets>();
@@ -328,6 +339,7 @@ namespace Nachlass.Web
             api.MapCatalogue();
             api.MapAsks();
             api.MapQueue();
+            api.MapPages();
             app.Services.GetRequiredService<Doorkeeper>().Map(api);
             Safety.MapFrontEnd(app, frontEnd);
         }

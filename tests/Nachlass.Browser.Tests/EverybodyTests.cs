@@ -124,6 +124,8 @@ public sealed class EverybodyTests : IDisposable
             "/catalogue/asks",
             "/catalogue/messages",
             "/catalogue/messages?ask=1&open=yes",
+            "/catalogue/pages",
+            "/catalogue/pages/1",
             "/bring-in",
             "/nowhere",
         ];

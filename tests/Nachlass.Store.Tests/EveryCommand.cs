@@ -138,6 +138,8 @@ internal sealed class EveryCommand(Desk desk, Random random)
         desk.Drafts.Save(talk, "Bread went over the bridge.", desk.Drafts.Get(talk).Version, Once.Unkeyed);
         var release = desk.Releases.Record(talk, new Store.Catalogue.NewRelease(outlet), Once.Unkeyed).Answer;
         desk.Releases.Record(talk, new Store.Catalogue.NewRelease(outlet, desk.Today.AddDays(-3)), Once.Unkeyed);
+        var page = desk.Pages.PutUp(new Store.Catalogue.Pages.NewPage(talk, Passphrase: "low water"), Once.Unkeyed).Answer.Page.Number;
+        desk.Pages.Hold(page, "Ottilie", "Could you write about bread?");
         desk.Releases.Edit(
             release.Number,
             new Store.Catalogue.ReleaseChange { Version = release.Version, SpeaksOf = [new("bread", "how it crossed")] },
@@ -436,6 +438,7 @@ internal sealed class EveryCommand(Desk desk, Random random)
             "StageRule" => "stage_rule",
             "GuideLine" => "guide_line",
             "Command" => "command",
+            "Comment" => "page_comment",
             var name => name.ToLowerInvariant(),
         };
         var all = desk.Papers.Read(db => db.Query<int>($"SELECT rowid FROM {table} ORDER BY rowid").ToArray());
@@ -459,6 +462,8 @@ internal sealed class EveryCommand(Desk desk, Random random)
             "address" => $"http://127.0.0.1:{random.Next(2, 99)}/feed",
             "paragraph" => Pick([.. desk.Papers.Read(db => db.Query<string>("SELECT text FROM slip")).DefaultIfEmpty("x")]),
             "section" => Pick("", "One", "Two"),
+            "slug" => Pick(null, "bread", "the-far-bank"),
+            "passphrase" => Pick(null, "", "low water"),
             "date" => Pick("1784", "2026-03"),
             "idea" => Pick(null, "loaves and bread #bread"),
             "name" or "names" or "topics" or "aliases" or "withouttopics" => Pick("ferries", "bread", "tolls", "loaves " + random.Next(9)),

@@ -6,6 +6,7 @@ using Nachlass.Core.Bench.Writing;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Catalogue;
 using Nachlass.Core.Catalogue.Asks;
+using Nachlass.Core.Catalogue.Pages;
 using Nachlass.Core.Choosing;
 using Nachlass.Core.Plan;
 using Nachlass.Core.Sources;
@@ -86,6 +87,9 @@ public sealed record PapersImage
 
     /// <summary>Words whose messages are not shown.</summary>
     public IReadOnlyList<string> HiddenWords { get; init; } = [];
+
+    /// <summary>Pages of one's own, in the order of numbers, without their passphrases.</summary>
+    public IReadOnlyList<PageImage> Pages { get; init; } = [];
 
     public bool IsEmpty => Purpose.Length == 0 && Topics.Count + Sources.Count + Slips.Count + Pieces.Count + Moves.Count + Days.Count == 0;
 }

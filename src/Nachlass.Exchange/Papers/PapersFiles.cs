@@ -108,6 +108,8 @@ public static class PapersFiles
             yield return file;
         foreach (var file in MessagesFile.Write(papers))
             yield return file;
+        foreach (var file in PagesFile.Write(papers))
+            yield return file;
         foreach (var file in ReleasesFile.Write(papers))
             yield return file;
         if (WritingFile.Write(papers) is { } writing)
@@ -429,6 +431,7 @@ public static class PapersFiles
             Wishes = [.. In(MessagesFile.Folder).SelectMany(f => MessagesFile.Wishes(f.Name, f.Fields)).OrderBy(w => w.Number.Value)],
             Asks = MessagesFile.Asks(In(MessagesFile.Name).Select(f => f.Fields).FirstOrDefault()),
             HiddenWords = In(MessagesFile.Name).Select(f => f.Fields).FirstOrDefault()?.Words("hidden-words") ?? [],
+            Pages = [.. In(PagesFile.Folder).Select(f => PagesFile.Read(f.Name, f.Fields, Day, Instant))],
             NeverThere = ReleasesFile.Never(In(ReleasesFile.Name).Select(f => f.Fields).FirstOrDefault()),
             Pieces = [.. In("pieces").Select(f => ReadPiece(f.Name, f.Fields, Marks(f.Name, f.Fields)))],
             Keys = [.. about.Records("keys").Select(k => new OwnKey(k.Word("action"), k.Word("keys")).Checked())],

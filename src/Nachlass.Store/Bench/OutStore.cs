@@ -24,7 +24,11 @@ public sealed record OutAsked(
     Citing? Citing = null,
     IReadOnlyList<string>? SideTexts = null,
     string? Side = null
-);
+)
+{
+    /// <summary>Where a piece can be read that is referred to; where it says nothing, an address of its releases is taken.</summary>
+    public Func<PieceNumber, string?> PageOf { get; init; } = _ => null;
+}
 
 /// <summary>A picture that stands in a draft, with what is said under it.</summary>
 /// <param name="Attachment">The file; null when it lies elsewhere.</param>
@@ -96,7 +100,9 @@ public sealed class OutStore(PapersFile papers)
             Language = Languages.Named(piece.Language),
             Work = WorkOf(db),
             AddressOf = thing =>
-                thing.Kind == ThingKind.Piece ? ReleaseRows.AddressOf(db, PieceNumber.Of(thing.Number), piece.Outlet) : null,
+                thing.Kind == ThingKind.Piece
+                    ? asked.PageOf(PieceNumber.Of(thing.Number)) ?? ReleaseRows.AddressOf(db, PieceNumber.Of(thing.Number), piece.Outlet)
+                    : null,
         };
 
     /// <summary>The work that a reference is to: a source, with what stands behind the comma as the place in it, or the source that a slip

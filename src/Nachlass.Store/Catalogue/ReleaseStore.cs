@@ -93,40 +93,37 @@ public sealed class ReleaseStore(PapersFile papers)
 
     /// <summary>Notes that a piece went out. One that is still in hand comes to its last stage.</summary>
     /// <exception cref="ClashException">It went out there on that day already.</exception>
-    public Done<Release> Record(PieceNumber number, NewRelease made, Once once)
+    public Done<Release> Record(PieceNumber number, NewRelease made, Once once) =>
+        papers.Run("noted a release", once, change => Record(change, number, made));
+
+    /// <inheritdoc cref="Record(PieceNumber, NewRelease, Once)"/>
+    internal static Release Record(Change change, PieceNumber number, NewRelease made)
     {
         var address = Check.WebAddress("address", made.Address);
         var title = made.Title is null ? null : Check.Text("title", made.Title, Piece.LongestTitle);
         var text = made.Text is null ? null : Check.Text("text", made.Text, DraftText.Longest);
-        if (made.OutOn is { } day && (!Check.IsDay(day) || day > papers.Today))
+        if (made.OutOn is { } day && (!Check.IsDay(day) || day > change.Today))
             throw new BadInputException("outOn", "A day on which it went out is not after today.");
-        return papers.Run(
-            "noted a release",
-            once,
-            change =>
-            {
-                var db = change.Db;
-                var piece = PieceRows.Get(db, number);
-                var outlet = made.Outlet ?? piece.Outlet;
-                var name = outlet is { } at ? OutletRows.Get(db, at).Name : "nowhere in particular";
-                var on = made.OutOn ?? change.Today;
-                if (ReleaseRows.Of(db, number).Any(r => r.Outlet == outlet && r.OutOn == on))
-                    throw new ClashException($"P {number} went out on {name} on that day already.");
-                var release = ReleaseRows.AsItStands(db, piece, ReleaseWay.Hand, on) with { Outlet = outlet, Address = address };
-                if (title is not null)
-                    release = release with { Title = title };
-                if (text is not null)
-                    release = release with { Text = text };
-                if (release.Text.Trim().Length == 0)
-                    throw new BadInputException("text", $"There is not a word in P {number} yet; write it, or paste what was sent.");
-                var put = ReleaseRows.Put(db, release);
-                if (piece.OutOn is null)
-                    ToLastStage(change, piece, on);
-                ReleaseRows.Mirror(db, number);
-                change.What = $"noted that P {number} went out on {name}";
-                return ReleaseRows.Get(db, put);
-            }
-        );
+        var db = change.Db;
+        var piece = PieceRows.Get(db, number);
+        var outlet = made.Outlet ?? piece.Outlet;
+        var name = outlet is { } at ? OutletRows.Get(db, at).Name : "nowhere in particular";
+        var on = made.OutOn ?? change.Today;
+        if (ReleaseRows.Of(db, number).Any(r => r.Outlet == outlet && r.OutOn == on))
+            throw new ClashException($"P {number} went out on {name} on that day already.");
+        var release = ReleaseRows.AsItStands(db, piece, ReleaseWay.Hand, on) with { Outlet = outlet, Address = address };
+        if (title is not null)
+            release = release with { Title = title };
+        if (text is not null)
+            release = release with { Text = text };
+        if (release.Text.Trim().Length == 0)
+            throw new BadInputException("text", $"There is not a word in P {number} yet; write it, or paste what was sent.");
+        var put = ReleaseRows.Put(db, release);
+        if (piece.OutOn is null)
+            ToLastStage(change, piece, on);
+        ReleaseRows.Mirror(db, number);
+        change.What = $"noted that P {number} went out on {name}";
+        return ReleaseRows.Get(db, put);
     }
 
     /// <summary>Moves a piece that went out to its last stage.</summary>

@@ -11,6 +11,7 @@ using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Catalogue;
 using Nachlass.Store.Catalogue.Asks;
+using Nachlass.Store.Catalogue.Pages;
 using Nachlass.Store.Choosing;
 using Nachlass.Store.Plan;
 using Nachlass.Store.Sources;
@@ -66,6 +67,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
             Asks = AskRows.All(db),
             Wishes = AskRows.Wishes(db),
             HiddenWords = MessageRows.HiddenWords(db),
+            Pages = PageRows.Image(db),
             Plan = SheetRows.Plan(db) is { Version: > 0 } plan ? plan : null,
         });
 
@@ -242,6 +244,8 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                         MessageRows.PutHiddenWord(db, word);
                     foreach (var series in image.Series)
                         SeriesRows.PutImage(db, series);
+                    foreach (var page in image.Pages)
+                        PageRows.PutImage(db, page);
                     if (image.Plan is { } plan)
                         db.Execute(
                             "INSERT INTO day_plan (id, blocks, days_off) VALUES (1, @blocks, @daysOff)",

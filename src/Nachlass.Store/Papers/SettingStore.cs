@@ -22,6 +22,10 @@ public sealed class SettingStore(PapersFile papers)
     /// <summary>The file of the drop folder that is being read.</summary>
     public const string BeingRead = "being read";
 
+    /// <summary>What the writer's own site is called, and where its readers find it.</summary>
+    public const string SiteName = "site name",
+        SiteAddress = "site address";
+
     /// <summary>A setting; null when it was never set.</summary>
     public string? Get(string name) =>
         papers.Read(db => db.ExecuteScalar<string>("SELECT value FROM setting WHERE name = @name", new { name }));

@@ -94,6 +94,10 @@ internal static class UndoLog
         "ask",
         "wish",
         "hidden_word",
+        "page",
+        "page_part",
+        "page_earlier",
+        "page_comment",
     ];
 
     private static readonly TimeSpan KeptFor = TimeSpan.FromDays(400);

@@ -8,8 +8,10 @@ using Nachlass.Exchange.Papers;
 using Nachlass.Standins.Capture;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Catalogue.Asks;
+using Nachlass.Store.Catalogue.Pages;
 using Nachlass.Store.Papers;
 using Nachlass.Web.Catalogue.Asks;
+using Nachlass.Web.Catalogue.Pages;
 
 namespace Nachlass.Web.Hosting;
 
@@ -54,8 +56,21 @@ internal static class Demo
             BringIn(imports, papers, file, shift, settled);
         foreach (var file in FilesIn(Path.Combine(demo, "messages")))
             BringInMessages(papers, file, shift);
+        OpenPages(papers);
+        new SettingStore(papers).Set(SettingStore.SiteName, "The Tavle papers");
         new SettingStore(papers).Set(SettingStore.MirrorFolder, Path.Combine(papers.Folder, "mirror"));
         return papers;
+    }
+
+    /// <summary>The passphrase of the demo's page that has one; files never say it.</summary>
+    private const string PagesPassphrase = "low water";
+
+    private static void OpenPages(PapersFile papers)
+    {
+        var shelf = new AskShelf(papers);
+        var pages = new PageStore(papers, new MessageStore(papers, shelf), shelf, PublicSite.Hash);
+        foreach (var page in pages.List().Select(p => p.Page).Where(p => p.AsksPassphrase))
+            pages.Edit(page.Number, new PageChange(page.Version, Passphrase: PagesPassphrase), Once.Unkeyed);
     }
 
     private static IEnumerable<string> FilesIn(string folder) =>

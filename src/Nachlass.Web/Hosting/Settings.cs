@@ -11,6 +11,7 @@ namespace Nachlass.Web.Hosting;
 /// <param name="CertificateKey">PEM file with its key, when it is not in the same file.</param>
 /// <param name="BehindProxy">Whether a proxy in front speaks HTTPS and passes requests on.</param>
 /// <param name="Hosts">Names by which others reach it.</param>
+/// <param name="Pages">Address on which pages of one's own are served; null for not at all.</param>
 internal sealed record Settings(
     Uri Url,
     string Data,
@@ -18,7 +19,8 @@ internal sealed record Settings(
     string? Certificate,
     string? CertificateKey,
     bool BehindProxy,
-    IReadOnlyList<string> Hosts
+    IReadOnlyList<string> Hosts,
+    Uri? Pages
 )
 {
     /// <summary>Whether anyone but this machine can reach it. Then it asks for a passphrase.</summary>
@@ -57,7 +59,8 @@ internal sealed record Settings(
             Word("certificate"),
             Word("certificate_key"),
             proxy,
-            hosts
+            hosts,
+            PagesAt(Word("pages"), address, proxy)
         );
         if (address.Scheme == "https" && settings.Certificate is null)
             throw new CannotStartException(
@@ -73,9 +76,33 @@ internal sealed record Settings(
             );
         if ((settings.IsEveryAddress || proxy) && hosts.Length == 0)
             throw new CannotStartException("Say by which names others reach Nachlass with NACHLASS_HOSTS, such as desk.example.");
+        if (settings.Pages is { Scheme: "https" } && settings.Certificate is null)
+            throw new CannotStartException("For pages over https, name the certificate with NACHLASS_CERTIFICATE.");
         return settings;
 
         string? Word(string name) => configuration[name] is { Length: > 0 } word ? word : null;
+    }
+
+    /// <summary>How far above the app's own port that of the pages lies when nothing is said.</summary>
+    private const int PagesAbove = 10;
+
+    /// <summary>Where pages are served: on this machine alone, unless its writer says where else.</summary>
+    private static Uri? PagesAt(string? said, Uri app, bool proxy)
+    {
+        if (said?.ToLowerInvariant() is "off" or "no")
+            return null;
+        if (said is null)
+            return new Uri($"http://127.0.0.1:{(app.Port == 0 ? 0 : app.Port + PagesAbove)}");
+        if (!Uri.TryCreate(said, UriKind.Absolute, out var at) || at.Scheme is not ("http" or "https"))
+            throw new CannotStartException($"NACHLASS_PAGES is an address such as http://127.0.0.1:5250, or off, not “{said}”.");
+        if (at.Port == app.Port && at.Port != 0)
+            throw new CannotStartException("Pages are served apart from the desk: give NACHLASS_PAGES another port than NACHLASS_URL.");
+        if (!at.IsLoopback && at.Scheme == "http" && !proxy)
+            throw new CannotStartException(
+                $"Passphrases of pages would go to {at.Host} over http, where anyone on the way could read along. Use https with "
+                    + "NACHLASS_CERTIFICATE, or put a proxy with HTTPS in front and set NACHLASS_PROXY=yes."
+            );
+        return at;
     }
 }
 

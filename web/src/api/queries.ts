@@ -115,6 +115,9 @@ export const keys = {
   table: (asked: unknown) => ['library', 'table', asked],
   queue: ['queue'],
   connections: ['connections'],
+  pages: ['pages'],
+  page: (number: number) => ['pages', number],
+  site: ['site'],
   sendingPreview: (piece: number, outlet: number, text: string | undefined) => [
     'piece',
     piece,

@@ -2,6 +2,8 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Piece } from '../api/client';
 import { NoteRelease } from '../catalogue/NoteRelease';
+import { PageDialog } from '../catalogue/pages/PageDialog';
+import { usePages } from '../catalogue/pages/pages';
 import { SendDialog } from '../catalogue/queue/SendDialog';
 import { complain, say } from '../papers/notices';
 import { BibliographyDialog } from '../sources/BibliographyDialog';
@@ -72,6 +74,8 @@ export function OutMenu({
   const [starting, setStarting] = useState(false);
   const [noting, setNoting] = useState(false);
   const [sending, setSending] = useState(false);
+  const [putting, setPutting] = useState(false);
+  const page = usePages().data?.find((one) => one.page.piece === piece.number);
   return (
     <>
       <StartPiece open={starting} onClose={() => setStarting(false)} from={{ piece: piece.number }} />
@@ -89,6 +93,7 @@ export function OutMenu({
       {noting && (
         <NoteRelease piece={piece.number} title={piece.title} outlet={null} onClose={() => setNoting(false)} />
       )}
+      {putting && <PageDialog piece={piece.number} title={piece.title} onClose={() => setPutting(false)} />}
       {citing && <BibliographyDialog piece={piece.number} onClose={() => setCiting(false)} />}
       <ActionMenu
         label="Take out"
@@ -144,6 +149,16 @@ export function OutMenu({
             label: 'Send it…',
             note: 'now, or on its day',
             onChoose: () => void onGoing().then(() => setSending(true), complain),
+          },
+          {
+            key: 'page',
+            label: page ? 'Its page…' : 'Put it up as a page…',
+            note: page ? (page.page.downAt ? 'taken down' : 'up') : 'at an address of your own',
+            onChoose: () =>
+              void onGoing().then(
+                () => (page ? navigate(`/catalogue/pages/${page.page.number}`) : setPutting(true)),
+                complain,
+              ),
           },
           {
             key: 'note',

@@ -9,6 +9,8 @@ import { refreshPiece } from './refreshPiece';
 import { Empty, Failed, Loading } from '../ui/States';
 import { TextField } from '../ui/TextField';
 import { nearDay } from '../ui/dates';
+import { PageDialog } from '../catalogue/pages/PageDialog';
+import { usePages } from '../catalogue/pages/pages';
 import { FillInText } from '../capture/FillInText';
 import { useField, useHeld } from '../ui/useField';
 
@@ -87,6 +89,8 @@ function Opened({ shown }: { shown: SeriesShown }) {
   const [title, setTitle] = useHeld(`series.${series.number}.next`);
   const [error, setError] = useState('');
   const [dragged, setDragged] = useState<number | null>(null);
+  const [putting, setPutting] = useState(false);
+  const page = usePages().data?.find((one) => one.page.series === series.number);
   const navigate = useNavigate();
   const change = async (edit: SeriesChange, said: string) => {
     const made = await carryOut(
@@ -308,6 +312,16 @@ function Opened({ shown }: { shown: SeriesShown }) {
               take it out as one book (.epub)
             </a>
           )}
+          {(shown.out ?? 0) > 0 && (
+            <button
+              type="button"
+              className="link mt-4 mr-5 text-[12.5px]"
+              onClick={() => (page ? void navigate(`/catalogue/pages/${page.page.number}`) : setPutting(true))}
+            >
+              {page ? 'its page' : 'put it up as a page…'}
+            </button>
+          )}
+          {putting && <PageDialog series={series.number} title={series.name} onClose={() => setPutting(false)} />}
           <button
             type="button"
             className="mt-4 min-h-6 text-[12.5px] text-second hover:text-red"

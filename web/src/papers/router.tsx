@@ -19,6 +19,8 @@ const PiecePage = lazy(() => import('../bench/PiecePage'));
 const OutletsView = lazy(() => import('../catalogue/OutletsView'));
 const AskPage = lazy(() => import('../catalogue/asks/AskPage'));
 const MessagesPage = lazy(() => import('../catalogue/asks/MessagesPage'));
+const OnePage = lazy(() => import('../catalogue/pages/OnePage'));
+const PagesPage = lazy(() => import('../catalogue/pages/PagesPage'));
 const QueuePage = lazy(() => import('../catalogue/queue/QueuePage'));
 const Covers = lazy(() => import('../catalogue/Covers'));
 const YearPage = lazy(() => import('../catalogue/YearPage'));
@@ -267,6 +269,22 @@ export const router = createBrowserRouter([
         element: (
           <Suspense fallback={<Loading />}>
             <OutletsView />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'catalogue/pages',
+        element: (
+          <Suspense fallback={<Loading />}>
+            <PagesPage />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'catalogue/pages/:number',
+        element: (
+          <Suspense fallback={<Loading />}>
+            <OnePage />
           </Suspense>
         ),
       },

@@ -97,23 +97,31 @@ public sealed class MessageStore(PapersFile papers, AskShelf shelf)
             change =>
             {
                 var db = change.Db;
-                var known = db.Query<string>("SELECT key FROM message").ToHashSet();
-                var releases = new Lazy<IReadOnlyList<Release>>(() => ReleaseRows.List(db, "true", null));
-                var (fresh, wishes) = (0, new List<(MessageNumber Message, Wish Wish)>());
-                foreach (var (message, about) in read.OrderBy(r => r.Message.At))
-                {
-                    if (!known.Add(message.Key))
-                        continue;
-                    fresh++;
-                    var kept = message with { Release = about.Length == 0 ? null : ReleaseOf(about, releases.Value) };
-                    var number = MessageRows.Put(db, kept);
-                    wishes.AddRange(Wishes.In(kept.Text).Select(wish => (number, wish)));
-                }
-                var asks = shelf.Place(db, wishes);
+                var (fresh, wishes, asks) = Put(db, read);
                 change.What = fresh == 1 ? "brought in 1 message" : $"brought in {fresh} messages";
-                return new MessagesIn(fresh, read.Count - fresh, wishes.Count, asks, unread ?? []);
+                return new MessagesIn(fresh, read.Count - fresh, wishes, asks, unread ?? []);
             }
         );
+    }
+
+    /// <summary>Takes one message in as a part of another command.</summary>
+    internal void Take(Change change, NewMessage said) => Put(change.Db, [Checked(said, change.Now)]);
+
+    private (int Fresh, int Wishes, int Asks) Put(SqliteConnection db, IReadOnlyList<(Message Message, string About)> read)
+    {
+        var known = db.Query<string>("SELECT key FROM message").ToHashSet();
+        var releases = new Lazy<IReadOnlyList<Release>>(() => ReleaseRows.List(db, "true", null));
+        var (fresh, wishes) = (0, new List<(MessageNumber Message, Wish Wish)>());
+        foreach (var (message, about) in read.OrderBy(r => r.Message.At))
+        {
+            if (!known.Add(message.Key))
+                continue;
+            fresh++;
+            var kept = message with { Release = about.Length == 0 ? null : ReleaseOf(about, releases.Value) };
+            var number = MessageRows.Put(db, kept);
+            wishes.AddRange(Wishes.In(kept.Text).Select(wish => (number, wish)));
+        }
+        return (fresh, wishes.Count, shelf.Place(db, wishes));
     }
 
     private static (Message Message, string About) Checked(NewMessage said, DateTimeOffset now)
