@@ -7,6 +7,7 @@ using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Catalogue;
 using Nachlass.Store.Catalogue.Asks;
+using Nachlass.Store.Catalogue.Letters;
 using Nachlass.Store.Catalogue.Pages;
 using Nachlass.Store.Catalogue.Queue;
 using Nachlass.Store.Choosing;
@@ -20,6 +21,7 @@ using Nachlass.Web.Bench;
 using Nachlass.Web.Capture;
 using Nachlass.Web.Catalogue;
 using Nachlass.Web.Catalogue.Asks;
+using Nachlass.Web.Catalogue.Letters;
 using Nachlass.Web.Catalogue.Pages;
 using Nachlass.Web.Catalogue.Queue;
 using Nachlass.Web.Choosing;
@@ -154,6 +156,7 @@ namespace Nachlass.Web
             app.Services.GetRequiredService<EnoughWatch>();
             app.Services.GetRequiredService<RuleStore>();
             app.Services.GetRequiredService<StageRuleStore>();
+            app.Services.GetRequiredService<Joining>();
             var columns = app.Services.GetRequiredService<SlipColumns>();
             var nearby = app.Services.GetRequiredService<Nearby>();
             var learning = app.Services.GetRequiredService<TopicLearning>();
@@ -278,6 +281,10 @@ namespace Nachlass.Web
             services.AddHostedService(provider => provider.GetRequiredService<PublicSite>());
             services.AddSingleton<ConnectionStore>();
             services.AddSingleton<QueueStore>();
+            services.AddSingleton<ReaderStore>();
+            services.AddSingleton<LetterStore>();
+            services.AddSingleton<Mail>();
+            services.AddSingleton<Joining>();
             services.AddSingleton<Secrets>();
             services.AddSingleton<Sender>();
             services.AddHostedService(provider => provider.GetRequiredService<Sender>());
@@ -340,6 +347,7 @@ namespace Nachlass.Web
             api.MapAsks();
             api.MapQueue();
             api.MapPages();
+            api.MapReaders();
             app.Services.GetRequiredService<Doorkeeper>().Map(api);
             Safety.MapFrontEnd(app, frontEnd);
         }

@@ -75,7 +75,8 @@ public sealed class PagesTests : IDisposable
         var other = await Piece("The other bank", "Other words.");
         var piece = await Piece(
             "The third bell",
-            $"## One & two\n\nIt rang.[^1] As [[P {other}]] says. <script>alert(1)</script>\n\n## Two\n\nMore.\n\n## Three\n\nEnd.\n\n[^1]: Twice."
+            $"## One & two\n\nIt rang.[^1] As [[P {other}]] says. <script>alert(1)</script>\n\n"
+                + "## Two\n\nMore.\n\n## Three\n\nEnd.\n\n[^1]: Twice."
         );
         await Post("/api/pages", new { piece = other });
         await Post("/api/pages", new { piece, summary = "A bell, \"heard\"." });

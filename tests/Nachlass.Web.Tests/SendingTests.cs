@@ -130,7 +130,7 @@ public sealed class SendingTests : IAsyncLifetime
         await channel.Send(
             connection,
             Token,
-            new Post(begun.Parts[0].Key, "", "Nineteen steps.", ""),
+            new Post(begun.Parts[0].Key, "", "Nineteen steps.", "", default, "en", _ => null),
             TestContext.Current.CancellationToken
         );
         posts.Posts.Count.ShouldBe(1);

@@ -5,8 +5,8 @@ using Nachlass.Exchange.Formats;
 
 namespace Nachlass.Exchange.Papers;
 
-/// <summary>Pages of one's own: <c>pages/0003 the-address.md</c>, with their texts as put up, comments, and how often they were read. What is
-/// known of their passphrases stays on the machine.</summary>
+/// <summary>Pages of one's own: <c>pages/0003 the-address.md</c>, with their texts as put up, comments, and how often they were
+/// read. What is known of their passphrases stays on the machine.</summary>
 internal static class PagesFile
 {
     public const string Folder = "pages";

@@ -9,6 +9,7 @@ using Nachlass.Core.Bench.Writing;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Catalogue;
 using Nachlass.Core.Catalogue.Asks;
+using Nachlass.Core.Catalogue.Letters;
 using Nachlass.Core.Catalogue.Pages;
 using Nachlass.Core.Catalogue.Queue;
 using Nachlass.Core.Papers;
@@ -68,6 +69,7 @@ internal static class Mapping
         Number<WishNumber>();
         Number<PageNumber>();
         Number<CommentNumber>();
+        Number<ReaderNumber>();
         // Dapper asks its own table before the handlers, so these two have to leave it first.
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset));
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset?));

@@ -100,6 +100,15 @@ public sealed class OutletStore(PapersFile papers)
                     );
                 if (change.Db.ExecuteScalar<int>("SELECT count(*) FROM sending WHERE outlet = @number", new { number }) > 0)
                     throw new ClashException($"Something waits to go out on “{outlet.Name}”; take it out of the queue first.");
+                if (
+                    change.Db.ExecuteScalar<int>("SELECT count(*) FROM reader WHERE outlet = @number", new { number })
+                    is > 0
+                        and var readers
+                )
+                    throw new ClashException(
+                        $"“{outlet.Name}” has {(readers == 1 ? "a reader" : $"{readers} readers")} on its list. Put it away instead, or take "
+                            + "them off the list first."
+                    );
                 change.Db.Execute("DELETE FROM never_there WHERE outlet = @number", new { number });
                 change.Db.Execute("DELETE FROM outlet_cadence WHERE outlet = @number", new { number });
                 change.Db.Execute("UPDATE piece SET outlet = NULL, version = version + 1 WHERE outlet = @number", new { number });

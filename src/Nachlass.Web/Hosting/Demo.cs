@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text.Json;
 using Nachlass.Core.Capture;
+using Nachlass.Core.Plan;
 using Nachlass.Core.Sources;
 using Nachlass.Exchange.Capture;
 using Nachlass.Exchange.Formats;
@@ -8,6 +9,7 @@ using Nachlass.Exchange.Papers;
 using Nachlass.Standins.Capture;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Catalogue.Asks;
+using Nachlass.Store.Catalogue.Letters;
 using Nachlass.Store.Catalogue.Pages;
 using Nachlass.Store.Papers;
 using Nachlass.Web.Catalogue.Asks;
@@ -57,6 +59,11 @@ internal static class Demo
         foreach (var file in FilesIn(Path.Combine(demo, "messages")))
             BringInMessages(papers, file, shift);
         OpenPages(papers);
+        if (File.Exists(Path.Combine(demo, "readers.txt")))
+            new ReaderStore(papers).Add(
+                OutletNumber.Of(1),
+                new NewReaders(File.ReadAllText(Path.Combine(demo, "readers.txt")), "signed the sheet at the ferry house")
+            );
         new SettingStore(papers).Set(SettingStore.SiteName, "The Tavle papers");
         new SettingStore(papers).Set(SettingStore.MirrorFolder, Path.Combine(papers.Folder, "mirror"));
         return papers;
@@ -188,7 +195,7 @@ internal static class Demo
             {
                 foreach (var file in Directory.EnumerateFiles(folder))
                     File.Delete(file);
-                foreach (var inside in (string[])["files", "incoming", "sign-in", "copies", "mirror", "pieces", "walks"])
+                foreach (var inside in (string[])["files", "incoming", "sign-in", "copies", "mirror", "pieces", "walks", "got-letters"])
                     if (Directory.Exists(Path.Combine(folder, inside)))
                         Directory.Delete(Path.Combine(folder, inside), recursive: true);
             }

@@ -8,15 +8,18 @@ using Nachlass.Web.Catalogue.Queue;
 
 namespace Nachlass.Web.Hosting;
 
-/// <summary>The outside world of the demo: a site and a place for short posts, in a process of its own, talked to over the wire.</summary>
+/// <summary>The outside world of the demo: a site, a place for short posts and a letter service, in a process of its own, talked to over the wire.</summary>
 internal sealed class DemoOutlets : IDisposable
 {
     /// <summary>The word by which the program is told to be the stand-ins.</summary>
     public const string Verb = "standins";
 
     private const string PagesToken = "demo-pages",
-        PostsToken = "demo-posts";
-    private static readonly OutletNumber Pages = OutletNumber.Of(2),
+        PostsToken = "demo-posts",
+        LettersUser = "tavle",
+        LettersPassword = "demo-letters";
+    private static readonly OutletNumber Letters = OutletNumber.Of(1),
+        Pages = OutletNumber.Of(2),
         Posts = OutletNumber.Of(3),
         Walks = OutletNumber.Of(4);
 
@@ -39,12 +42,25 @@ internal sealed class DemoOutlets : IDisposable
         foreach (var (outlet, token) in ((OutletNumber, string)[])[(Pages, PagesToken), (Posts, PostsToken)])
             if (await process.StandardOutput.ReadLineAsync() is { } address)
                 connections.Set(outlet, ConnectionKind.Micropub, address, secrets.Close(token));
+        if (await process.StandardOutput.ReadLineAsync() is { } service && service.Split(' ') is [var letters, var certificate])
+            connections.Set(
+                new Connection(
+                    Letters,
+                    ConnectionKind.Mail,
+                    letters,
+                    HasSecret: false,
+                    LettersUser,
+                    "Low Water <low-water@tavle.example>",
+                    certificate
+                ),
+                secrets.Close(LettersPassword)
+            );
         connections.Set(Walks, ConnectionKind.Folder, Path.Combine(settings.Data, "walks"), null);
         return new DemoOutlets(process);
     }
 
     /// <summary>Is the stand-ins, until whoever started it is gone.</summary>
-    /// <param name="port">The first of two ports; 0 for any that are free.</param>
+    /// <param name="port">The first of four ports; 0 for any that are free.</param>
     /// <param name="folder">Where they keep what they got.</param>
     public static async Task Run(int port, string folder)
     {
@@ -52,6 +68,8 @@ internal sealed class DemoOutlets : IDisposable
         Console.WriteLine(pages.Endpoint);
         await using var posts = await On(port == 0 ? 0 : port + 1, "Short posts", PostsToken, 300, Path.Combine(folder, "got-posts.jsonl"));
         Console.WriteLine(posts.Endpoint);
+        await using var letters = await OnLetters(port == 0 ? 0 : port + 2, Path.Combine(folder, "got-letters"));
+        Console.WriteLine($"smtp://127.0.0.1:{letters.Port} {letters.Certificate}");
         // The other end closes when the program that started it ends, however it ends.
         while (await Console.In.ReadLineAsync() is not null) { }
     }
@@ -66,6 +84,18 @@ internal sealed class DemoOutlets : IDisposable
         catch (IOException) when (port != 0)
         {
             return await PostServer.Start(0, name, token, limit, file, TimeProvider.System);
+        }
+    }
+
+    private static async Task<LetterServer> OnLetters(int port, string folder)
+    {
+        try
+        {
+            return await LetterServer.Start(port, LettersUser, LettersPassword, folder);
+        }
+        catch (IOException) when (port != 0)
+        {
+            return await LetterServer.Start(0, LettersUser, LettersPassword, folder);
         }
     }
 

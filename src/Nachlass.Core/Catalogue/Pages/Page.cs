@@ -97,13 +97,16 @@ public static class PageAddress
         var slug = Check.Text("slug", typed?.Trim().Trim('/'), Longest).ToLowerInvariant();
         if (slug.Any(c => !char.IsAsciiLetterLower(c) && !char.IsAsciiDigit(c) && c != '-') || slug[0] == '-' || slug[^1] == '-')
             throw new BadInputException("slug", $"An address is made of small letters, digits and hyphens, not “{slug}”.");
-        return slug;
+        return Reserved.Contains(slug) ? throw new BadInputException("slug", $"“{slug}” is a place of the site itself.") : slug;
     }
+
+    /// <summary>What the site itself has at its first level.</summary>
+    private static readonly string[] Reserved = ["fonts", "leave", "join", "letters", "mentions"];
 
     /// <summary>An address that nothing has yet: the one wished for, or that with the first number behind it that makes it new.</summary>
     public static string Free(string wished, Func<string, bool> isTaken)
     {
-        if (!isTaken(wished))
+        if (!isTaken(wished) && !Reserved.Contains(wished))
             return wished;
         for (var n = 2; ; n++)
         {

@@ -11,14 +11,29 @@ public enum ConnectionKind
 
     /// <summary>As Markdown files in a folder of this machine.</summary>
     Folder,
+
+    /// <summary>As letters to a list of readers, by mail (SMTP, RFC 5321, over TLS).</summary>
+    Mail,
 }
 
 /// <summary>How an outlet is reached, without its secret.</summary>
-/// <param name="Address">The endpoint's web address, or the folder's path.</param>
-/// <param name="HasSecret">Whether a token is kept for it.</param>
-public sealed record Connection(OutletNumber Outlet, ConnectionKind Kind, string Address, bool HasSecret)
+/// <param name="Address">The endpoint's web address, the folder's path, or the letter service as <c>smtp://host:port</c>.</param>
+/// <param name="HasSecret">Whether a token or password is kept for it.</param>
+/// <param name="User">Who signs in at a letter service.</param>
+/// <param name="Sender">The mail address letters come from.</param>
+/// <param name="Trusts">SHA-256 of a certificate, in hexadecimal, that is believed although nobody vouches for it; empty for none.</param>
+public sealed record Connection(
+    OutletNumber Outlet,
+    ConnectionKind Kind,
+    string Address,
+    bool HasSecret,
+    string User = "",
+    string Sender = "",
+    string Trusts = ""
+)
 {
-    public const int LongestSecret = 4_000;
+    public const int LongestSecret = 4_000,
+        LongestUser = 254;
 
     /// <summary>An address that can be one of its kind.</summary>
     /// <exception cref="BadInputException">It can't be.</exception>
@@ -28,9 +43,30 @@ public sealed record Connection(OutletNumber Outlet, ConnectionKind Kind, string
             return Check.WebAddress("address", address) is { Length: > 0 } web
                 ? web
                 : throw new BadInputException("address", "Give the address of the Micropub endpoint; it begins with https://.");
+        if (kind == ConnectionKind.Mail)
+            return Service(address);
         var path = Check.Text("address", address, 1_000);
         return Path.IsPathFullyQualified(path)
             ? path
             : throw new BadInputException("address", $"“{path}” is no whole path of a folder; one begins with /.");
+    }
+
+    /// <summary>Where mail is handed in with TLS begun at once (RFC 8314, 3.3); elsewhere it is begun by STARTTLS (RFC 3207).</summary>
+    public const int SubmissionsPort = 465,
+        SubmissionPort = 587;
+
+    /// <summary>A letter service as typed, such as <c>mail.example:587</c>; the port for handing in mail when none is said.</summary>
+    private static string Service(string? typed)
+    {
+        var said = Check.Text("address", typed?.Trim(), 300);
+        if (said.StartsWith("smtp://", StringComparison.OrdinalIgnoreCase))
+            said = said[7..];
+        return
+            Uri.TryCreate($"smtp://{said}", UriKind.Absolute, out var at)
+            && at.Host.Length > 0
+            && at.UserInfo.Length == 0
+            && at.AbsolutePath is "" or "/"
+            ? $"smtp://{at.Host}:{(at.Port > 0 ? at.Port : SubmissionPort)}"
+            : throw new BadInputException("address", $"“{said}” is no mail server; one looks like mail.example:587.");
     }
 }

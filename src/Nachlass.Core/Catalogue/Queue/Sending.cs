@@ -1,4 +1,5 @@
 using Nachlass.Core.Bench;
+using Nachlass.Core.Catalogue.Letters;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Plan;
 
@@ -82,4 +83,7 @@ public sealed record Sending
 
     public IReadOnlyList<SendingPart> Parts { get; init; } = [];
     public IReadOnlyList<SendingTry> History { get; init; } = [];
+
+    /// <summary>How the letters to its readers stand; null where it is no letter, or has not been begun.</summary>
+    public LetterCount? Letters { get; init; }
 }

@@ -1,3 +1,4 @@
+using Nachlass.Exchange.Pieces;
 using SkiaSharp;
 
 namespace Nachlass.Exchange.Catalogue.Pages;
@@ -62,6 +63,38 @@ public static class PictureSizes
             new SKSamplingOptions(SKCubicResampler.Mitchell)
         );
         return small is null ? null : Encoded(small);
+    }
+
+    /// <summary>As wide as a letter is, on a fine screen.</summary>
+    private const int LetterWidth = 1_152;
+
+    private const int MostInLetter = 400 << 10;
+
+    /// <summary>A picture as it goes along with a letter: as it is where it is small, else as JPEG, which every mail program
+    /// shows.</summary>
+    public static Picture ForLetter(Picture picture)
+    {
+        if (picture.Content.Length <= MostInLetter)
+            return picture;
+        using var codec = SKCodec.Create(new MemoryStream(picture.Content));
+        if (codec is null || (long)codec.Info.Width * codec.Info.Height is <= 0 or > MostPoints)
+            return picture;
+        using var read = SKBitmap.Decode(codec);
+        if (read is null)
+            return picture;
+        using var upright = Upright(read, codec.EncodedOrigin);
+        var shown = upright ?? read;
+        var width = Math.Min(shown.Width, LetterWidth);
+        // What can be seen through lies on white paper.
+        using var paper = new SKBitmap(width, Math.Max(1, (int)Math.Round((double)shown.Height * width / shown.Width)));
+        using (var canvas = new SKCanvas(paper))
+        {
+            canvas.Clear(SKColors.White);
+            using var image = SKImage.FromBitmap(shown);
+            canvas.DrawImage(image, new SKRect(0, 0, paper.Width, paper.Height), new SKSamplingOptions(SKCubicResampler.Mitchell));
+        }
+        using var data = paper.Encode(SKEncodedImageFormat.Jpeg, Quality);
+        return picture with { Type = "image/jpeg", Content = data.ToArray() };
     }
 
     private static byte[] Encoded(SKBitmap bitmap)

@@ -43,6 +43,10 @@ public sealed record PageText(
 /// <param name="Said">What is to be said to who sent it; empty for nothing.</param>
 public sealed record CommentForm(string Mark, string Said = "", string Person = "", string Text = "");
 
+/// <summary>The form in which one asks for letters.</summary>
+/// <param name="Mark">When it was fetched, sealed.</param>
+public sealed record LetterForm(string Mark, string Address = "", string Name = "");
+
 /// <summary>Writes the pages of the site and what stands beside them. Every link within it is relative, so that the same files work behind
 /// any address.</summary>
 public static class SiteFiles
@@ -94,7 +98,8 @@ public static class SiteFiles
         return Whole(site, page.Title, text.Language, head.ToString(), $"{article}{CommentsPart(text.Comments, form)}", "../");
     }
 
-    /// <summary>A text as it stands on its page: pictures in sizes, links within the site relative, headings one lower in a series.</summary>
+    /// <summary>A text as it stands on its page: pictures in sizes, links within the site relative, headings one lower in a
+    /// series.</summary>
     private static IElement Body(PageText text, PagePart part, bool inSeries)
     {
         var body = FinishedPage.Of(
@@ -191,7 +196,8 @@ public static class SiteFiles
                 <textarea id="comment" name="comment" rows="6" required maxlength="{CommentRules.LongestText}">{"\n"
                     + Escaped(form.Text)}</textarea></p>
                 <input type="hidden" name="mark" value="{Escaped(form.Mark)}">
-                <p><button type="submit">Send it</button> <span class="hint">It is read before it is shown. No address is asked for or kept.</span></p>
+                <p><button type="submit">Send it</button> 
+                <span class="hint">It is read before it is shown. No address is asked for or kept.</span></p>
                 </form>
 
                 """
@@ -220,6 +226,51 @@ public static class SiteFiles
             "../"
         );
 
+    /// <summary>A question with one answer.</summary>
+    /// <param name="press">The answer; empty where there is nothing to be answered.</param>
+    public static string Question(Site site, string title, string words, string press) =>
+        Whole(
+            site,
+            title,
+            "en",
+            Meta("robots", "noindex"),
+            $"<article>\n<header><h1>{Escaped(title)}</h1></header>\n<p>{Escaped(words)}</p>\n"
+                + (press.Length == 0 ? "" : $"<form method=\"post\">\n<p><button type=\"submit\">{Escaped(press)}</button></p>\n</form>\n")
+                + "</article>\n",
+            "../"
+        );
+
+    /// <summary>The page on which one asks for letters.</summary>
+    /// <param name="name">What they are called.</param>
+    /// <param name="said">What is to be said to who sent the form; empty for nothing.</param>
+    public static string Letters(Site site, string name, string said, LetterForm form) =>
+        Whole(
+            site,
+            name,
+            "en",
+            Meta("robots", "noindex"),
+            $"""
+            <article>
+            <header><h1>{Escaped(name)}</h1><p class="summary">Letters by mail. You leave with one press in any of them.</p></header>
+            <form method="post">
+            {(said.Length > 0 ? $"<p class=\"said\" role=\"status\">{Escaped(said)}</p>" : "")}
+            <p><label for="address">Your mail address</label>
+            <input id="address" name="address" type="email" required maxlength="254" autocomplete="email" value="{Escaped(
+                form.Address
+            )}"></p>
+            <p><label for="name">Your name, if you like</label>
+            <input id="name" name="name" maxlength="100" autocomplete="name" value="{Escaped(form.Name)}"></p>
+            <p class="trap" aria-hidden="true"><label for="website">Leave this empty</label>
+            <input id="website" name="website" tabindex="-1" autocomplete="off"></p>
+            <input type="hidden" name="mark" value="{Escaped(form.Mark)}">
+            <p><button type="submit">Send me the letters</button></p>
+            </form>
+            </article>
+
+            """,
+            "../"
+        );
+
     /// <summary>What is said where there is no page to be shown.</summary>
     public static string Notice(Site site, string title, string words) =>
         Whole(
@@ -244,7 +295,8 @@ public static class SiteFiles
             foreach (var text in pages)
                 list.Append(
                     $"<li><h2 lang=\"{Escaped(text.Language)}\"><a href=\"{text.Page.Slug}/\">{Escaped(text.Page.Title)}</a></h2>\n"
-                        + $"<p lang=\"{Escaped(text.Language)}\">{Escaped(Announced(text))}</p>\n<p class=\"date\">{Day(text.Page.PutUpAt)}</p></li>\n"
+                        + $"<p lang=\"{Escaped(text.Language)}\">{Escaped(Announced(text))}</p>\n"
+                        + $"<p class=\"date\">{Day(text.Page.PutUpAt)}</p></li>\n"
                 );
             list.Append("</ol>\n");
         }

@@ -14,16 +14,18 @@ public sealed class ConnectionStore(PapersFile papers)
         papers.Read(db =>
             (IReadOnlyList<Connection>)
                 [
-                    .. db.Query<(int Outlet, string Kind, string Address, bool HasSecret)>(
-                            "SELECT c.outlet, c.kind, c.address, c.secret <> '' FROM outlet_connection c "
-                                + "JOIN outlet o ON o.number = c.outlet "
-                                + "ORDER BY c.outlet"
+                    .. db.Query<(int Outlet, string Kind, string Address, bool HasSecret, string User, string Sender, string Trusts)>(
+                            "SELECT c.outlet, c.kind, c.address, c.secret <> '', c.user, c.sender, c.trusts FROM outlet_connection c "
+                                + "JOIN outlet o ON o.number = c.outlet ORDER BY c.outlet"
                         )
                         .Select(c => new Connection(
                             OutletNumber.Of(c.Outlet),
                             Enum.Parse<ConnectionKind>(c.Kind, ignoreCase: true),
                             c.Address,
-                            c.HasSecret
+                            c.HasSecret,
+                            c.User,
+                            c.Sender,
+                            c.Trusts
                         )),
                 ]
         );
@@ -37,24 +39,35 @@ public sealed class ConnectionStore(PapersFile papers)
     /// <summary>Keeps how an outlet is reached.</summary>
     /// <param name="secret">Encrypted; null to keep the one there is.</param>
     /// <exception cref="Core.Papers.NotThereException">There is no such outlet.</exception>
-    public void Set(OutletNumber outlet, ConnectionKind kind, string address, string? secret)
+    public void Set(OutletNumber outlet, ConnectionKind kind, string address, string? secret) =>
+        Set(new Connection(outlet, kind, address, HasSecret: false), secret);
+
+    /// <inheritdoc cref="Set(OutletNumber, ConnectionKind, string, string?)"/>
+    public void Set(Connection connection, string? secret)
     {
         papers.Alone(db =>
         {
-            OutletRows.Get(db, outlet);
+            OutletRows.Get(db, connection.Outlet);
             return db.Execute(
-                "INSERT INTO outlet_connection (outlet, kind, address, secret) VALUES (@outlet, @kind, @address, coalesce(@secret, '')) "
-                    + "ON CONFLICT (outlet) DO UPDATE SET kind = @kind, address = @address, secret = coalesce(@secret, secret)",
+                """
+                INSERT INTO outlet_connection (outlet, kind, address, secret, user, sender, trusts)
+                VALUES (@Outlet, @kind, @Address, coalesce(@secret, ''), @User, @Sender, @Trusts)
+                ON CONFLICT (outlet) DO UPDATE SET kind = @kind, address = @Address, secret = coalesce(@secret, secret),
+                    user = @User, sender = @Sender, trusts = @Trusts
+                """,
                 new
                 {
-                    outlet,
-                    kind = kind.Kept(),
-                    address,
+                    connection.Outlet,
+                    kind = connection.Kind.Kept(),
+                    connection.Address,
                     secret,
+                    connection.User,
+                    connection.Sender,
+                    connection.Trusts,
                 }
             );
         });
-        papers.Nudge("outlet_connection", outlet.Value);
+        papers.Nudge("outlet_connection", connection.Outlet.Value);
     }
 
     public void Remove(OutletNumber outlet)

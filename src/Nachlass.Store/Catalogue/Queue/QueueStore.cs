@@ -1,10 +1,13 @@
 using Dapper;
+using Microsoft.Data.Sqlite;
 using Nachlass.Core.Bench;
 using Nachlass.Core.Catalogue;
+using Nachlass.Core.Catalogue.Letters;
 using Nachlass.Core.Catalogue.Queue;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Plan;
 using Nachlass.Store.Bench;
+using Nachlass.Store.Catalogue.Letters;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Plan;
 
@@ -29,13 +32,15 @@ public sealed record NewSending(
 /// <param name="Over">What is over the outlet's limit, a sentence each.</param>
 /// <param name="WentBefore">The release on which it went out there already; null when it has not.</param>
 /// <param name="NextOpen">The outlet's next open date; null where it has none.</param>
+/// <param name="Readers">How many get it by mail; null where it is no letter.</param>
 public sealed record SendingPreview(
     string Title,
     string Text,
     IReadOnlyList<string> Parts,
     IReadOnlyList<string> Over,
     ReleaseNumber? WentBefore,
-    DateOnly? NextOpen
+    DateOnly? NextOpen,
+    int? Readers
 );
 
 /// <summary>How something in the queue goes on.</summary>
@@ -88,10 +93,15 @@ public sealed class QueueStore(PapersFile papers, CadenceStore cadences)
                 parts,
                 SendingRules.Over(parts, outlet.Limit),
                 ReleaseRows.Of(db, number).FirstOrDefault(r => r.Outlet == outlet.Number)?.Number,
-                open
+                open,
+                IsLetter(db, outlet.Number) ? ReaderStore.Agreed(db, outlet.Number) : null
             );
         });
     }
+
+    private static bool IsLetter(SqliteConnection db, OutletNumber outlet) =>
+        db.ExecuteScalar<string?>("SELECT kind FROM outlet_connection WHERE outlet = @outlet", new { outlet })
+        == ConnectionKind.Mail.Kept();
 
     private static OutletNumber Named(NewSending asked) =>
         asked.Outlet ?? throw new BadInputException("outlet", "Say where it is to go out.");
@@ -128,6 +138,8 @@ public sealed class QueueStore(PapersFile papers, CadenceStore cadences)
                     ) > 0
                 )
                     throw new ClashException($"P {number} is on its way to “{outlet.Name}” already.");
+                if (IsLetter(db, to) && ReaderStore.Agreed(db, to) == 0)
+                    throw new BadInputException("outlet", $"“{outlet.Name}” has no readers yet. Put some on its list, under Plan.");
                 var text = (asked.Text ?? ReleaseRows.AsSent(db, number)).Trim();
                 var parts = SendingRules.Parts(FormatRows.Named(db, piece.Format), text);
                 if (parts.Count == 0)
@@ -198,6 +210,28 @@ public sealed class QueueStore(PapersFile papers, CadenceStore cadences)
                 },
                 _ => sending,
             };
+            if (sending.Letters is { } letters && sending.Parts is [var letter])
+            {
+                if (act is QueueAct.SendAgain or QueueAct.ItArrived)
+                    LetterStore.Settle(db, letter.Key, act == QueueAct.SendAgain ? CopyState.Waits : CopyState.Sent);
+                // Some have it; the rest is kept from going, and what went is a release.
+                if (act == QueueAct.TakeOut && letters.Sent + letters.Unknown > 0)
+                {
+                    LetterStore.Stop(db, letter.Key);
+                    SendingRows.Stand(
+                        db,
+                        sending with
+                        {
+                            State = SendingState.Waits,
+                            NextTry = now,
+                            Parts = [letter with { State = PartState.Sent }],
+                        }
+                    );
+                    return SendingRows.Get(db, number);
+                }
+                if (act == QueueAct.ItArrived && letters.Waits > 0)
+                    next = next with { Parts = [letter with { State = PartState.Waits }] };
+            }
             if (act == QueueAct.TakeOut)
             {
                 if (sending.Parts.Any(p => p.State == PartState.Sent))

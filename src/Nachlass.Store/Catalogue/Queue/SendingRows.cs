@@ -3,6 +3,7 @@ using Microsoft.Data.Sqlite;
 using Nachlass.Core.Catalogue;
 using Nachlass.Core.Catalogue.Queue;
 using Nachlass.Core.Papers;
+using Nachlass.Store.Catalogue.Letters;
 using Nachlass.Store.Papers;
 
 namespace Nachlass.Store.Catalogue.Queue;
@@ -33,7 +34,17 @@ internal static class SendingRows
                 numbers
             )
             .ToLookup(t => t.Sending, t => new SendingTry(t.Nth, t.At, t.Outcome, t.Note));
-        return [.. rows.Select(r => r with { Parts = [.. parts[r.Number.Value]], History = [.. tries[r.Number.Value]] })];
+        return
+        [
+            .. rows.Select(r =>
+                r with
+                {
+                    Parts = [.. parts[r.Number.Value]],
+                    History = [.. tries[r.Number.Value]],
+                    Letters = parts[r.Number.Value].FirstOrDefault() is { } first ? LetterStore.Count(db, first.Key) : null,
+                }
+            ),
+        ];
     }
 
     /// <exception cref="NotThereException">There is none of that number.</exception>

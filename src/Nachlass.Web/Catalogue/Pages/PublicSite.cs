@@ -6,9 +6,12 @@ using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.HttpOverrides;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.RateLimiting;
+using Nachlass.Core.Catalogue.Letters;
 using Nachlass.Core.Catalogue.Pages;
 using Nachlass.Core.Papers;
+using Nachlass.Core.Plan;
 using Nachlass.Exchange.Catalogue.Pages;
+using Nachlass.Store.Catalogue.Letters;
 using Nachlass.Store.Catalogue.Pages;
 using Nachlass.Store.Papers;
 using Nachlass.Web.Hosting;
@@ -16,14 +19,15 @@ using Nachlass.Web.Hosting;
 namespace Nachlass.Web.Catalogue.Pages;
 
 /// <summary>
-/// Serves the pages of one's own: a server beside the desk's, on a port of its own, that knows nothing but <see cref="PageStore"/>. It reads
-/// pages and pictures of pages, takes comments and passphrases, and has no other address, no session and no cookie of the desk.
+/// Serves the pages of one's own: a server beside the desk's, on a port of its own, that knows nothing but pages and who leaves a list of
+/// readers. It takes comments and passphrases, and has no other address, no session and no cookie of the desk.
 /// </summary>
 internal sealed class PublicSite(
     Settings settings,
     PageStore pages,
     SiteWriter writer,
     SettingStore kept,
+    ReaderStore letterReaders,
     PapersFile papers,
     IDataProtectionProvider protection,
     ILogger<PublicSite> log
@@ -158,6 +162,12 @@ internal sealed class PublicSite(
         site.MapMethods("/{slug}/pictures/{file}", reading, (HttpContext http, string slug, string file) => Picture(http, slug, file));
         site.MapPost("/{slug}/comments", (Delegate)Comment).RequireRateLimiting("comments").DisableAntiforgery();
         site.MapPost("/{slug}/open", (Delegate)Unlock).RequireRateLimiting("guesses").DisableAntiforgery();
+        site.MapMethods("/leave/{token}", reading, (string token) => Leaving(token));
+        site.MapPost("/leave/{token}", (HttpContext http, string token) => Leave(http, token)).DisableAntiforgery();
+        site.MapMethods("/join/{token}", reading, (string token) => Joining(token));
+        site.MapPost("/join/{token}", (string token) => Join(token)).DisableAntiforgery();
+        site.MapMethods("/letters/{outlet:int}", reading, (int outlet) => Letters(outlet, "", new LetterForm(Mark())));
+        site.MapPost("/letters/{outlet:int}", (Delegate)AskForLetters).RequireRateLimiting("comments").DisableAntiforgery();
         site.MapFallback("{**rest}", (HttpContext http) => NotThere(http));
         return site;
     }
@@ -175,15 +185,25 @@ internal sealed class PublicSite(
 
     private static string Who(HttpContext http) => http.Connection.RemoteIpAddress?.ToString() ?? "";
 
-    private static Task AddHeaders(HttpContext http, RequestDelegate next)
+    private async Task AddHeaders(HttpContext http, RequestDelegate next)
     {
         var headers = http.Response.Headers;
         headers.ContentSecurityPolicy =
-            "default-src 'none'; style-src 'self'; font-src 'self'; img-src 'self' data:; form-action 'self'; base-uri 'none'; frame-ancestors 'none'";
+            "default-src 'none'; style-src 'self'; font-src 'self'; img-src 'self' data:; form-action 'self'; base-uri 'none'; "
+            + "frame-ancestors 'none'";
         headers.XContentTypeOptions = "nosniff";
         headers["Referrer-Policy"] = "same-origin";
         headers["Cross-Origin-Opener-Policy"] = "same-origin";
-        return next(http);
+        try
+        {
+            await next(http);
+        }
+        catch (Exception error) when (!http.Response.HasStarted && !http.RequestAborted.IsCancellationRequested)
+        {
+            log.LogError(error, "A page could not be shown");
+            await Say(http, StatusCodes.Status500InternalServerError, "This did not work", "Please try it again in a while.")
+                .ExecuteAsync(http);
+        }
     }
 
     private Task Open(HttpContext http, Func<Site, IReadOnlyList<PageText>, string> write, string type) =>
@@ -404,6 +424,96 @@ internal sealed class PublicSite(
             }
         );
         return Results.LocalRedirect($"/{slug}/");
+    }
+
+    /// <summary>Where everybody may read a piece on this site; null when there is no such page.</summary>
+    public Uri? PageOf(PieceNumber piece) =>
+        pages.Open().FirstOrDefault(up => up.Page.Piece == piece) is { } up ? Site.AddressOf(up.Page) : null;
+
+    /// <summary>Told when somebody asks for letters, so that they are asked in their mailbox whether it was them.</summary>
+    public event Action<Reader>? Asked;
+
+    private IResult Ask(string title, string words, string press, int status = 200) =>
+        Results.Content(SiteFiles.Question(Site, title, words, press), "text/html; charset=utf-8", statusCode: status);
+
+    private IResult Unknown() =>
+        Results.Content(
+            SiteFiles.Notice(Site with { Address = new Uri("http://here/") }, "Nothing is here", "This link leads to nobody’s letters."),
+            "text/html; charset=utf-8",
+            statusCode: StatusCodes.Status404NotFound
+        );
+
+    /// <summary>A link in a letter is followed by programs, too; only a press, or a mail program's one click, leaves the list.</summary>
+    private IResult Leaving(string token) =>
+        letterReaders.ByToken(token) is not { } reader ? Unknown()
+        : reader.State == ReaderState.Left ? Ask("You get none of these letters", $"Nothing is sent to {reader.Address} any more.", "")
+        : Ask("Leave these letters?", $"They go to {reader.Address}.", "Get no more of them");
+
+    private IResult Leave(HttpContext http, string token)
+    {
+        http.Response.Headers.CacheControl = "no-store";
+        if (letterReaders.ByToken(token) is not { } reader)
+            return Unknown();
+        if (reader.State != ReaderState.Left)
+            letterReaders.Leave(reader);
+        return Ask("You have left", $"Nothing is sent to {reader.Address} any more.", "");
+    }
+
+    private IResult Joining(string token) =>
+        letterReaders.ByToken(token) is not { State: ReaderState.Asked or ReaderState.Agreed } reader ? Unknown()
+        : reader.State == ReaderState.Agreed ? Ask("You get the letters", $"They go to {reader.Address}.", "")
+        : Ask("Get these letters?", $"They will go to {reader.Address}.", "Yes, send them to me");
+
+    private IResult Join(string token)
+    {
+        if (letterReaders.ByToken(token) is not { State: ReaderState.Asked or ReaderState.Agreed } reader)
+            return Unknown();
+        if (reader.State == ReaderState.Asked)
+            letterReaders.Agree(reader);
+        return Ask("You get the letters", $"The next one goes to {reader.Address}.", "");
+    }
+
+    private IResult Letters(int outlet, string said, LetterForm form, int status = 200) =>
+        letterReaders.NameOf(OutletNumber.Of(Math.Max(1, outlet))) is { } name
+            ? Results.Content(SiteFiles.Letters(Site, name, said, form), "text/html; charset=utf-8", statusCode: status)
+            : Unknown();
+
+    private async Task<IResult> AskForLetters(HttpContext http, int outlet)
+    {
+        var to = OutletNumber.Of(Math.Max(1, outlet));
+        if (letterReaders.NameOf(to) is null || !http.Request.HasFormContentType || await Read(http) is not { } form)
+            return Unknown();
+        string address = form["address"].ToString(),
+            name = form["name"].ToString(),
+            mark = form["mark"].ToString();
+        const string thanks = "Look into your mailbox: a letter asks there whether it was you. Only then do they come.";
+        switch (CommentRules.Doubt(form["website"], Since(mark)))
+        {
+            case CommentDoubt.Trapped:
+                return Letters(outlet, thanks, new LetterForm(Mark()));
+            case CommentDoubt.TooQuick:
+                return Letters(outlet, "That was quick. Please send it once more.", new LetterForm(mark, address, name), 400);
+            case CommentDoubt.TooOld:
+                return Letters(
+                    outlet,
+                    "This page was open for long. Please send it once more.",
+                    new LetterForm(Mark(), address, name),
+                    400
+                );
+        }
+        try
+        {
+            address = Reader.CheckedAddress("address", address);
+            name = Reader.CheckedName("name", name);
+        }
+        catch (BadInputException error)
+        {
+            return Letters(outlet, error.Message, new LetterForm(mark, address, name), 400);
+        }
+        // Whoever is on the list already learns nothing here, and no second letter goes out for it.
+        if (letterReaders.Ask(to, address, name) is { } asked)
+            Asked?.Invoke(asked);
+        return Letters(outlet, thanks, new LetterForm(Mark()));
     }
 
     private void Count(HttpContext http, Page page)

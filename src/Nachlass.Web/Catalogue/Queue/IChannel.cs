@@ -1,4 +1,7 @@
+using Nachlass.Core.Bench;
 using Nachlass.Core.Catalogue.Queue;
+using Nachlass.Core.Papers;
+using Nachlass.Exchange.Pieces;
 
 namespace Nachlass.Web.Catalogue.Queue;
 
@@ -7,7 +10,18 @@ namespace Nachlass.Web.Catalogue.Queue;
 /// <param name="Title">Of the whole; empty for a post that has none.</param>
 /// <param name="Text">As Markdown.</param>
 /// <param name="ReplyTo">The address of the post before it in its thread; empty for none.</param>
-internal sealed record Post(string Key, string Title, string Text, string ReplyTo);
+/// <param name="Piece">The piece it is, or is a part of.</param>
+/// <param name="Language">Of its text, as a BCP 47 tag.</param>
+/// <param name="Picture">Finds a picture by its address in the text; null when it is none of these papers.</param>
+internal sealed record Post(
+    string Key,
+    string Title,
+    string Text,
+    string ReplyTo,
+    PieceNumber Piece,
+    string Language,
+    Func<string, Picture?> Picture
+);
 
 /// <summary>A way to reach an outlet.</summary>
 internal interface IChannel

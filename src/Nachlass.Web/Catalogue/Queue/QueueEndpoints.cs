@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Nachlass.Core.Bench;
+using Nachlass.Core.Catalogue.Letters;
 using Nachlass.Core.Catalogue.Queue;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Plan;
@@ -9,12 +10,34 @@ using Nachlass.Web.Hosting;
 namespace Nachlass.Web.Catalogue.Queue;
 
 /// <summary>How an outlet is to be reached.</summary>
-/// <param name="Secret">Its token; left out, the one that is kept stays.</param>
-public sealed record ConnectionRequest(ConnectionKind Kind, string? Address, string? Secret = null);
+/// <param name="Secret">Its token or password; left out, the one that is kept stays.</param>
+/// <param name="User">Who signs in at a letter service.</param>
+/// <param name="Sender">From whom letters come: a mail address, or a name and an address.</param>
+/// <param name="Trusts">SHA-256 of a certificate that is to be believed although nobody vouches for it.</param>
+public sealed record ConnectionRequest(
+    ConnectionKind Kind,
+    string? Address,
+    string? Secret = null,
+    string? User = null,
+    string? Sender = null,
+    string? Trusts = null
+);
 
 /// <summary>Whether an outlet answers.</summary>
 /// <param name="Problem">What is wrong, in a sentence; empty when nothing is.</param>
-public sealed record ConnectionTried(string Problem);
+/// <param name="Certificate">SHA-256 of the certificate that nobody vouches for; empty where that is not the trouble.</param>
+/// <param name="CertificateOf">Whose it says it is.</param>
+public sealed record ConnectionTried(string Problem, string Certificate = "", string CertificateOf = "");
+
+/// <summary>A letter to some who are to read a draft.</summary>
+/// <param name="Outlet">Through whose letter service it goes.</param>
+/// <param name="To">Their addresses, one a line.</param>
+/// <param name="Words">What is said to them before it.</param>
+public sealed record DraftLetter(OutletNumber? Outlet, string? To, string? Words = null);
+
+/// <summary>What became of it.</summary>
+/// <param name="Problem">What is wrong, in a sentence; empty when all took it.</param>
+public sealed record DraftSent(int To, string Problem);
 
 /// <summary>What is to be done with something in the queue.</summary>
 public sealed record QueueActRequest(QueueAct Act);
@@ -35,6 +58,8 @@ internal static class QueueEndpoints
             }
         );
         api.MapPost("/outlets/{number}/connection/try", Try);
+        api.MapPost("/outlets/{number}/connection/test", Test);
+        api.MapPost("/pieces/{number}/draft-letter", SendDraft);
         api.MapGet("/queue", (QueueStore queue) => TypedResults.Ok(queue.List()));
         api.MapGet("/queue/{number}", (SendingNumber number, QueueStore queue) => TypedResults.Ok(queue.Get(number)));
         api.MapPost(
@@ -61,7 +86,20 @@ internal static class QueueEndpoints
         var secret = asked.Secret is null ? null : Check.Length("secret", asked.Secret.Trim(), Connection.LongestSecret);
         if (asked.Kind == ConnectionKind.Micropub && string.IsNullOrEmpty(secret) && connections.Find(number) is not { HasSecret: true })
             throw new BadInputException("secret", "A Micropub endpoint wants a token; it gives you one.");
-        connections.Set(number, asked.Kind, address, secret is null ? null : secrets.Close(secret));
+        var mail = asked.Kind == ConnectionKind.Mail;
+        var sender = mail ? Sender.From(asked.Sender) : "";
+        connections.Set(
+            new Connection(
+                number,
+                asked.Kind,
+                address,
+                HasSecret: false,
+                mail ? Check.Length("user", asked.User?.Trim(), Connection.LongestUser) : "",
+                sender,
+                mail ? Check.Length("trusts", asked.Trusts?.Trim().ToLowerInvariant(), 64) : ""
+            ),
+            secret is null ? null : secrets.Close(secret)
+        );
         return TypedResults.Ok(connections.Find(number)!);
     }
 
@@ -77,6 +115,54 @@ internal static class QueueEndpoints
         var problem = secrets.Open(connections.Secret(number)) is { } secret
             ? await sender.Channel(connection.Kind).Try(connection, secret, stop)
             : "Its token can't be read on this machine. Give it once more.";
+        // A certificate that nobody vouches for may be the writer's own server's; that is theirs to say.
+        if (problem.Length > 0 && connection.Kind == ConnectionKind.Mail && await Mail.Certificate(connection, stop) is { } shown)
+            return TypedResults.Ok(
+                shown.Hash == connection.Trusts ? new ConnectionTried(problem) : new ConnectionTried(problem, shown.Hash, shown.Name)
+            );
         return TypedResults.Ok(new ConnectionTried(problem));
+    }
+
+    /// <summary>Sends a few words of ours to an outlet, which are not kept as a release.</summary>
+    private static async Task<Ok<ConnectionTried>> Test(
+        OutletNumber number,
+        ConnectionStore connections,
+        Secrets secrets,
+        Sender sender,
+        CancellationToken stop
+    )
+    {
+        var connection = connections.Find(number) ?? throw new NotThereException($"a connection of outlet {number}");
+        var problem = secrets.Open(connections.Secret(number)) is { } secret
+            ? await sender.Test(connection, secret, stop)
+            : "Its token can't be read on this machine. Give it once more.";
+        return TypedResults.Ok(new ConnectionTried(problem));
+    }
+
+    private const int MostDraftReaders = 20;
+
+    private static async Task<Ok<DraftSent>> SendDraft(
+        PieceNumber number,
+        DraftLetter asked,
+        ConnectionStore connections,
+        Secrets secrets,
+        Sender sender,
+        CancellationToken stop
+    )
+    {
+        var (read, unread) = Reader.InList(asked.To);
+        if (unread.Count > 0)
+            throw new BadInputException("to", $"“{unread[0]}” is no mail address.");
+        if (read.Count is 0 or > MostDraftReaders)
+            throw new BadInputException("to", $"Say to whom, one a line; at most {MostDraftReaders}.");
+        var words = Check.Length("words", asked.Words?.Trim(), 4_000);
+        var connection =
+            asked.Outlet is { } outlet && connections.Find(outlet) is { Kind: ConnectionKind.Mail } found
+                ? found
+                : throw new BadInputException("outlet", "Choose an outlet that sends letters.");
+        var problem = secrets.Open(connections.Secret(connection.Outlet)) is { } secret
+            ? await sender.SendDraft(connection, secret, number, [.. read.Select(r => r.Address)], words, stop)
+            : "Its password can't be read on this machine. Give it once more.";
+        return TypedResults.Ok(new DraftSent(read.Count, problem));
     }
 }

@@ -1,4 +1,9 @@
+using Nachlass.Core.Bench;
+using Nachlass.Core.Catalogue.Letters;
 using Nachlass.Core.Catalogue.Queue;
+using Nachlass.Core.Papers;
+using Nachlass.Exchange.Catalogue.Pages;
+using Nachlass.Exchange.Pieces;
 using Nachlass.Store.Bench;
 using Nachlass.Store.Catalogue.Queue;
 using Nachlass.Store.Papers;
@@ -13,6 +18,9 @@ internal sealed class Sender(
     Secrets secrets,
     PieceStore pieces,
     FormatStore formats,
+    OutStore outs,
+    FileShelf shelf,
+    Mail mail,
     PapersFile papers,
     ILogger<Sender> log
 ) : BackgroundService
@@ -22,6 +30,7 @@ internal sealed class Sender(
     {
         [ConnectionKind.Micropub] = new Micropub(),
         [ConnectionKind.Folder] = new Folder(),
+        [ConnectionKind.Mail] = mail,
     };
     private readonly SemaphoreSlim one = new(1);
 
@@ -84,7 +93,10 @@ internal sealed class Sender(
             part.Key,
             IsTitled(sending) ? sending.Title : "",
             part.Text,
-            part.Nth > 1 ? sending.Parts[part.Nth - 2].Address : ""
+            part.Nth > 1 ? sending.Parts[part.Nth - 2].Address : "",
+            sending.Piece,
+            pieces.Get(sending.Piece).Language,
+            address => PictureOf(sending.Piece, address)
         );
         // It was sent before and nobody knows whether it arrived: look before it is repeated.
         if (part.State == PartState.Tries && await channel.Look(connection, secret, post, stop) is { } seen)
@@ -92,6 +104,77 @@ internal sealed class Sender(
             return seen is Outcome.Later(var reason, _) ? new Outcome.Unknown(reason) : seen;
         queue.Begin(sending, part.Nth);
         return await channel.Send(connection, secret, post, stop);
+    }
+
+    /// <summary>From whom letters come, as typed.</summary>
+    /// <exception cref="BadInputException">There is no mail address in it.</exception>
+    public static string From(string? typed) =>
+        Reader.InList(typed) is { Read: [var (address, name)], Unread.Count: 0 }
+            ? new MimeKit.MailboxAddress(name, address).ToString()
+            : throw new BadInputException("sender", "Say from whom letters come: ada@letters.example, or a name and that in < >.");
+
+    /// <summary>Sends a few words to an outlet, to see that they arrive.</summary>
+    /// <returns>What is wrong, in a sentence; empty when nothing is.</returns>
+    public async Task<string> Test(Connection connection, string secret, CancellationToken stop)
+    {
+        const string words = "This is a test. It was sent to see that it arrives; you can take it away.";
+        var post = new Post(
+            $"test-{Guid.NewGuid():N}",
+            connection.Kind == ConnectionKind.Mail ? "A test letter" : "",
+            words,
+            "",
+            default,
+            "en",
+            _ => null
+        );
+        if (connection.Kind == ConnectionKind.Mail)
+            return await mail.SendTo(connection, secret, post, [MimeKit.MailboxAddress.Parse(connection.Sender).Address], stop);
+        return await Channel(connection.Kind).Send(connection, secret, post, stop) switch
+        {
+            Outcome.Taken or Outcome.WasThere => "",
+            Outcome.Later(var reason, _) => reason,
+            Outcome.Refused(var reason) => reason,
+            Outcome.Unknown(var reason) => reason,
+            _ => "Nobody can tell whether it arrived.",
+        };
+    }
+
+    /// <summary>Sends a piece as it stands to some who are to read it before others.</summary>
+    /// <returns>What is wrong, in a sentence; empty when all took it.</returns>
+    public Task<string> SendDraft(
+        Connection connection,
+        string secret,
+        PieceNumber number,
+        IReadOnlyList<string> to,
+        string words,
+        CancellationToken stop
+    )
+    {
+        var piece = pieces.Get(number);
+        var text = outs.Finished(number, new OutAsked(WithTitle: false)).Trim();
+        if (text.Length == 0)
+            throw new BadInputException("to", $"There is not a word in P {number} yet.");
+        var post = new Post(
+            $"draft-{Guid.NewGuid():N}",
+            $"Draft: {piece.Title}",
+            words.Length > 0 ? $"{words}\n\n---\n\n{text}" : text,
+            "",
+            number,
+            piece.Language,
+            address => PictureOf(number, address)
+        );
+        return mail.SendTo(connection, secret, post, to, stop);
+    }
+
+    /// <summary>A picture of a piece as it goes out, not larger than it is looked at.</summary>
+    public Picture? PictureOf(PieceNumber piece, string address)
+    {
+        if (outs.PictureOf(piece, address) is not { } found)
+            return null;
+        using var content = shelf.Open(found.Hash);
+        using var all = new MemoryStream();
+        content.CopyTo(all);
+        return PictureSizes.ForLetter(new Picture(found.Type, all.ToArray(), found.Credit));
     }
 
     /// <summary>Whether it goes out under its title: a short post and a post of a thread do not, everything else does.</summary>
