@@ -73,6 +73,11 @@ if (args is [WordVectors.Command, var vectors, var wordNet, var small])
     WordVectors.Make(vectors, wordNet, small);
     return;
 }
+if (args is [SendingLetters.Command])
+{
+    Console.WriteLine(await SendingLetters.Measure());
+    return;
+}
 if (args is [Asking.Command, .. var told])
 {
     Console.WriteLine(Asking.Measure(isTold: told is ["told"]));
@@ -173,6 +178,7 @@ table.Append(Outlining.Measure());
 table.Append(Writing.Measure());
 table.Append(Planning.Measure());
 table.Append(Cataloguing.Measure());
+table.AppendLine().Append(await SendingLetters.Measure());
 table.Append(Dropping.Measure());
 LoadedPapers? lighter = null;
 foreach (var count in sizes.Where(size => size >= 10_000))

@@ -125,6 +125,7 @@ public sealed class EverybodyTests : IDisposable
             "/catalogue/messages",
             "/catalogue/messages?ask=1&open=yes",
             "/catalogue/pages",
+            "/catalogue/readers/1",
             "/catalogue/pages/1",
             "/bring-in",
             "/nowhere",

@@ -30,8 +30,9 @@ public sealed record KeptLetter(int Number, string Id, string To, string Subject
 }
 
 /// <summary>
-/// Stands in for a letter service: a mail server (SMTP, RFC 5321) with STARTTLS and sign-in on a port of this machine, and a page beside it that
-/// shows what came. It keeps what it got in a folder and can be told at <c>POST /faults</c> to fail for so many letters. A mailbox whose
+/// Stands in for a letter service: a mail server (SMTP, RFC 5321) with STARTTLS and sign-in on a port of this machine, and a page beside it
+/// that shows what came. It keeps what it got in a folder and can be told at <c>POST /faults</c> to fail for so many letters. A mailbox
+/// whose
 /// address begins with <c>gone</c> does not exist.
 /// </summary>
 public sealed class LetterServer : IAsyncDisposable

@@ -118,6 +118,7 @@ export const keys = {
   pages: ['pages'],
   page: (number: number) => ['pages', number],
   site: ['site'],
+  readers: (outlet: number) => ['readers', outlet],
   sendingPreview: (piece: number, outlet: number, text: string | undefined) => [
     'piece',
     piece,

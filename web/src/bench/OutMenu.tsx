@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Piece } from '../api/client';
 import { NoteRelease } from '../catalogue/NoteRelease';
+import { DraftLetter } from '../catalogue/letters/DraftLetter';
 import { PageDialog } from '../catalogue/pages/PageDialog';
 import { usePages } from '../catalogue/pages/pages';
 import { SendDialog } from '../catalogue/queue/SendDialog';
@@ -74,6 +75,7 @@ export function OutMenu({
   const [starting, setStarting] = useState(false);
   const [noting, setNoting] = useState(false);
   const [sending, setSending] = useState(false);
+  const [drafting, setDrafting] = useState(false);
   const [putting, setPutting] = useState(false);
   const page = usePages().data?.find((one) => one.page.piece === piece.number);
   return (
@@ -93,6 +95,7 @@ export function OutMenu({
       {noting && (
         <NoteRelease piece={piece.number} title={piece.title} outlet={null} onClose={() => setNoting(false)} />
       )}
+      {drafting && <DraftLetter piece={piece.number} title={piece.title} onClose={() => setDrafting(false)} />}
       {putting && <PageDialog piece={piece.number} title={piece.title} onClose={() => setPutting(false)} />}
       {citing && <BibliographyDialog piece={piece.number} onClose={() => setCiting(false)} />}
       <ActionMenu
@@ -149,6 +152,12 @@ export function OutMenu({
             label: 'Send it…',
             note: 'now, or on its day',
             onChoose: () => void onGoing().then(() => setSending(true), complain),
+          },
+          {
+            key: 'draft',
+            label: 'Send the draft to chosen people…',
+            note: 'by mail, before it goes out',
+            onChoose: () => void onGoing().then(() => setDrafting(true), complain),
           },
           {
             key: 'page',

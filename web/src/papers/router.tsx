@@ -19,6 +19,7 @@ const PiecePage = lazy(() => import('../bench/PiecePage'));
 const OutletsView = lazy(() => import('../catalogue/OutletsView'));
 const AskPage = lazy(() => import('../catalogue/asks/AskPage'));
 const MessagesPage = lazy(() => import('../catalogue/asks/MessagesPage'));
+const ReadersPage = lazy(() => import('../catalogue/letters/ReadersPage'));
 const OnePage = lazy(() => import('../catalogue/pages/OnePage'));
 const PagesPage = lazy(() => import('../catalogue/pages/PagesPage'));
 const QueuePage = lazy(() => import('../catalogue/queue/QueuePage'));
@@ -269,6 +270,14 @@ export const router = createBrowserRouter([
         element: (
           <Suspense fallback={<Loading />}>
             <OutletsView />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'catalogue/readers/:number',
+        element: (
+          <Suspense fallback={<Loading />}>
+            <ReadersPage />
           </Suspense>
         ),
       },

@@ -36,8 +36,8 @@ public static partial class LetterFile
 
     private const string Small = "font-size:13px;line-height:1.5;color:#54605a";
 
-    /// <summary>The letter to a reader, whom it tells how to leave: in its last line, and in its head for the mail program (List-Unsubscribe,
-    /// RFC 2369; in one click, RFC 8058).</summary>
+    /// <summary>The letter to a reader, whom it tells how to leave: in its last line, and in its head for the mail program
+    /// (List-Unsubscribe, RFC 2369; in one click, RFC 8058).</summary>
     /// <param name="id">Its Message-ID: the same letter to the same reader has the same.</param>
     /// <param name="at">When it is sent.</param>
     /// <param name="leave">Where the reader leaves; null for a letter to somebody on no list.</param>

@@ -26,8 +26,8 @@ public sealed record ReadersAdded(int Added, int There, IReadOnlyList<string> Le
 public sealed record ReaderList(IReadOnlyList<Reader> Readers, int Agreed, int Asked, int Left);
 
 /// <summary>
-/// Keeps who gets letters. What readers say of themselves is theirs: it is no part of undo, so that who left is not brought back by a key, and
-/// of no copy in files; it lies in the papers' file and its copies.
+/// Keeps who gets letters. What readers say of themselves is theirs: it is no part of undo, so that who left is not brought back by a key,
+/// and of no copy in files; it lies in the papers' file and its copies.
 /// </summary>
 public sealed class ReaderStore(PapersFile papers)
 {
@@ -103,7 +103,8 @@ public sealed class ReaderStore(PapersFile papers)
                     there++;
                     if (state == "asked")
                         db.Execute(
-                            "UPDATE reader SET state = 'agreed', agreed_at = @now, how = @how WHERE outlet = @outlet AND address = @address",
+                            "UPDATE reader SET state = 'agreed', agreed_at = @now, how = @how "
+                                + "WHERE outlet = @outlet AND address = @address",
                             new
                             {
                                 outlet,
@@ -187,7 +188,8 @@ public sealed class ReaderStore(PapersFile papers)
     {
         papers.Alone(db =>
             db.Execute(
-                "UPDATE reader SET state = @state, how = @how, agreed_at = coalesce(@agreed, agreed_at), left_at = @left WHERE number = @Number",
+                "UPDATE reader SET state = @state, how = @how, agreed_at = coalesce(@agreed, agreed_at), left_at = @left "
+                    + "WHERE number = @Number",
                 new
                 {
                     reader.Number,

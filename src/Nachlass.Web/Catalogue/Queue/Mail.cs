@@ -17,8 +17,8 @@ namespace Nachlass.Web.Catalogue.Queue;
 
 /// <summary>
 /// Sends letters to a list of readers by mail (SMTP, RFC 5321; TLS always; sign-in, RFC 4954). Each reader gets one of their own, which is
-/// written down before it leaves and after it was taken. SMTP knows no question whether something arrived: where the connection breaks after the
-/// last byte of a letter, nobody knows, the others go on, and at the end its writer is asked.
+/// written down before it leaves and after it was taken. SMTP knows no question whether something arrived: where the connection breaks
+/// after the last byte of a letter, nobody knows, the others go on, and at the end its writer is asked.
 /// </summary>
 internal sealed class Mail(LetterStore letters, PublicSite site, PapersFile papers) : IChannel
 {
@@ -84,8 +84,8 @@ internal sealed class Mail(LetterStore letters, PublicSite site, PapersFile pape
             );
         if (count.Unknown > 0)
             return new Outcome.CannotTell(
-                $"{Said(count.Sent)} of {Said(count.All)} letters are out. Of {Said(count.Unknown)} nobody knows: the connection broke "
-                    + "as they were handed over. Look in the letter service whether they arrived."
+                $"{Said(count.Sent)} of {Said(count.All)} letters are out. Of {(count.Unknown == 1 ? "one" : Said(count.Unknown))} nobody knows: the "
+                    + "connection broke at the end. Look in the letter service whether it arrived there."
             );
         return count.Sent == 0 ? new Outcome.Refused("No mailbox took it.") : new Outcome.Taken(letter.OnTheWeb?.ToString() ?? "");
     }
@@ -120,7 +120,8 @@ internal sealed class Mail(LetterStore letters, PublicSite site, PapersFile pape
             )
         {
             await client.DisconnectAsync(quit: false, CancellationToken.None);
-            // What was said of it holds, whatever became of the connection then; and before its last byte has gone it can't have been taken.
+            // What was said of it holds, whatever became of the connection then; before its last byte has gone it can't have been
+            // taken.
             if (heard.Answer is >= 200 and < 300)
                 letters.Stand(key, reader, CopyState.Sent);
             else if (!heard.IsWhole || heard.Answer is not null)

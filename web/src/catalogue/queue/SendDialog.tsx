@@ -168,6 +168,22 @@ export function SendDialog({
                   {preview.parts.length === 0 && <li className="py-1.5 text-second">There is not a word in it.</li>}
                 </ol>
               )}
+              {typeof preview?.readers === 'number' && (
+                <p className="mt-1.5 text-[13px]">
+                  {preview.readers === 0 ? (
+                    <span className="text-red">Nobody is on its list of readers yet. </span>
+                  ) : (
+                    <>
+                      A letter to each of{' '}
+                      <span className="figures font-semibold">{preview.readers.toLocaleString('en')}</span> readers,
+                      with a line by which they leave.{' '}
+                    </>
+                  )}
+                  <Link to={`/catalogue/readers/${at?.number}`} className="link" onClick={onClose}>
+                    Its readers
+                  </Link>
+                </p>
+              )}
               {preview?.over.map((line) => (
                 <p key={line} role="alert" className="mt-1.5 text-[12.5px] text-red">
                   {line}

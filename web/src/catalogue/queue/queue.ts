@@ -26,6 +26,17 @@ export function whenSaid(instant: string): string {
 /** Where something in the queue stands, in a few words. */
 export function standing(sending: Sending): { words: string; isWrong: boolean } {
   const sent = sending.parts.filter((part) => part.state === 'sent').length;
+  const { letters } = sending;
+  if (letters && sending.state === 'sent')
+    return {
+      words: `sent to ${letters.sent.toLocaleString('en')}${letters.refused > 0 ? `; ${letters.refused.toLocaleString('en')} did not get it` : ''}`,
+      isWrong: false,
+    };
+  if (letters && sending.state === 'tries')
+    return {
+      words: `${letters.sent.toLocaleString('en')} of ${letters.all.toLocaleString('en')} letters are out`,
+      isWrong: false,
+    };
   const so = sending.parts.length > 1 && sent > 0 ? `${sent} of ${sending.parts.length} posts are out. ` : '';
   switch (sending.state) {
     case 'sent':
@@ -51,15 +62,19 @@ const did: Record<QueueAct, string> = {
 /** What can be done with something in the queue as it stands. */
 export function actsOf(sending: Sending): { act: QueueAct; label: string }[] {
   if (sending.state === 'sent' || sending.state === 'tries') return [];
+  const { letters } = sending;
+  const isOut = letters && letters.sent + letters.unknown > 0;
   const isLost = sending.parts.some((part) => part.state === 'tries');
   return [
     ...(sending.state === 'asks' && isLost
       ? ([
-          { act: 'itArrived', label: 'it arrived' },
-          { act: 'sendAgain', label: 'it did not: send again' },
+          { act: 'itArrived', label: letters ? 'they arrived' : 'it arrived' },
+          { act: 'sendAgain', label: letters ? 'they did not: send those again' : 'it did not: send again' },
         ] as const)
       : ([{ act: 'tryNow', label: sending.problem ? 'try now' : 'send now' }] as const)),
-    { act: 'takeOut', label: 'take out' },
+    ...(isOut && letters.waits === 0
+      ? []
+      : ([{ act: 'takeOut', label: isOut ? 'stop the rest' : 'take out' }] as const)),
   ];
 }
 
