@@ -132,8 +132,8 @@ internal static class SendingLetters
             var to = letters.Letters.CountBy(l => l.To).ToDictionary();
             report.AppendLine(
                 CultureInfo.InvariantCulture,
-                $"| {name} | {Enumerable.Range(0, Readers).Count(i => !to.ContainsKey(Address(i)))} | {to.Values.Count(n => n > 1)} | {asked} "
-                    + $"| {rounds} | {time.TotalSeconds:0.0} s | ×{time / alone:0.0} |"
+                $"| {name} | {Enumerable.Range(0, Readers).Count(i => !to.ContainsKey(Address(i)))} | {to.Values.Count(n => n > 1)} "
+                    + $"| {asked} | {rounds} | {time.TotalSeconds:0.0} s | ×{time / alone:0.0} |"
             );
         }
         Directory.Delete(folder, recursive: true);

@@ -267,6 +267,7 @@ namespace Nachlass.Web
             services.AddSingleton<MixStore>();
             services.AddSingleton<ReleaseStore>();
             services.AddSingleton<CatalogueStore>();
+            services.AddSingleton<PastStore>();
             services.AddSingleton<AskShelf>();
             services.AddSingleton<MessageStore>();
             services.AddSingleton<AskStore>();

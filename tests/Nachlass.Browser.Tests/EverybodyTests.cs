@@ -155,6 +155,59 @@ public sealed class EverybodyTests : IDisposable
     }
 }
 
+/// <summary>Everybody can read the pages that are put up.</summary>
+public sealed class EveryPublicPageTests : IDisposable
+{
+    private readonly App app = App.WithDemoPapers();
+    private readonly Writer writer;
+
+    public EveryPublicPageTests() => writer = new Writer(app);
+
+    public void Dispose()
+    {
+        writer.Dispose();
+        app.Dispose();
+    }
+
+    [Fact]
+    public void No_page_keeps_anybody_out()
+    {
+        var site = JsonNode.Parse(writer.Open("/catalogue/pages").Server("/api/site"))!["servedAt"]!.ToString();
+        var found = new List<string>();
+        foreach (var light in (string[])["light", "dark"])
+        {
+            writer.Driver.ExecuteCdpCommand(
+                "Emulation.setEmulatedMedia",
+                new Dictionary<string, object?>
+                {
+                    ["features"] = new[]
+                    {
+                        new Dictionary<string, object> { ["name"] = "prefers-color-scheme", ["value"] = light },
+                    },
+                }
+            );
+            foreach (
+                var (path, words) in ((string, string)[])
+                    [
+                        ("", "The Tavle papers"),
+                        ("what-the-toll-board-left-out/", "Your comment"),
+                        ("letters-from-the-bank/", "Contents"),
+                        ("a-year-at-the-water/", "This page is closed"),
+                        ("bad-places/", "This page is gone"),
+                        ("nothing/", "Nothing is here"),
+                        ("letters/1", "Send me the letters"),
+                    ]
+            )
+            {
+                writer.Driver.Navigate().GoToUrl(site + path);
+                writer.Sees(words);
+                found.AddRange(Axe.Found(writer, $"{path}, {light}"));
+            }
+        }
+        found.ShouldBeEmpty();
+    }
+}
+
 /// <summary>Everybody can use every dialog and menu.</summary>
 public sealed class EveryDialogTests : IDisposable
 {
@@ -318,6 +371,28 @@ public sealed class EveryDialogTests : IDisposable
                 writer.Press("Put an error right");
             }
         );
+        Dialog("/catalogue", "the past", () => writer.Press("bring in what went out before"));
+        Dialog("/catalogue/pages/1", "a page", () => writer.Press("Change…"));
+        Dialog(
+            "/plan/outlets",
+            "a letter service",
+            () =>
+            {
+                writer.Press("change", writer.Part("Low Water"));
+                writer.Sees("mail: letters to a list of readers");
+            }
+        );
+        foreach (var entry in (string[])["Put it up as a page…", "Send the draft to chosen people…", "Send it…"])
+            Dialog(
+                "/bench/2",
+                entry,
+                () =>
+                {
+                    writer.Press("Take out ▾");
+                    writer.Press(entry);
+                }
+            );
+        Look("/catalogue/readers/1", "new readers", () => writer.Press("put readers on the list"));
         Look("/catalogue/outlets/4", "what can be done", () => writer.Press("Could go to Walks and films too"));
         foreach (var entry in (string[])["Copy as Markdown", "Bibliography…", "Paragraphs usable by themselves…"])
             Look(

@@ -22,7 +22,6 @@ public sealed class Screenshots
                     ("thread", "/bench/5/thread", "1 over"),
                     ("sheet", "/bench/4", "The bread column"),
                     ("plan", "/plan", "Ready to place"),
-                    ("filling", "/plan/filling", "Left out"),
                     ("stages", "/plan/stages", "pieces in hand"),
                     ("sitting", "/plan/sitting", "Take it for"),
                     ("figures", "/plan/figures", "By format"),
@@ -50,6 +49,10 @@ public sealed class Screenshots
         writer.Driver.Navigate().GoToUrl(app.Url + "/read/13");
         writer.Sees("words a minute");
         writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", "reading.png"));
+        var site = System.Text.Json.Nodes.JsonNode.Parse(writer.Open("/catalogue/pages").Server("/api/site"))!["servedAt"]!;
+        writer.Driver.Navigate().GoToUrl($"{site}what-the-toll-board-left-out/");
+        writer.Sees("Nineteen lines");
+        writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", "page.png"));
         writer.View(390, 844);
         writer.Driver.Navigate().GoToUrl(app.Url + "/c");
         foreach (

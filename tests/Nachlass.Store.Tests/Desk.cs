@@ -108,6 +108,7 @@ public sealed class Desk : IDisposable
         var shelf = new Store.Catalogue.Asks.AskShelf(Papers);
         Messages = new Store.Catalogue.Asks.MessageStore(Papers, shelf);
         Asks = new Store.Catalogue.Asks.AskStore(Papers, shelf, Nearby, Worth);
+        Past = new Store.Catalogue.PastStore(Papers);
         Pages = new Store.Catalogue.Pages.PageStore(Papers, Messages, shelf, passphrase => "hash of " + passphrase);
         Cadences = new CadenceStore(Papers);
         Connections = new ConnectionStore(Papers);
@@ -191,6 +192,7 @@ public sealed class Desk : IDisposable
     public Store.Catalogue.Asks.MessageStore Messages { get; }
     public Store.Catalogue.Asks.AskStore Asks { get; }
     public Store.Catalogue.Pages.PageStore Pages { get; }
+    public Store.Catalogue.PastStore Past { get; }
     public ConnectionStore Connections { get; }
     public QueueStore Queue { get; }
     public CadenceStore Cadences { get; }

@@ -281,4 +281,27 @@ public sealed class SendingTests : IAsyncLifetime
             "Of the landing.\n"
         );
     }
+
+    [Fact]
+    public async Task Pictures_go_to_the_media_endpoint_and_stand_in_the_article_with_their_captions()
+    {
+        await using var site = await PostServer.Start(0, "A site", Token, null, null, TimeProvider.System);
+        var at = (await Post("/api/outlets", new { name = "A site" }))["number"]!.GetValue<int>();
+        await Connect(at, site.Endpoint.ToString());
+        var piece = await Piece("The bank", "essay", "![The bank](bank.png \"A bank.\")\n\n![Elsewhere](https://x.example/y.png)");
+        using var bitmap = new SkiaSharp.SKBitmap(40, 20);
+        bitmap.Erase(SkiaSharp.SKColors.Teal);
+        using var data = bitmap.Encode(SkiaSharp.SKEncodedImageFormat.Png, 100);
+        using var file = new ByteArrayContent(data.ToArray());
+        (await server.Send(HttpMethod.Post, $"/api/attachments/piece/{piece}?name=bank.png", file)).Status.ShouldBe(201);
+        await Post($"/api/pieces/{piece}/sending", new { outlet = at });
+        await server.Services.GetRequiredService<Sender>().SendDue(TestContext.Current.CancellationToken);
+        site.Pictures.ShouldBe(1);
+        var kept = site.Posts.ShouldHaveSingleItem();
+        kept.Content.ShouldContain($"src=\"{new Uri(site.Address, "/media/1")}\"");
+        kept.Content.ShouldContain("<figcaption>A bank.</figcaption>");
+        kept.Content.ShouldNotContain("y.png");
+        using var reader = new HttpClient();
+        (await reader.GetByteArrayAsync(new Uri(site.Address, "/media/1"), TestContext.Current.CancellationToken)).ShouldBe(data.ToArray());
+    }
 }

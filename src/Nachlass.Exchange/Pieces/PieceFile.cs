@@ -36,7 +36,13 @@ public static class PieceFile
     /// elsewhere, is what it is called.</summary>
     /// <param name="markdown">The finished text.</param>
     /// <param name="picture">Finds a picture by the address it has in the text; null when it is none of these papers.</param>
-    public static string Fragment(string markdown, Func<string, Picture?> picture)
+    public static string Fragment(string markdown, Func<string, Picture?> picture) =>
+        Fragment(markdown, picture, (_, found) => $"data:{found.Type};base64,{Convert.ToBase64String(found.Content)}");
+
+    /// <summary>The text as HTML with its pictures where they lie.</summary>
+    /// <param name="at">Where a picture lies that is at an address in the text.</param>
+    /// <inheritdoc cref="Fragment(string, Func{string, Picture?})" path="/param"/>
+    public static string Fragment(string markdown, Func<string, Picture?> picture, Func<string, Picture, string> at)
     {
         var html = Reading.HtmlForOutside(markdown);
         if (!html.Contains("<img", StringComparison.Ordinal))
@@ -47,7 +53,7 @@ public static class PieceFile
         {
             image.RemoveAttribute("srcset");
             if (image.GetAttribute("src") is { } address && picture(address) is { } found)
-                image.SetAttribute("src", $"data:{found.Type};base64,{Convert.ToBase64String(found.Content)}");
+                image.SetAttribute("src", at(address, found));
             else
                 image.Replace(image.Owner!.CreateTextNode(image.GetAttribute("alt") is { Length: > 0 } said ? $"[{said}]" : ""));
         }

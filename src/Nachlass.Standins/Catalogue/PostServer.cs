@@ -91,13 +91,18 @@ public sealed class PostServer : IAsyncDisposable
         app.Use(
             (http, next) =>
             {
-                http.Response.Headers.ContentSecurityPolicy = "default-src 'none'; style-src 'unsafe-inline'; sandbox";
+                http.Response.Headers.ContentSecurityPolicy = "default-src 'none'; style-src 'unsafe-inline'; img-src 'self'; sandbox";
                 return next(http);
             }
         );
         var server = new PostServer(app, name, token, limit, file, time) { lists = lists };
         app.MapGet("/micropub", (HttpContext http, string? q, int? limit) => server.Query(http, q, limit));
         app.MapPost("/micropub", (Delegate)server.Take);
+        app.MapPost("/media", (Delegate)server.TakePicture);
+        app.MapGet(
+            "/media/{number:int}",
+            (int number) => server.pictures.TryGetValue(number, out var kept) ? Results.Bytes(kept.Content, kept.Type) : Results.NotFound()
+        );
         app.MapGet("/", () => Results.Content(server.Page(), "text/html; charset=utf-8"));
         app.MapGet("/posts/{number:int}", (int number) => server.Post(number));
         app.MapPost("/faults", (PostFault fault, int times) => server.Fail(fault, times));
@@ -132,7 +137,14 @@ public sealed class PostServer : IAsyncDisposable
         if (!IsLetIn(http))
             return Error(401, "unauthorized", "The token is not the one of this place.");
         if (q == "config")
-            return Results.Json(new { q = (string[])["config", "source"], name });
+            return Results.Json(
+                new Dictionary<string, object>
+                {
+                    ["q"] = (string[])["config", "source"],
+                    ["name"] = name,
+                    ["media-endpoint"] = new Uri(Address, "/media").ToString(),
+                }
+            );
         if (q != "source" || !lists)
             return Error(400, "invalid_request", "This question is not known here.");
         return Results.Json(
@@ -153,6 +165,28 @@ public sealed class PostServer : IAsyncDisposable
                     }),
             }
         );
+    }
+
+    private readonly ConcurrentDictionary<int, (string Type, byte[] Content)> pictures = new();
+
+    /// <summary>How many pictures came.</summary>
+    public int Pictures => pictures.Count;
+
+    /// <summary>Takes a picture (Micropub, 3.6.2); they are kept while it runs.</summary>
+    private async Task<IResult> TakePicture(HttpContext http)
+    {
+        if (!IsLetIn(http))
+            return Error(401, "unauthorized", "The token is not the one of this place.");
+        if (!http.Request.HasFormContentType || (await http.Request.ReadFormAsync(http.RequestAborted)).Files["file"] is not { } file)
+            return Error(400, "invalid_request", "There is no file in it.");
+        if (!file.ContentType.StartsWith("image/", StringComparison.Ordinal))
+            return Error(400, "invalid_request", "Only pictures are taken here.");
+        using var content = new MemoryStream();
+        await file.CopyToAsync(content, http.RequestAborted);
+        var number = pictures.Count + 1;
+        pictures[number] = (file.ContentType, content.ToArray());
+        http.Response.Headers.Location = new Uri(Address, $"/media/{number}").ToString();
+        return Results.StatusCode(201);
     }
 
     private async Task<IResult> Take(HttpContext http)

@@ -1,9 +1,13 @@
+using Microsoft.AspNetCore.Http.HttpResults;
 using Nachlass.Core.Bench;
 using Nachlass.Core.Catalogue;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Plan;
+using Nachlass.Exchange.Capture;
 using Nachlass.Exchange.Catalogue;
 using Nachlass.Store.Catalogue;
+using Nachlass.Store.Papers;
+using Nachlass.Web.Capture;
 using Nachlass.Web.Hosting;
 
 namespace Nachlass.Web.Catalogue;
@@ -29,6 +33,7 @@ internal static class CatalogueEndpoints
                     )
             )
             .Produces<string>(200, "text/markdown");
+        api.MapPost("/releases/import", Import);
         api.MapGet("/releases", (ReleaseStore releases) => TypedResults.Ok(releases.List()));
         api.MapGet(
                 "/releases.csv",
@@ -101,5 +106,52 @@ internal static class CatalogueEndpoints
             )
             .OrderByDescending(l => l.Release.OutOn)
             .ThenByDescending(l => l.Release.Number.Value);
+    }
+
+    private const int MostUnread = 100;
+
+    /// <summary>Brings the past in from feeds, mailboxes, tables and folders of Markdown, which are read as any strange file is, in a
+    /// process of their own.</summary>
+    /// <param name="outlet">Where all of it went out.</param>
+    /// <param name="format">Key of the format of pieces that are made.</param>
+    private static async Task<Ok<PastIn>> Import(
+        HttpContext http,
+        Imports imports,
+        Reader reader,
+        PastStore past,
+        PapersFile papers,
+        Request request,
+        OutletNumber? outlet = null,
+        string? format = null
+    )
+    {
+        var parcel = imports.NewParcel();
+        try
+        {
+            await ParcelIn.Read(http, parcel);
+            if (parcel.Files.Count == 0)
+                throw new BadInputException("files", "There is no file in it.");
+            var reads = await Task.Run(() =>
+                reader.Read(parcel, new ToRead(papers.Today, Documents: DocumentsAs.Source), stop: http.RequestAborted)
+            );
+            var (found, unread) = (new List<PastRelease>(), new List<string>());
+            foreach (var (file, thing) in reads.Things(parcel))
+                if (PastRelease.Of(thing, DayOf) is ({ } release, _))
+                    found.Add(release);
+                else
+                    unread.Add($"{file.Name}{(thing.Line > 0 ? $", line {thing.Line}" : "")}: {PastRelease.Of(thing, DayOf).Why}");
+            if (found.Count == 0)
+                throw new BadInputException(
+                    "files",
+                    unread.Count > 0 ? $"No release could be read. {unread[0]}" : "There is nothing in it that went out."
+                );
+            return request.Ok(past.BringIn(outlet, format, found, request.Once, [.. unread.Take(MostUnread)]));
+        }
+        finally
+        {
+            Directory.Delete(parcel.Folder, recursive: true);
+        }
+
+        DateOnly DayOf(DateTimeOffset at) => DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(at, papers.Time.LocalTimeZone).DateTime);
     }
 }

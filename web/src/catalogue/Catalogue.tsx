@@ -3,6 +3,7 @@ import { Empty, Failed, Loading } from '../ui/States';
 import { TopicWords } from '../ui/TopicWord';
 import { useChoice } from '../ui/useChoice';
 import { shortDay } from '../ui/dates';
+import { BringPast } from './BringPast';
 import { CatalogueHead } from './CatalogueHead';
 import { Mention } from './Mention';
 import { Sign, ThereMark } from './ThereMark';
@@ -24,7 +25,7 @@ export function Catalogue() {
     return (
       <Empty title="Nothing has gone out yet">
         What comes to its last stage stands here with its text as it was sent, when and where it went out, and the
-        outlets it could go to next.
+        outlets it could go to next. <BringPast label="Bring in what went out before" />
       </Empty>
     );
   const seen = looked ? rows.filter((row) => fits(row, looked, outlets)) : rows;
@@ -55,6 +56,7 @@ export function Catalogue() {
           <a href="/api/releases.csv" download="catalogue.csv" className="link">
             as a table (CSV)
           </a>
+          <BringPast />
         </div>
         {seen.length === 0 ? (
           <p className="mt-6 text-second">Nothing that went out has all of these words in what is shown of it.</p>

@@ -84,8 +84,8 @@ internal sealed class Mail(LetterStore letters, PublicSite site, PapersFile pape
             );
         if (count.Unknown > 0)
             return new Outcome.CannotTell(
-                $"{Said(count.Sent)} of {Said(count.All)} letters are out. Of {(count.Unknown == 1 ? "one" : Said(count.Unknown))} nobody knows: the "
-                    + "connection broke at the end. Look in the letter service whether it arrived there."
+                $"{Said(count.Sent)} of {Said(count.All)} letters are out. Of {(count.Unknown == 1 ? "one" : Said(count.Unknown))} nobody "
+                    + "knows: the connection broke at the end. Look in the letter service whether it arrived there."
             );
         return count.Sent == 0 ? new Outcome.Refused("No mailbox took it.") : new Outcome.Taken(letter.OnTheWeb?.ToString() ?? "");
     }

@@ -2,6 +2,7 @@ using System.Net;
 using System.Net.Http.Headers;
 using System.Text.Json;
 using System.Text.Json.Nodes;
+using Nachlass.Core.Bench.Writing;
 using Nachlass.Core.Catalogue.Queue;
 using Nachlass.Exchange.Pieces;
 
@@ -26,9 +27,22 @@ internal sealed class Micropub : IChannel, IDisposable
 
     public async Task<Outcome> Send(Connection connection, string secret, Post post, CancellationToken stop)
     {
-        // What has a title is an article and goes as HTML, its pictures as what they are called; a post goes as the words it is.
-        JsonNode content =
-            post.Title.Length > 0 ? new JsonObject { ["html"] = PieceFile.Fragment(post.Text, _ => null) } : JsonValue.Create(post.Text);
+        // What has a title is an article and goes as HTML, its pictures first; a post goes as the words it is.
+        JsonNode content;
+        if (post.Title.Length > 0)
+        {
+            var (pictures, trouble) = await SendPictures(connection, secret, post, stop);
+            if (trouble is not null)
+                return trouble;
+            var html = PieceFile.Fragment(
+                post.Text,
+                address => pictures.ContainsKey(address) ? post.Picture(address) : null,
+                (address, _) => pictures[address]
+            );
+            content = new JsonObject { ["html"] = html };
+        }
+        else
+            content = JsonValue.Create(post.Text);
         var properties = new JsonObject { ["content"] = new JsonArray(content), ["uid"] = new JsonArray(post.Key) };
         if (post.Title.Length > 0)
             properties["name"] = new JsonArray(post.Title);
@@ -68,6 +82,68 @@ internal sealed class Micropub : IChannel, IDisposable
                 // Anything else may have been said after it was taken.
                 _ => new Outcome.Unknown($"It answers {(int)answer.StatusCode}, which says nothing of the post."),
             };
+    }
+
+    /// <summary>Hands the pictures of a text to the media endpoint (Micropub, 3.6), one of each; where there is none, they go as what they
+    /// are called.</summary>
+    /// <returns>Where each lies by its address in the text, or why the post can't go yet. A picture that is sent twice is a picture too
+    /// many there, and no post.</returns>
+    private async Task<(Dictionary<string, string> Pictures, Outcome? Trouble)> SendPictures(
+        Connection connection,
+        string secret,
+        Post post,
+        CancellationToken stop
+    )
+    {
+        var sent = new Dictionary<string, string>();
+        var used = PicturesInText.In(post.Text).Select(p => p.Address).Distinct().Where(a => post.Picture(a) is not null).ToList();
+        if (used.Count == 0)
+            return (sent, null);
+        try
+        {
+            using var asking = Asking(HttpMethod.Get, With(connection.Address, "q=config"), secret);
+            using var config = await http.SendAsync(asking, stop);
+            if (!config.IsSuccessStatusCode)
+                return (sent, config.StatusCode >= HttpStatusCode.InternalServerError ? Later() : null);
+            if (
+                JsonNode.Parse(await config.Content.ReadAsStringAsync(stop))?["media-endpoint"]?.ToString() is not { Length: > 0 } said
+                || !Uri.TryCreate(new Uri(connection.Address), said, out var media)
+                || media.Host != new Uri(connection.Address).Host
+            )
+                return (sent, null);
+            foreach (var address in used)
+            {
+                var picture = post.Picture(address)!;
+                using var request = Asking(HttpMethod.Post, media.ToString(), secret);
+                using var file = new ByteArrayContent(picture.Content);
+                file.Headers.ContentType = MediaTypeHeaderValue.Parse(picture.Type);
+                request.Content = new MultipartFormDataContent
+                {
+                    { file, "file", $"picture-{sent.Count + 1}.{picture.Type.Split('/')[1]}" },
+                };
+                using var answer = await http.SendAsync(request, stop);
+                if (answer.StatusCode is not (HttpStatusCode.Created or HttpStatusCode.Accepted) || answer.Headers.Location is not { } at)
+                    return (
+                        sent,
+                        (int)answer.StatusCode is >= 500 or 429
+                            ? new Outcome.Later($"It takes no pictures for now ({(int)answer.StatusCode}).", After(answer))
+                            : new Outcome.Refused($"It does not take a picture: {await Reason(answer, stop)}")
+                    );
+                sent[address] = new Uri(media, at).ToString();
+            }
+            return (sent, null);
+        }
+        catch (JsonException)
+        {
+            return (sent, null);
+        }
+        catch (Exception error)
+            when (error is HttpRequestException or IOException || (error is OperationCanceledException && !stop.IsCancellationRequested))
+        {
+            return (sent, Later());
+        }
+
+        static Outcome Later() => new Outcome.Later("It can't be reached.");
     }
 
     public async Task<Outcome?> Look(Connection connection, string secret, Post post, CancellationToken stop)
