@@ -41,9 +41,12 @@ public sealed class App : IDisposable
             Start(demo);
     }
 
+    /// <summary>The port that is ten above may be another test's.</summary>
+    private const string AnyPort = "http://127.0.0.1:0";
+
     private void StartBeside()
     {
-        beside = Web.Startup.Build(["--data", folder, "--url", Url]);
+        beside = Web.Startup.Build(["--data", folder, "--url", Url, "--pages", AnyPort]);
         beside.StartAsync().GetAwaiter().GetResult();
     }
 
@@ -103,6 +106,7 @@ public sealed class App : IDisposable
         };
         start.Environment["NACHLASS_DATA"] = folder;
         start.Environment["NACHLASS_URL"] = Url;
+        start.Environment["NACHLASS_PAGES"] = AnyPort;
         if (renew && demo)
             start.Environment["NACHLASS_DEMO"] = papers;
         foreach (var (name, value) in with)

@@ -174,6 +174,54 @@ public sealed class LettersTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task After_the_program_died_in_the_middle_the_others_get_theirs_and_the_one_in_hand_is_asked_about()
+    {
+        await Readers("a@reader.example", "b@reader.example", "c@reader.example");
+        var piece = await Piece("The third bell", "Words.");
+        var made = await Post($"/api/pieces/{piece}/sending", new { outlet, on = DateTime.Today.AddDays(2).ToString("yyyy-MM-dd") });
+        var number = SendingNumber.Of(made["number"]!.GetValue<int>());
+        // It was being handed over as the power went.
+        var begun = Queue.Begin(Queue.Get(number), 1);
+        var store = server.Services.GetRequiredService<LetterStore>();
+        store.Stand(begun.Parts[0].Key, store.Waiting(begun.Parts[0].Key, begun.Outlet)[0], CopyState.Tries).ShouldBeTrue();
+        Queue.End(begun, 1, new Outcome.Later("The program ended."));
+        var sending = await Again(Queue.Get(number));
+        sending.State.ShouldBe(SendingState.Asks);
+        To.Order().ShouldBe(["b@reader.example", "c@reader.example"]);
+        (await Again(sending, QueueAct.SendAgain)).State.ShouldBe(SendingState.Sent);
+        To.Order().ShouldBe(["a@reader.example", "b@reader.example", "c@reader.example"]);
+    }
+
+    [Fact]
+    public async Task A_thread_is_one_letter_and_a_password_is_told_to_no_other_server()
+    {
+        await Readers("a@reader.example");
+        var piece = (await Post("/api/pieces", new { title = "In parts", format = "thread" }))["number"]!.GetValue<int>();
+        (await Post($"/api/pieces/{piece}/sending", new { outlet, text = "One.\n\n---\n\nTwo." }))["parts"]!.AsArray().Count.ShouldBe(1);
+        await server.Services.GetRequiredService<Sender>().SendDue(TestContext.Current.CancellationToken);
+        letters.Letters.ShouldHaveSingleItem().Subject.ShouldBe("In parts");
+
+        await using var other = await LetterServer.Start(0, "tavle", "a password", null);
+        (
+            await server.Send(
+                HttpMethod.Put,
+                $"/api/outlets/{outlet}/connection",
+                new
+                {
+                    kind = "mail",
+                    address = $"127.0.0.1:{other.Port}",
+                    user = "tavle",
+                    sender = "a@b.example",
+                    trusts = other.Certificate,
+                }
+            )
+        ).Status.ShouldBe(200);
+        (await Post($"/api/outlets/{outlet}/connection/try", new { }))["problem"]!
+            .ToString()
+            .ShouldBe("It does not take the name and password.");
+    }
+
+    [Fact]
     public async Task A_mailbox_that_is_gone_is_said_and_keeps_nobody_else_from_theirs()
     {
         await Readers("gone@reader.example", "b@reader.example");

@@ -108,6 +108,13 @@ public sealed class PageStoreTests : IDisposable
         up.Parts.Select(p => p.Title).ShouldBe(["First", "Second"]);
         up.Parts[1].Text.ShouldContain("(<#piece-1>)");
         up.Parts[1].Text.ShouldContain("(</elsewhere/>)");
+
+        // What goes into the trash goes from the page, and the page with the last of it.
+        foreach (var (piece, left) in ((PieceNumber, int)[])[(first, 1), (second, 0)])
+        {
+            desk.Pieces.Edit(piece, new PieceChange { Version = desk.Pieces.Get(piece).Version, Trashed = true }, Once.Unkeyed);
+            (desk.Pages.At("bells") is AtAddress.Up shown ? shown.Parts.Count : 0).ShouldBe(left);
+        }
     }
 
     [Fact]

@@ -117,6 +117,7 @@ export const keys = {
   connections: ['connections'],
   pages: ['pages'],
   page: (number: number) => ['pages', number],
+  pageOf: (piece: number) => ['piece', piece, 'page'],
   site: ['site'],
   readers: (outlet: number) => ['readers', outlet],
   sendingPreview: (piece: number, outlet: number, text: string | undefined) => [

@@ -4,7 +4,7 @@ import type { Piece } from '../api/client';
 import { NoteRelease } from '../catalogue/NoteRelease';
 import { DraftLetter } from '../catalogue/letters/DraftLetter';
 import { PageDialog } from '../catalogue/pages/PageDialog';
-import { usePages } from '../catalogue/pages/pages';
+import { usePageOf } from '../catalogue/pages/pages';
 import { SendDialog } from '../catalogue/queue/SendDialog';
 import { complain, say } from '../papers/notices';
 import { BibliographyDialog } from '../sources/BibliographyDialog';
@@ -77,7 +77,7 @@ export function OutMenu({
   const [sending, setSending] = useState(false);
   const [drafting, setDrafting] = useState(false);
   const [putting, setPutting] = useState(false);
-  const page = usePages().data?.find((one) => one.page.piece === piece.number);
+  const page = usePageOf(piece.number);
   return (
     <>
       <StartPiece open={starting} onClose={() => setStarting(false)} from={{ piece: piece.number }} />
@@ -162,10 +162,10 @@ export function OutMenu({
           {
             key: 'page',
             label: page ? 'Its page…' : 'Put it up as a page…',
-            note: page ? (page.page.downAt ? 'taken down' : 'up') : 'at an address of your own',
+            note: page ? (page.downAt ? 'taken down' : 'up') : 'at an address of your own',
             onChoose: () =>
               void onGoing().then(
-                () => (page ? navigate(`/catalogue/pages/${page.page.number}`) : setPutting(true)),
+                () => (page ? navigate(`/catalogue/pages/${page.number}`) : setPutting(true)),
                 complain,
               ),
           },

@@ -9,6 +9,9 @@ namespace Nachlass.Store.Catalogue.Letters;
 /// <summary>Keeps what became of a letter to each of its readers, on disk before and after each of them.</summary>
 public sealed class LetterStore(PapersFile papers)
 {
+    private const int SaidEvery = 25;
+    private int sent;
+
     /// <summary>Those whose letter has not gone, of all who get letters at the first attempt. Who has left since gets none.</summary>
     /// <param name="key">The letter's.</param>
     public IReadOnlyList<Reader> Waiting(string key, OutletNumber outlet) =>
@@ -37,8 +40,12 @@ public sealed class LetterStore(PapersFile papers)
 
     /// <summary>Writes down where the letter to a reader stands.</summary>
     /// <returns>Whether it is to go: nobody stopped it meanwhile, and its reader has not left.</returns>
-    public bool Stand(string key, Reader reader, CopyState state, string note = "") =>
-        papers.Alone(db =>
+    public bool Stand(string key, Reader reader, CopyState state, string note = "")
+    {
+        // Those who look on see how far it is, and not each of them.
+        if (state == CopyState.Sent && ++sent % SaidEvery == 0)
+            papers.Nudge("sending", 1);
+        return papers.Alone(db =>
         {
             if (
                 state == CopyState.Tries
@@ -63,6 +70,7 @@ public sealed class LetterStore(PapersFile papers)
                 db.Execute("UPDATE reader SET trouble = @note WHERE number = @Number", new { reader.Number, note });
             return true;
         });
+    }
 
     /// <summary>How a letter stands; null where it is none, or has not been begun.</summary>
     public LetterCount? Count(string key) => papers.Read(db => Count(db, key));

@@ -32,6 +32,7 @@ public sealed record ReaderList(IReadOnlyList<Reader> Readers, int Agreed, int A
 public sealed class ReaderStore(PapersFile papers)
 {
     private const int MostAtOnce = 20_000;
+    private static readonly TimeSpan AskedAgain = TimeSpan.FromMinutes(10);
 
     private const string Columns =
         "SELECT number, outlet, address, name, token, state, asked_at, agreed_at, how, left_at, trouble FROM reader";
@@ -141,23 +142,21 @@ public sealed class ReaderStore(PapersFile papers)
         );
 
     /// <summary>Somebody asks for the letters; they get them once they said so from their mailbox.</summary>
-    /// <returns>To whom the question is to be sent; null when they get the letters already.</returns>
+    /// <returns>To whom the question is to be sent; null when they get the letters already, or were asked just now.</returns>
     public Reader? Ask(OutletNumber outlet, string address, string name)
     {
         var asked = papers.Alone(db =>
         {
             OutletRows.Get(db, outlet);
             var there = Rows(db, "outlet = @outlet AND address = @address", new { outlet, address }) is [var known] ? known : null;
-            if (there is { State: ReaderState.Agreed })
+            // Who is asked already is not asked again at once, whoever fills in the form.
+            if (there is { State: ReaderState.Agreed } || there is { State: ReaderState.Asked } && Now - there.AskedAt < AskedAgain)
                 return null;
             if (there is null)
                 Put(db, outlet, address, name, ReaderState.Asked, "");
             else
                 // Who left may come back by their own will.
-                db.Execute(
-                    "UPDATE reader SET state = 'asked', asked_at = @now, left_at = NULL WHERE number = @Number",
-                    new { there.Number, now = Now }
-                );
+                db.Execute("UPDATE reader SET state = 'asked', asked_at = @now WHERE number = @Number", new { there.Number, now = Now });
             return Rows(db, "outlet = @outlet AND address = @address", new { outlet, address })[0];
         });
         Nudge(outlet);

@@ -110,6 +110,10 @@ public sealed class PageStore(PapersFile papers, MessageStore messages, AskShelf
 
     public PageShown Get(PageNumber number) => papers.Read(db => Shown(db, PageRows.Get(db, number)));
 
+    /// <summary>The page of a piece; null where it has none.</summary>
+    public Page? Of(PieceNumber piece) =>
+        papers.Read(db => PageRows.List(db, "p.piece = @piece", new { piece }) is [var page, ..] ? page : null);
+
     private PageShown Shown(SqliteConnection db, Page page)
     {
         var days = PageRows.Days(db, page.Number);
@@ -350,7 +354,7 @@ public sealed class PageStore(PapersFile papers, MessageStore messages, AskShelf
                             comment.At,
                             Way: $"the page “{page.Title}”",
                             About: page.Title,
-                            Key: $"comment {number} on {page.Slug}"
+                            Key: $"page comment {number}"
                         )
                     );
                 change.What = word.State switch
@@ -370,7 +374,7 @@ public sealed class PageStore(PapersFile papers, MessageStore messages, AskShelf
         papers.Read<AtAddress?>(db =>
         {
             if (PageRows.List(db, "p.slug = @slug", new { slug }).SingleOrDefault() is { } page)
-                return page.DownAt is not null || (page.Piece is not null && !HasText(db, page)) ? new AtAddress.Gone() : Read(db, page);
+                return page.DownAt is null && Read(db, page) is { Parts.Count: > 0 } up ? up : new AtAddress.Gone();
             return
                 db.ExecuteScalar<string?>(
                     "SELECT p.slug FROM page_earlier e JOIN page p ON p.number = e.page WHERE e.slug = @slug",
@@ -384,7 +388,11 @@ public sealed class PageStore(PapersFile papers, MessageStore messages, AskShelf
     private static AtAddress.Up Read(SqliteConnection db, Page page)
     {
         var follows = page.Follows && HasText(db, page);
-        var parts = follows ? PageRows.PartsNow(db, page) : PageRows.Parts(db, page.Number);
+        // What lies in the trash is read by nobody.
+        var trashed = db.Query<int>("SELECT number FROM piece WHERE trashed_at IS NOT NULL").ToHashSet();
+        var parts = (follows ? PageRows.PartsNow(db, page) : PageRows.Parts(db, page.Number))
+            .Where(p => !trashed.Contains(p.Piece.Value))
+            .ToList();
         var updated = follows ? parts.Select(p => PieceRows.Get(db, p.Piece).ChangedAt).Append(page.RenewedAt).Max() : page.RenewedAt;
         return new AtAddress.Up(page, parts, updated, PageRows.Comments(db, "page = @Number AND state = 'shown'", new { page.Number }));
     }
@@ -396,9 +404,9 @@ public sealed class PageStore(PapersFile papers, MessageStore messages, AskShelf
                 [
                     .. PageRows
                         .List(db, "p.down_at IS NULL AND p.is_listed AND NOT p.asks")
-                        .Where(p => p.Series is not null || HasText(db, p))
                         .OrderByDescending(p => p.PutUpAt)
-                        .Select(p => Read(db, p)),
+                        .Select(p => Read(db, p))
+                        .Where(up => up.Parts.Count > 0),
                 ]
         );
 

@@ -86,7 +86,7 @@ public sealed class QueueStore(PapersFile papers, CadenceStore cadences)
             var piece = PieceRows.Get(db, number);
             var outlet = OutletRows.Get(db, Named(asked));
             var text = asked.Text ?? ReleaseRows.AsSent(db, number);
-            var parts = SendingRules.Parts(FormatRows.Named(db, piece.Format), text);
+            var parts = Parts(db, piece, outlet.Number, text);
             return new SendingPreview(
                 asked.Title ?? piece.Title,
                 text,
@@ -102,6 +102,14 @@ public sealed class QueueStore(PapersFile papers, CadenceStore cadences)
     private static bool IsLetter(SqliteConnection db, OutletNumber outlet) =>
         db.ExecuteScalar<string?>("SELECT kind FROM outlet_connection WHERE outlet = @outlet", new { outlet })
         == ConnectionKind.Mail.Kept();
+
+    /// <summary>What goes out by itself: a letter is one, whatever its format.</summary>
+    private static IReadOnlyList<string> Parts(SqliteConnection db, Piece piece, OutletNumber outlet, string text) =>
+        IsLetter(db, outlet)
+            ? text.Trim() is { Length: > 0 } whole
+                ? [whole]
+                : []
+            : SendingRules.Parts(FormatRows.Named(db, piece.Format), text);
 
     private static OutletNumber Named(NewSending asked) =>
         asked.Outlet ?? throw new BadInputException("outlet", "Say where it is to go out.");
@@ -141,7 +149,7 @@ public sealed class QueueStore(PapersFile papers, CadenceStore cadences)
                 if (IsLetter(db, to) && ReaderStore.Agreed(db, to) == 0)
                     throw new BadInputException("outlet", $"“{outlet.Name}” has no readers yet. Put some on its list, under Plan.");
                 var text = (asked.Text ?? ReleaseRows.AsSent(db, number)).Trim();
-                var parts = SendingRules.Parts(FormatRows.Named(db, piece.Format), text);
+                var parts = Parts(db, piece, to, text);
                 if (parts.Count == 0)
                     throw new BadInputException("text", $"There is not a word in P {number} yet.");
                 if (parts.Count > MostParts)

@@ -14,6 +14,10 @@ namespace Nachlass.Web.Catalogue.Pages;
 /// <param name="Problem">Why nobody can read it; empty when all is well.</param>
 public sealed record SiteState(string Name, string Address, string OwnAddress, string ServedAt, string Problem);
 
+/// <summary>The page of a piece.</summary>
+/// <param name="Page">Null where it has none.</param>
+public sealed record PageOf(Page? Page);
+
 /// <summary>What the site is to be called, and where its readers find it.</summary>
 /// <param name="Address">Empty for where it is served.</param>
 public sealed record SiteChange(string? Name, string? Address);
@@ -26,6 +30,7 @@ internal static class PageEndpoints
     public static void MapPages(this RouteGroupBuilder api)
     {
         api.MapGet("/pages", (PageStore pages) => TypedResults.Ok(pages.List()));
+        api.MapGet("/pieces/{number}/page", (PieceNumber number, PageStore pages) => TypedResults.Ok(new PageOf(pages.Of(number))));
         api.MapGet("/pages/{number}", (PageNumber number, PageStore pages) => TypedResults.Ok(pages.Get(number)));
         api.MapPost(
             "/pages",

@@ -84,7 +84,18 @@ internal static class QueueEndpoints
     {
         var address = Connection.CheckedAddress(asked.Kind, asked.Address);
         var secret = asked.Secret is null ? null : Check.Length("secret", asked.Secret.Trim(), Connection.LongestSecret);
-        if (asked.Kind == ConnectionKind.Micropub && string.IsNullOrEmpty(secret) && connections.Find(number) is not { HasSecret: true })
+        // What was given to one place is told to no other.
+        if (
+            secret is null
+            && connections.Find(number) is { HasSecret: true } before
+            && PlaceOf(before.Kind, before.Address) != PlaceOf(asked.Kind, address)
+        )
+            secret = "";
+        if (
+            asked.Kind == ConnectionKind.Micropub
+            && string.IsNullOrEmpty(secret)
+            && (secret is not null || connections.Find(number) is not { HasSecret: true })
+        )
             throw new BadInputException("secret", "A Micropub endpoint wants a token; it gives you one.");
         var mail = asked.Kind == ConnectionKind.Mail;
         var sender = mail ? Sender.From(asked.Sender) : "";
@@ -102,6 +113,9 @@ internal static class QueueEndpoints
         );
         return TypedResults.Ok(connections.Find(number)!);
     }
+
+    private static (ConnectionKind, string) PlaceOf(ConnectionKind kind, string address) =>
+        (kind, Uri.TryCreate(address, UriKind.Absolute, out var at) ? at.Authority : address);
 
     private static async Task<Ok<ConnectionTried>> Try(
         OutletNumber number,

@@ -91,7 +91,7 @@ internal sealed class Sender(
             return new Outcome.Refused("Its token can't be read on this machine. Connect the outlet again.");
         var post = new Post(
             part.Key,
-            IsTitled(sending) ? sending.Title : "",
+            connection.Kind == ConnectionKind.Mail || IsTitled(sending) ? sending.Title : "",
             part.Text,
             part.Nth > 1 ? sending.Parts[part.Nth - 2].Address : "",
             sending.Piece,

@@ -46,23 +46,22 @@ export function PageDialog({
       return;
     }
     setGoing(true);
-    const secret = !asks ? '' : passphrase || undefined;
+    const body = {
+      title: named,
+      slug: slug || undefined,
+      summary,
+      follows,
+      passphrase: !asks ? '' : passphrase || undefined,
+      takesComments: comments,
+      isListed: listed,
+    };
     try {
       if (page)
         await carryOut(
           done(
             api.PATCH('/api/pages/{number}', {
               params: { path: { number: String(page.number) } },
-              body: {
-                version: page.version,
-                title: named,
-                slug: slug || undefined,
-                summary,
-                follows,
-                passphrase: secret,
-                takesComments: comments,
-                isListed: listed,
-              },
+              body: { ...body, version: page.version },
             }),
           ),
           'The page is changed.',
@@ -71,20 +70,7 @@ export function PageDialog({
       else {
         const made = await carryOut(
           done(
-            api.POST('/api/pages', {
-              body: {
-                piece,
-                series,
-                title: named,
-                slug: slug || undefined,
-                summary,
-                follows,
-                passphrase: secret,
-                takesComments: comments,
-                isListed: listed,
-                outlet: outlet ? Number(outlet) : undefined,
-              },
-            }),
+            api.POST('/api/pages', { body: { ...body, piece, series, outlet: outlet ? Number(outlet) : undefined } }),
           ),
           'It is up.',
           true,

@@ -10,6 +10,12 @@ export type CommentState = components['schemas']['CommentState'];
 export type PageChange = components['schemas']['PageChange'];
 
 export const usePages = () => useQuery({ queryKey: keys.pages, queryFn: () => ask(api.GET('/api/pages')) });
+/** The page of a piece; undefined while it has none. */
+export const usePageOf = (piece: number) =>
+  useQuery({
+    queryKey: keys.pageOf(piece),
+    queryFn: () => ask(api.GET('/api/pieces/{number}/page', { params: { path: { number: String(piece) } } })),
+  }).data?.page ?? undefined;
 export const useSite = () => useQuery({ queryKey: keys.site, queryFn: () => ask(api.GET('/api/site')) });
 
 /** Where a page is read: by its writer over the address at which it is served, which is always this program. */
