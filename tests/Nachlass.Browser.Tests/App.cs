@@ -69,7 +69,8 @@ public sealed class App : IDisposable
         foreach (
             var file in Directory
                 .EnumerateFiles(from, "*", SearchOption.AllDirectories)
-                .Where(f => !f.EndsWith(".lock", StringComparison.Ordinal))
+                // All of the copies are mirrored into the first one's folder, while this reads it.
+                .Where(f => !f.EndsWith(".lock", StringComparison.Ordinal) && !f.Contains("/mirror/", StringComparison.Ordinal))
         )
         {
             var copy = Path.Combine(folder, Path.GetRelativePath(from, file));
