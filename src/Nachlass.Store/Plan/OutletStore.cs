@@ -106,8 +106,8 @@ public sealed class OutletStore(PapersFile papers)
                         and var readers
                 )
                     throw new ClashException(
-                        $"“{outlet.Name}” has {(readers == 1 ? "a reader" : $"{readers} readers")} on its list. Put it away instead, or "
-                            + "take them off the list first."
+                        $"“{outlet.Name}” has {(readers == 1 ? "a reader" : $"{readers} readers")} on its list. Put it away "
+                            + "instead, or take them off the list first."
                     );
                 change.Db.Execute("DELETE FROM never_there WHERE outlet = @number", new { number });
                 change.Db.Execute("DELETE FROM outlet_cadence WHERE outlet = @number", new { number });

@@ -83,7 +83,8 @@ internal sealed record Settings(
         string? Word(string name) => configuration[name] is { Length: > 0 } word ? word : null;
     }
 
-    /// <summary>How far above the app's own port that of the pages lies when nothing is said.</summary>
+    /// <summary>How far above the app's own port that of the pages lies when nothing is said; below it where there is none so
+    /// high.</summary>
     private const int PagesAbove = 10;
 
     /// <summary>Where pages are served: on this machine alone, unless its writer says where else.</summary>
@@ -92,7 +93,10 @@ internal sealed record Settings(
         if (said?.ToLowerInvariant() is "off" or "no")
             return null;
         if (said is null)
-            return new Uri($"http://127.0.0.1:{(app.Port == 0 ? 0 : app.Port + PagesAbove)}");
+        {
+            var above = app.Port + PagesAbove;
+            return new Uri($"http://127.0.0.1:{(app.Port == 0 ? 0 : above > IPEndPoint.MaxPort ? app.Port - PagesAbove : above)}");
+        }
         if (!Uri.TryCreate(said, UriKind.Absolute, out var at) || at.Scheme is not ("http" or "https"))
             throw new CannotStartException($"NACHLASS_PAGES is an address such as http://127.0.0.1:5250, or off, not “{said}”.");
         if (at.Port == app.Port && at.Port != 0)

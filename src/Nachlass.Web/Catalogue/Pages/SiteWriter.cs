@@ -21,8 +21,8 @@ internal sealed class SiteWriter(PageStore pages, OutStore outs, PieceStore piec
     private readonly ConcurrentDictionary<string, IReadOnlyList<SizedPicture>> sizes = new();
     private readonly ConcurrentDictionary<string, byte[]> pictures = new();
 
-    /// <summary>Where a form's mark stands in what is kept.</summary>
-    private const string MarkPlace = "@mark@";
+    /// <summary>Where a form's mark stands in what is kept; nobody can write it into a text.</summary>
+    private static readonly string MarkPlace = Guid.NewGuid().ToString("N");
 
     /// <summary>Where the fonts lie that come with the front end; empty where it is not built.</summary>
     public static IReadOnlyDictionary<string, string> Fonts { get; } = FindFonts();
