@@ -117,7 +117,7 @@ function ReaderLine({ reader }: { reader: Reader }) {
     <li className="flex flex-wrap items-baseline gap-x-4 border-b border-rule py-1.5 text-[13.5px]">
       <span className={`min-w-0 flex-1 break-words ${reader.state === 'agreed' ? '' : 'text-second'}`}>
         {reader.name && <span className="written mr-2 text-[15px]">{reader.name}</span>}
-        <span className="break-all">{reader.address}</span>
+        <span className="break-words">{reader.address}</span>
         <span className="block text-[12.5px] text-second">
           {stands}
           {reader.trouble && <span className="text-red"> · the last letter did not get there: {reader.trouble}</span>}

@@ -27,7 +27,8 @@ export function PageDialog({
   const site = useSite().data;
   const outlets = useOutlets().filter((one) => !one.isPutAway);
   const navigate = useNavigate();
-  const page = shown?.page;
+  // As it was when this was opened: what another tab changed since is not written over unseen.
+  const [page] = useState(shown?.page);
   const [named, setNamed] = useState(page?.title ?? title);
   const [slug, setSlug] = useState(page?.slug ?? '');
   const [summary, setSummary] = useState(page?.summary ?? '');
