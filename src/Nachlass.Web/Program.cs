@@ -268,6 +268,7 @@ namespace Nachlass.Web
             services.AddSingleton<ReleaseStore>();
             services.AddSingleton<CatalogueStore>();
             services.AddSingleton<PastStore>();
+            services.AddSingleton<ClosingStore>();
             services.AddSingleton<AskShelf>();
             services.AddSingleton<MessageStore>();
             services.AddSingleton<AskStore>();
@@ -345,6 +346,7 @@ namespace Nachlass.Web
             api.MapWriting();
             api.MapShort();
             api.MapCatalogue();
+            api.MapClosing();
             api.MapAsks();
             api.MapQueue();
             api.MapPages();

@@ -127,6 +127,8 @@ public sealed class EverybodyTests : IDisposable
             "/catalogue/pages",
             "/catalogue/readers/1",
             "/catalogue/pages/1",
+            "/catalogue/learned",
+            "/catalogue/close/9",
             "/bring-in",
             "/nowhere",
         ];

@@ -104,6 +104,7 @@ public sealed class Desk : IDisposable
         Ahead = new AheadStore(Papers, Worth, Advice);
         Outlets = new OutletStore(Papers);
         Releases = new ReleaseStore(Papers);
+        Closings = new ClosingStore(Papers, Nearby);
         Catalogue = new CatalogueStore(Papers, Nearby);
         var shelf = new Store.Catalogue.Asks.AskShelf(Papers);
         Messages = new Store.Catalogue.Asks.MessageStore(Papers, shelf);
@@ -188,6 +189,7 @@ public sealed class Desk : IDisposable
     public AheadStore Ahead { get; }
     public OutletStore Outlets { get; }
     public ReleaseStore Releases { get; }
+    public ClosingStore Closings { get; }
     public CatalogueStore Catalogue { get; }
     public Store.Catalogue.Asks.MessageStore Messages { get; }
     public Store.Catalogue.Asks.AskStore Asks { get; }

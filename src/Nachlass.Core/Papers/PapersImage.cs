@@ -91,8 +91,17 @@ public sealed record PapersImage
     /// <summary>Pages of one's own, in the order of numbers, without their passphrases.</summary>
     public IReadOnlyList<PageImage> Pages { get; init; } = [];
 
+    /// <summary>What was learned from pieces, in the order of their numbers.</summary>
+    public IReadOnlyList<Closing> Closings { get; init; } = [];
+
+    /// <summary>Passages of them that were kept as slips, in the order they were.</summary>
+    public IReadOnlyList<KeptImage> KeptOfThem { get; init; } = [];
+
     public bool IsEmpty => Purpose.Length == 0 && Topics.Count + Sources.Count + Slips.Count + Pieces.Count + Moves.Count + Days.Count == 0;
 }
+
+/// <summary>A passage of a piece that was kept as a slip when the piece was closed.</summary>
+public sealed record KeptImage(PieceNumber Piece, SlipNumber Slip, string Passage);
 
 /// <summary>A series with its pieces, in order.</summary>
 public sealed record SeriesImage(Series Series, IReadOnlyList<PieceNumber> Pieces);

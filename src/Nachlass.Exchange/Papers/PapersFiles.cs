@@ -112,6 +112,8 @@ public static class PapersFiles
             yield return file;
         foreach (var file in ReleasesFile.Write(papers))
             yield return file;
+        foreach (var file in ClosingsFile.Write(papers))
+            yield return file;
         if (WritingFile.Write(papers) is { } writing)
             yield return (WritingFile.Name, writing);
         if (ChoosingFile.Write(papers.Choosing) is { } choosing)
@@ -432,6 +434,8 @@ public static class PapersFiles
             Asks = MessagesFile.Asks(In(MessagesFile.Name).Select(f => f.Fields).FirstOrDefault()),
             HiddenWords = In(MessagesFile.Name).Select(f => f.Fields).FirstOrDefault()?.Words("hidden-words") ?? [],
             Pages = [.. In(PagesFile.Folder).Select(f => PagesFile.Read(f.Name, f.Fields, Day, Instant))],
+            Closings = ClosingsFile.Closings(In(ClosingsFile.Name).Select(f => f.Fields).FirstOrDefault(), Instant),
+            KeptOfThem = ClosingsFile.Kept(In(ClosingsFile.Name).Select(f => f.Fields).FirstOrDefault()),
             NeverThere = ReleasesFile.Never(In(ReleasesFile.Name).Select(f => f.Fields).FirstOrDefault()),
             Pieces = [.. In("pieces").Select(f => ReadPiece(f.Name, f.Fields, Marks(f.Name, f.Fields)))],
             Keys = [.. about.Records("keys").Select(k => new OwnKey(k.Word("action"), k.Word("keys")).Checked())],

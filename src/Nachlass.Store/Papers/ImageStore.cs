@@ -68,6 +68,8 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
             Wishes = AskRows.Wishes(db),
             HiddenWords = MessageRows.HiddenWords(db),
             Pages = PageRows.Image(db),
+            Closings = ClosingRows.All(db),
+            KeptOfThem = ClosingRows.KeptOf(db),
             Plan = SheetRows.Plan(db) is { Version: > 0 } plan ? plan : null,
         });
 
@@ -242,6 +244,10 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                         AskRows.Put(db, wish);
                     foreach (var word in image.HiddenWords)
                         MessageRows.PutHiddenWord(db, word);
+                    foreach (var closing in image.Closings)
+                        ClosingRows.Put(db, closing);
+                    foreach (var kept in image.KeptOfThem)
+                        ClosingRows.Put(db, kept);
                     foreach (var series in image.Series)
                         SeriesRows.PutImage(db, series);
                     foreach (var page in image.Pages)

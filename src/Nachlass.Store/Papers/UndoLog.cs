@@ -98,6 +98,8 @@ internal static class UndoLog
         "page_part",
         "page_earlier",
         "page_comment",
+        "closing",
+        "closing_kept",
     ];
 
     private static readonly TimeSpan KeptFor = TimeSpan.FromDays(400);

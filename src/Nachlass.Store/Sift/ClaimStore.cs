@@ -31,8 +31,9 @@ public sealed record ClaimLine(SlipNumber Slip, string Title, int For, int Again
 /// <summary>Refines slips into claims and gathers what speaks for and against them.</summary>
 public sealed class ClaimStore(PapersFile papers, Nearby nearby)
 {
+    public const int LongestTitle = 300;
+
     private const int MostOffered = 6,
-        LongestTitle = 300,
         LongestNote = 2_000;
 
     /// <summary>The slip as a claim; null while it is none.</summary>

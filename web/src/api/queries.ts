@@ -136,6 +136,9 @@ export const keys = {
   release: (number: number) => ['catalogue', 'release', number],
   spokenOffers: (number: number) => ['catalogue', 'release', number, 'offered'],
   releasesOf: (piece: number) => ['piece', piece, 'releases'],
+  closings: ['closings'],
+  closing: (piece: number) => ['piece', piece, 'closing'],
+  learned: (format: string) => ['formats', format, 'learned'],
   views: ['views'],
   viewsOnDesk: ['views', 'desk'],
 } as const;

@@ -137,6 +137,10 @@ export const PieceHead = memo(function PieceHead({
             <>
               out {nearDay(piece.outOn)}
               <ReleasesOf piece={piece.number} />
+              {' · '}
+              <Link to={`/catalogue/close/${piece.number}`} className="link">
+                what was learned
+              </Link>
               {piece.outAddress && (
                 <>
                   {' · '}

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { api, ask, done, type Format, type StartOffer } from '../api/client';
 import { keys, useFormats } from '../api/queries';
+import { useLearned } from '../catalogue/closing/closing';
 import { hoursSaid } from '../choosing/terms';
 import { carryOut } from '../papers/notices';
 import { Button } from '../ui/Button';
@@ -99,6 +100,7 @@ function StartForm({
   const numbers = (kind: string) => things.filter((thing) => thing.kind === kind).map((thing) => thing.number);
   const chosen = formats.find((f) => f.key === format);
   const number = offer.numbers[format];
+  const learned = useLearned(format);
 
   const start = async () => {
     try {
@@ -230,6 +232,16 @@ function StartForm({
           <span className="ml-auto text-[12.5px]">{chosen.steps.length} steps come along</span>
         )}
       </p>
+      {learned.length > 0 && (
+        <section aria-label="What was learned" className="mt-4 border-l-[3px] border-done pl-3">
+          <h3 className="label text-second">Otherwise next time, you said</h3>
+          {learned.slice(0, 2).map((one) => (
+            <p key={one.piece} className="written mt-1 text-[14.5px] leading-snug">
+              {one.otherwise} <span className="font-sans text-[12px] text-second">{one.title}</span>
+            </p>
+          ))}
+        </section>
+      )}
       <div className="mt-5 text-right">
         <Button type="submit" look="main" disabled={!called}>
           Start

@@ -7,6 +7,7 @@ import { BringPast } from './BringPast';
 import { CatalogueHead } from './CatalogueHead';
 import { Mention } from './Mention';
 import { Sign, ThereMark } from './ThereMark';
+import { ToClose } from './closing/ToClose';
 import { WhatReadersAsk } from './asks/WhatReadersAsk';
 import { OnItsWay } from './queue/OnItsWay';
 import { NotThereYet } from './NotThereYet';
@@ -98,6 +99,7 @@ export function Catalogue() {
       >
         <OnItsWay />
         <WhatReadersAsk />
+        <ToClose />
         <NotThereYet rows={rows} outlets={outlets} />
       </aside>
     </div>

@@ -13,7 +13,8 @@ import { Prose } from '../ui/MarkdownText';
 import { Failed, Loading } from '../ui/States';
 import { TextField } from '../ui/TextField';
 import { TopicWords } from '../ui/TopicWord';
-import { longDay, shortDay } from '../ui/dates';
+import { longDay, nearDay, shortDay } from '../ui/dates';
+import { useClosings } from './closing/closing';
 import { CorrectDialog } from './CorrectDialog';
 import { NoteRelease } from './NoteRelease';
 import { SpeaksOf } from './SpeaksOf';
@@ -49,6 +50,7 @@ function Opened({ release }: { release: Release }) {
   const row = useCatalogue().data?.rows.find((one) => one.piece === release.piece);
   const [noting, setNoting] = useState(false);
   const [correcting, setCorrecting] = useState(false);
+  const closed = useClosings().data?.find((one) => one.piece === release.piece)?.closedAt;
   const outlet = outlets.find((one) => one.number === release.outlet);
   const path = { number: String(release.number) };
   const edit = async (body: ReleaseEdit, said?: string) => {
@@ -120,6 +122,12 @@ function Opened({ release }: { release: Release }) {
             'Piece',
             <Link to={`/bench/${release.piece}`} className="link">
               P {release.piece}
+            </Link>,
+          )}
+          {line(
+            'Learned',
+            <Link to={`/catalogue/close/${release.piece}`} className="link">
+              {closed ? `closed ${nearDay(closed.slice(0, 10))}` : 'close the piece'}
             </Link>,
           )}
           {line('Outlet', outlet?.name ?? 'not said')}

@@ -39,6 +39,7 @@ const fixed: Partial<Record<KeyGroup, [string, string][]>> = {
     ['↑ ↓', 'from move to move'],
     ['← →', 'on the marker of a piece: one stage back, one stage on'],
   ],
+  catalogue: [['↑ ↓', 'from passage to passage (while closing a piece)']],
   bench: [['Enter', 'go to the section in the draft (in the outline)']],
   everywhere: [
     ['Tab', 'take the first completion (in a search field)'],
@@ -54,6 +55,7 @@ const names: Record<KeyGroup, string> = {
   library: 'In the Library',
   bench: 'On a piece',
   plan: 'In Plan, on the moves',
+  catalogue: 'In the Catalogue',
 };
 
 const give = (keys: Record<string, string>, said: string) =>
@@ -65,11 +67,11 @@ const give = (keys: Record<string, string>, said: string) =>
 /** The keys, of this screen first, each to be given anew. */
 export function KeysDialog({ screen, open, onClose }: { screen: string; open: boolean; onClose: () => void }) {
   const [changing, setChanging] = useState<ActName>();
-  const [groups] = ['desk', 'sift', 'library', 'bench', 'plan'].includes(screen)
+  const [groups] = ['desk', 'sift', 'library', 'bench', 'plan', 'catalogue'].includes(screen)
     ? [[screen as KeyGroup, 'everywhere' as const, 'go' as const]]
     : [['everywhere' as const, 'go' as const]];
   const [all, setAll] = useState(false);
-  const shown = all ? (['everywhere', 'go', 'desk', 'sift', 'library', 'bench', 'plan'] as const) : groups;
+  const shown = all ? (['everywhere', 'go', 'desk', 'sift', 'library', 'bench', 'plan', 'catalogue'] as const) : groups;
   const close = () => {
     setChanging(undefined);
     onClose();

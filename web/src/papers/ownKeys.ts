@@ -5,7 +5,7 @@ import { keys as queryKeys } from '../api/queries';
 import { screens } from './screens';
 
 /** Where a key counts: on one screen, everywhere, or as the second after the key that goes somewhere. */
-export type KeyGroup = 'everywhere' | 'go' | 'desk' | 'sift' | 'library' | 'bench' | 'plan';
+export type KeyGroup = 'everywhere' | 'go' | 'desk' | 'sift' | 'library' | 'bench' | 'plan' | 'catalogue';
 
 type Act = { group: KeyGroup; born: string; what: string };
 
@@ -57,6 +57,9 @@ export const acts = {
   'plan.tomorrow': act('plan', 'o', 'to tomorrow'),
   'plan.week': act('plan', 'w', 'to a week from now'),
   'plan.done': act('plan', 'd', 'done'),
+  'closing.keep': act('catalogue', 'k', 'keep the passage as a slip (while closing a piece)'),
+  'closing.claim': act('catalogue', 'r', 'keep it as a claim'),
+  'closing.back': act('catalogue', 'z', 'take the last one back'),
   'bench.stageBack': act('bench', '[', 'one stage back'),
   'bench.stageOn': act('bench', ']', 'one stage on'),
   'bench.up': act('bench', 'Alt+ArrowUp', 'move the section up (in the outline)'),

@@ -22,6 +22,8 @@ const MessagesPage = lazy(() => import('../catalogue/asks/MessagesPage'));
 const ReadersPage = lazy(() => import('../catalogue/letters/ReadersPage'));
 const OnePage = lazy(() => import('../catalogue/pages/OnePage'));
 const PagesPage = lazy(() => import('../catalogue/pages/PagesPage'));
+const ClosePage = lazy(() => import('../catalogue/closing/ClosePage'));
+const LearnedPage = lazy(() => import('../catalogue/closing/LearnedPage'));
 const QueuePage = lazy(() => import('../catalogue/queue/QueuePage'));
 const Covers = lazy(() => import('../catalogue/Covers'));
 const YearPage = lazy(() => import('../catalogue/YearPage'));
@@ -318,6 +320,22 @@ export const router = createBrowserRouter([
         element: (
           <Suspense fallback={<Loading />}>
             <MessagesPage />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'catalogue/learned',
+        element: (
+          <Suspense fallback={<Loading />}>
+            <LearnedPage />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'catalogue/close/:piece',
+        element: (
+          <Suspense fallback={<Loading />}>
+            <ClosePage />
           </Suspense>
         ),
       },
