@@ -7,6 +7,7 @@ using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Catalogue;
 using Nachlass.Store.Catalogue.Asks;
+using Nachlass.Store.Catalogue.Figures;
 using Nachlass.Store.Catalogue.Letters;
 using Nachlass.Store.Catalogue.Pages;
 using Nachlass.Store.Catalogue.Queue;
@@ -269,6 +270,8 @@ namespace Nachlass.Web
             services.AddSingleton<CatalogueStore>();
             services.AddSingleton<PastStore>();
             services.AddSingleton<ClosingStore>();
+            services.AddSingleton<ReleaseFigureStore>();
+            services.AddHostedService<FigureWatch>();
             services.AddSingleton<AskShelf>();
             services.AddSingleton<MessageStore>();
             services.AddSingleton<AskStore>();

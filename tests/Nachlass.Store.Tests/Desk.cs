@@ -104,6 +104,7 @@ public sealed class Desk : IDisposable
         Ahead = new AheadStore(Papers, Worth, Advice);
         Outlets = new OutletStore(Papers);
         Releases = new ReleaseStore(Papers);
+        ReleaseFigures = new Store.Catalogue.Figures.ReleaseFigureStore(Papers);
         Closings = new ClosingStore(Papers, Nearby);
         Catalogue = new CatalogueStore(Papers, Nearby);
         var shelf = new Store.Catalogue.Asks.AskShelf(Papers);
@@ -189,6 +190,7 @@ public sealed class Desk : IDisposable
     public AheadStore Ahead { get; }
     public OutletStore Outlets { get; }
     public ReleaseStore Releases { get; }
+    public Store.Catalogue.Figures.ReleaseFigureStore ReleaseFigures { get; }
     public ClosingStore Closings { get; }
     public CatalogueStore Catalogue { get; }
     public Store.Catalogue.Asks.MessageStore Messages { get; }

@@ -42,7 +42,8 @@ public sealed record SpokenOf(TopicMark? Topic, string Words);
 /// <summary>What was put right after a release went out.</summary>
 /// <param name="Note">What was wrong, as readers are told.</param>
 /// <param name="Text">The text put right, as Markdown.</param>
-public sealed record Correction(DateTimeOffset At, string Note, string Text);
+/// <param name="ThereAt">When it was put in at the outlet; null while it is only noted here.</param>
+public sealed record Correction(DateTimeOffset At, string Note, string Text, DateTimeOffset? ThereAt = null);
 
 /// <summary>A piece that went out on an outlet.</summary>
 public sealed record Release
@@ -50,6 +51,7 @@ public sealed record Release
     public const int LongestSummary = 400,
         LongestWords = 200,
         LongestNote = 1_000,
+        LongestTried = 120,
         MostSpokenOf = 40;
 
     public required ReleaseNumber Number { get; init; }
@@ -83,6 +85,9 @@ public sealed record Release
 
     /// <summary>One line that says what it is; as the writer has it, else made of what it speaks of.</summary>
     public string Summary { get; init; } = "";
+
+    /// <summary>What was tried with it, in a few words, so that it can be held against others.</summary>
+    public string Tried { get; init; } = "";
 
     /// <summary>What it speaks of, in its order.</summary>
     public IReadOnlyList<SpokenOf> SpeaksOf { get; init; } = [];

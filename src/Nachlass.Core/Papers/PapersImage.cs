@@ -6,6 +6,7 @@ using Nachlass.Core.Bench.Writing;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Catalogue;
 using Nachlass.Core.Catalogue.Asks;
+using Nachlass.Core.Catalogue.Figures;
 using Nachlass.Core.Catalogue.Pages;
 using Nachlass.Core.Choosing;
 using Nachlass.Core.Plan;
@@ -91,6 +92,9 @@ public sealed record PapersImage
     /// <summary>Pages of one's own, in the order of numbers, without their passphrases.</summary>
     public IReadOnlyList<PageImage> Pages { get; init; } = [];
 
+    /// <summary>Figures of releases that were typed or told, in order.</summary>
+    public IReadOnlyList<FigureImage> Figures { get; init; } = [];
+
     /// <summary>What was learned from pieces, in the order of their numbers.</summary>
     public IReadOnlyList<Closing> Closings { get; init; } = [];
 
@@ -99,6 +103,9 @@ public sealed record PapersImage
 
     public bool IsEmpty => Purpose.Length == 0 && Topics.Count + Sources.Count + Slips.Count + Pieces.Count + Moves.Count + Days.Count == 0;
 }
+
+/// <summary>A figure of a release.</summary>
+public sealed record FigureImage(ReleaseNumber Release, ReleaseFigure Figure);
 
 /// <summary>A passage of a piece that was kept as a slip when the piece was closed.</summary>
 public sealed record KeptImage(PieceNumber Piece, SlipNumber Slip, string Passage);

@@ -42,6 +42,7 @@ internal static class ReleasesFile
                     .Add("title", r.Title)
                     .Add("address", r.Address)
                     .Add("summary", r.Summary)
+                    .Add("tried", r.Tried)
                     .Add("sha-256", r.Hash)
                     .Add(
                         "speaks-of",
@@ -49,7 +50,9 @@ internal static class ReleasesFile
                     )
                     .Add(
                         "corrections",
-                        r.Corrections.Select(c => new FrontMatterWriter().Add("at", c.At).Add("note", c.Note).Add("text", c.Text))
+                        r.Corrections.Select(c =>
+                            new FrontMatterWriter().Add("at", c.At).Add("there", c.ThereAt).Add("note", c.Note).Add("text", c.Text)
+                        )
                     )
                     .Write(r.Text)
             );
@@ -79,6 +82,7 @@ internal static class ReleasesFile
             Hash = Release.HashOf(title, f.Text),
             Address = Check.WebAddress("address", f.Word("address")),
             Summary = Check.Length("summary", f.Word("summary"), Release.LongestSummary),
+            Tried = Check.Length("tried", f.Word("tried"), Release.LongestTried),
             SpeaksOf =
             [
                 .. f.Records("speaks-of")
@@ -89,7 +93,8 @@ internal static class ReleasesFile
             ],
             Corrections =
             [
-                .. f.Records("corrections").Select(c => new Correction(Must(file, "at", instant(c, "at")), c.Word("note"), c.Word("text"))),
+                .. f.Records("corrections")
+                    .Select(c => new Correction(Must(file, "at", instant(c, "at")), c.Word("note"), c.Word("text"), instant(c, "there"))),
             ],
         };
     }

@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using System.Globalization;
 using System.Net;
+using System.Security.Cryptography;
 using System.Text;
 using System.Text.Json;
 using System.Text.Json.Nodes;
@@ -39,7 +40,17 @@ public enum PostFault
 /// <param name="Uid">By which its sender knows it.</param>
 /// <param name="ReplyTo">The address of the post it answers; null for none.</param>
 /// <param name="IsHtml">Whether its content is HTML.</param>
-public sealed record KeptPost(int Number, string Uid, string Name, string Content, bool IsHtml, string? ReplyTo, DateTimeOffset At);
+/// <param name="PutRightAt">When its text was last changed; null while it is as it came.</param>
+public sealed record KeptPost(
+    int Number,
+    string Uid,
+    string Name,
+    string Content,
+    bool IsHtml,
+    string? ReplyTo,
+    DateTimeOffset At,
+    DateTimeOffset? PutRightAt = null
+);
 
 /// <summary>
 /// Stands in for a site or a place for short posts that speaks Micropub (W3C Recommendation, 23 May 2017), with the list of posts of its
@@ -63,7 +74,14 @@ public sealed class PostServer : IAsyncDisposable
     {
         (this.app, this.name, this.token, this.limit, this.file, this.time) = (app, name, token, limit, file, time);
         if (file is not null && File.Exists(file))
-            posts.AddRange(File.ReadLines(file).Select(line => JsonSerializer.Deserialize<KeptPost>(line)!));
+            // A post that was changed stands there again; the last holds.
+            posts.AddRange(
+                File.ReadLines(file)
+                    .Select(line => JsonSerializer.Deserialize<KeptPost>(line)!)
+                    .GroupBy(post => post.Number)
+                    .Select(same => same.Last())
+                    .OrderBy(post => post.Number)
+            );
     }
 
     /// <summary>Starts it.</summary>
@@ -96,7 +114,7 @@ public sealed class PostServer : IAsyncDisposable
             }
         );
         var server = new PostServer(app, name, token, limit, file, time) { lists = lists };
-        app.MapGet("/micropub", (HttpContext http, string? q, int? limit) => server.Query(http, q, limit));
+        app.MapGet("/micropub", (HttpContext http, string? q, int? limit, string? url) => server.Query(http, q, limit, url));
         app.MapPost("/micropub", (Delegate)server.Take);
         app.MapPost("/media", (Delegate)server.TakePicture);
         app.MapGet(
@@ -105,6 +123,7 @@ public sealed class PostServer : IAsyncDisposable
         );
         app.MapGet("/", () => Results.Content(server.Page(), "text/html; charset=utf-8"));
         app.MapGet("/posts/{number:int}", (int number) => server.Post(number));
+        app.MapPost("/later", (int days) => server.Later(days));
         app.MapPost("/faults", (PostFault fault, int times) => server.Fail(fault, times));
         await app.StartAsync();
         return server;
@@ -132,7 +151,7 @@ public sealed class PostServer : IAsyncDisposable
 
     private bool IsLetIn(HttpContext http) => http.Request.Headers.Authorization == $"Bearer {token}";
 
-    private IResult Query(HttpContext http, string? q, int? limit)
+    private IResult Query(HttpContext http, string? q, int? limit, string? url)
     {
         if (!IsLetIn(http))
             return Error(401, "unauthorized", "The token is not the one of this place.");
@@ -140,11 +159,15 @@ public sealed class PostServer : IAsyncDisposable
             return Results.Json(
                 new Dictionary<string, object>
                 {
-                    ["q"] = (string[])["config", "source"],
+                    ["q"] = (string[])["config", "source", "figures"],
                     ["name"] = name,
                     ["media-endpoint"] = new Uri(Address, "/media").ToString(),
                 }
             );
+        if (q == "figures")
+            return Posts.FirstOrDefault(p => AddressOf(p) == url) is { } asked
+                ? Results.Json(new { figures = FiguresOf(asked) })
+                : Error(404, "not_found", "There is no such post here.");
         if (q != "source" || !lists)
             return Error(400, "invalid_request", "This question is not known here.");
         return Results.Json(
@@ -165,6 +188,30 @@ public sealed class PostServer : IAsyncDisposable
                     }),
             }
         );
+    }
+
+    private int daysLater;
+
+    /// <summary>Makes all that it has so many days older, so that its figures have grown.</summary>
+    public void Later(int days) => daysLater += days;
+
+    /// <summary>
+    /// What became of a post: people come quickly and then ever more slowly, each post has its own draw, some of those who come read it to
+    /// the end, and a few answer. The same post at the same age always has the same figures.
+    /// </summary>
+    private Dictionary<string, int> FiguresOf(KeptPost post)
+    {
+        var age = Math.Max(0, (time.GetUtcNow() - post.At).TotalDays + daysLater);
+        var draw = SHA256.HashData(Encoding.UTF8.GetBytes(post.Uid + post.Number));
+        // Three quarters come within days, the others over months; most posts draw few, some many.
+        var appeal = 60 * Math.Exp(2.2 * draw[0] / 255);
+        var views = (int)(appeal * (0.75 * (1 - Math.Exp(-age / 2.5)) + 0.25 * (1 - Math.Exp(-age / 60))));
+        return new()
+        {
+            ["views"] = views,
+            ["reads"] = (int)(views * (0.25 + 0.35 * draw[1] / 255)),
+            ["replies"] = (int)(views * 0.02 * draw[2] / 255),
+        };
     }
 
     private readonly ConcurrentDictionary<int, (string Type, byte[] Content)> pictures = new();
@@ -216,6 +263,8 @@ public sealed class PostServer : IAsyncDisposable
         {
             return Error(400, "invalid_request", "The post can't be read.");
         }
+        if (entry?["action"]?.ToString() == "update")
+            return Change(entry);
         var given = entry?["properties"];
         string First(string property) => given?[property]?[0] is JsonValue value ? value.ToString() : "";
         var html = given?["content"]?[0] is JsonObject rich ? rich["html"]?.ToString() ?? "" : "";
@@ -249,6 +298,31 @@ public sealed class PostServer : IAsyncDisposable
         return Results.StatusCode(201);
     }
 
+    /// <summary>Changes the text of a post (Micropub, 3.4).</summary>
+    private IResult Change(JsonNode entry)
+    {
+        var (content, html) = (entry["replace"]?["content"]?[0]) switch
+        {
+            JsonObject rich => (rich["html"]?.ToString() ?? "", true),
+            JsonValue plain => (plain.ToString(), false),
+            _ => ("", false),
+        };
+        if (content.Length == 0)
+            return Error(400, "invalid_request", "There is no content to put in its place.");
+        if (limit is { } most && new StringInfo(content).LengthInTextElements > most)
+            return Error(400, "invalid_request", $"A post here has at most {most} characters.");
+        lock (gate)
+        {
+            var at = posts.FindIndex(p => AddressOf(p) == entry["url"]?.ToString());
+            if (at < 0)
+                return Error(400, "invalid_request", "There is no such post here.");
+            posts[at] = posts[at] with { Content = content, IsHtml = html, PutRightAt = time.GetUtcNow() };
+            if (file is not null)
+                File.AppendAllText(file, JsonSerializer.Serialize(posts[at]) + "\n");
+        }
+        return Results.NoContent();
+    }
+
     private string AddressOf(KeptPost post) => new Uri(Address, $"/posts/{post.Number}").ToString();
 
     private static IResult Error(int status, string error, string description) =>
@@ -275,6 +349,7 @@ public sealed class PostServer : IAsyncDisposable
     private static string Written(KeptPost post) =>
         $"<article><p><a href=\"/posts/{post.Number}\">No. {post.Number}</a>, "
         + post.At.ToString("d MMM yyyy HH:mm", CultureInfo.InvariantCulture)
+        + (post.PutRightAt is { } changed ? $", put right {changed.ToString("d MMM yyyy HH:mm", CultureInfo.InvariantCulture)}" : "")
         + $"{(post.ReplyTo is { } to ? $", in reply to {WebUtility.HtmlEncode(to)}" : "")}</p>"
         + (post.IsHtml ? post.Content : $"<pre style=\"white-space:pre-wrap;font:inherit\">{WebUtility.HtmlEncode(post.Content)}</pre>")
         + "</article><hr>";

@@ -16,7 +16,7 @@ internal static class ReleaseRows
 {
     /// <summary>The text of a release is asked for only where it is shown.</summary>
     private const string Columns =
-        "r.number, r.piece, r.outlet, r.out_on, r.way, r.title, r.words, r.hash, r.address, r.summary, r.version";
+        "r.number, r.piece, r.outlet, r.out_on, r.way, r.title, r.words, r.hash, r.address, r.summary, r.tried, r.version";
 
     private static string Select(bool withText) => $"SELECT {Columns}, {(withText ? "r.text" : "'' AS text")} FROM release r";
 
@@ -35,11 +35,11 @@ internal static class ReleaseRows
             )
             .ToLookup(x => x.Release, x => x.Whole);
         var corrections = withText
-            ? db.Query<(int Release, DateTimeOffset At, string Note, string Text)>(
-                    "SELECT release, at, note, text FROM correction WHERE release IN (SELECT value FROM json_each(@numbers)) ORDER BY id",
+            ? db.Query<(int Release, DateTimeOffset At, string Note, string Text, DateTimeOffset? ThereAt)>(
+                    "SELECT release, at, note, text, there_at FROM correction WHERE release IN (SELECT value FROM json_each(@numbers)) ORDER BY id",
                     numbers
                 )
-                .ToLookup(c => c.Release, c => new Correction(c.At, c.Note, c.Text))
+                .ToLookup(c => c.Release, c => new Correction(c.At, c.Note, c.Text, c.ThereAt))
             : null;
         return
         [
@@ -74,8 +74,9 @@ internal static class ReleaseRows
         var number = ReleaseNumber.Of(
             db.ExecuteScalar<int>(
                 """
-                INSERT INTO release (number, piece, outlet, out_on, way, title, text, words, hash, address, summary)
-                VALUES (@number, @Piece, @Outlet, @OutOn, @way, @Title, @Text, @words, @hash, @Address, @Summary) RETURNING number
+                INSERT INTO release (number, piece, outlet, out_on, way, title, text, words, hash, address, summary, tried)
+                VALUES (@number, @Piece, @Outlet, @OutOn, @way, @Title, @Text, @words, @hash, @Address, @Summary, @Tried)
+                RETURNING number
                 """,
                 new
                 {
@@ -90,6 +91,7 @@ internal static class ReleaseRows
                     hash = Release.HashOf(release.Title, release.Text),
                     release.Address,
                     release.Summary,
+                    release.Tried,
                 }
             )
         );
@@ -101,13 +103,14 @@ internal static class ReleaseRows
 
     public static void Put(SqliteConnection db, ReleaseNumber release, Correction correction) =>
         db.Execute(
-            "INSERT INTO correction (release, at, note, text) VALUES (@release, @At, @Note, @Text)",
+            "INSERT INTO correction (release, at, note, text, there_at) VALUES (@release, @At, @Note, @Text, @ThereAt)",
             new
             {
                 release,
                 correction.At,
                 correction.Note,
                 correction.Text,
+                correction.ThereAt,
             }
         );
 
@@ -129,6 +132,7 @@ internal static class ReleaseRows
     public static void Remove(SqliteConnection db, ReleaseNumber number) =>
         db.Execute(
             "DELETE FROM correction WHERE release = @number; DELETE FROM release_topic WHERE release = @number; "
+                + "DELETE FROM figure_typed WHERE release = @number; "
                 + "UPDATE message SET release = NULL WHERE release = @number; DELETE FROM release WHERE number = @number",
             new { number }
         );

@@ -41,6 +41,9 @@ public sealed record ReleaseChange
     /// <summary>One line; empty to have it made of what it speaks of.</summary>
     public string? Summary { get; init; }
 
+    /// <summary>What was tried with it, in a few words.</summary>
+    public string? Tried { get; init; }
+
     /// <summary>What it speaks of, all of it, in order.</summary>
     public IReadOnlyList<SpokenOfTyped>? SpeaksOf { get; init; }
 }
@@ -157,6 +160,7 @@ public sealed class ReleaseStore(PapersFile papers)
         var based = Check.Version(edit.Version);
         var address = edit.Address is null ? null : Check.WebAddress("address", edit.Address);
         var summary = edit.Summary is null ? null : Check.Length("summary", edit.Summary.Trim(), Release.LongestSummary);
+        var tried = edit.Tried is null ? null : Check.Length("tried", edit.Tried.Trim(), Release.LongestTried);
         if (edit.OutOn is { } day && (!Check.IsDay(day) || day > papers.Today))
             throw new BadInputException("outOn", "A day on which it went out is not after today.");
         if (edit.SpeaksOf?.Count > Release.MostSpokenOf)
@@ -171,13 +175,15 @@ public sealed class ReleaseStore(PapersFile papers)
                 if (release.Version != based)
                     throw new StaleException($"R {number}", release);
                 db.Execute(
-                    "UPDATE release SET out_on = @on, address = @address, summary = @summary, version = version + 1 WHERE number = @number",
+                    "UPDATE release SET out_on = @on, address = @address, summary = @summary, tried = @tried, "
+                        + "version = version + 1 WHERE number = @number",
                     new
                     {
                         number,
                         on = edit.OutOn ?? release.OutOn,
                         address = address ?? release.Address,
                         summary = summary ?? release.Summary,
+                        tried = tried ?? release.Tried,
                     }
                 );
                 if (edit.SpeaksOf is { } typed)
@@ -227,6 +233,22 @@ public sealed class ReleaseStore(PapersFile papers)
             }
         );
     }
+
+    /// <summary>Writes down that the last correction stands at the outlet, too. It reached its readers, and is not taken back.</summary>
+    public void IsRightThere(ReleaseNumber number) =>
+        papers.Run(
+            $"put R {number} right where it went out",
+            Once.Unkeyed,
+            change =>
+            {
+                change.Db.Execute(
+                    "UPDATE correction SET there_at = @Now WHERE id = (SELECT max(id) FROM correction WHERE release = @number)",
+                    new { change.Now, number }
+                );
+                change.Db.Execute("UPDATE release SET version = version + 1 WHERE number = @number", new { number });
+                return number;
+            }
+        );
 
     /// <summary>Puts a reference to an earlier piece at the end of a draft, with a sentence of it where one is named.</summary>
     /// <exception cref="BadInputException">The piece is the same, or is out itself.</exception>

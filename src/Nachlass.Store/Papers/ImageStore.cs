@@ -11,6 +11,7 @@ using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Catalogue;
 using Nachlass.Store.Catalogue.Asks;
+using Nachlass.Store.Catalogue.Figures;
 using Nachlass.Store.Catalogue.Pages;
 using Nachlass.Store.Choosing;
 using Nachlass.Store.Plan;
@@ -68,6 +69,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
             Wishes = AskRows.Wishes(db),
             HiddenWords = MessageRows.HiddenWords(db),
             Pages = PageRows.Image(db),
+            Figures = ReleaseFigureRows.Image(db),
             Closings = ClosingRows.All(db),
             KeptOfThem = ClosingRows.KeptOf(db),
             Plan = SheetRows.Plan(db) is { Version: > 0 } plan ? plan : null,
@@ -244,6 +246,8 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                         AskRows.Put(db, wish);
                     foreach (var word in image.HiddenWords)
                         MessageRows.PutHiddenWord(db, word);
+                    foreach (var (release, figure) in image.Figures)
+                        ReleaseFigureRows.Put(db, release, figure);
                     foreach (var closing in image.Closings)
                         ClosingRows.Put(db, closing);
                     foreach (var kept in image.KeptOfThem)

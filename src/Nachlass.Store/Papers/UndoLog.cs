@@ -99,6 +99,7 @@ internal static class UndoLog
         "page_earlier",
         "page_comment",
         "closing",
+        "figure_typed",
         "closing_kept",
     ];
 

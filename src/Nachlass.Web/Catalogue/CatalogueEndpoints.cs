@@ -1,19 +1,26 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Nachlass.Core.Bench;
 using Nachlass.Core.Catalogue;
+using Nachlass.Core.Catalogue.Figures;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Plan;
 using Nachlass.Exchange.Capture;
 using Nachlass.Exchange.Catalogue;
 using Nachlass.Store.Catalogue;
+using Nachlass.Store.Catalogue.Figures;
 using Nachlass.Store.Papers;
 using Nachlass.Web.Capture;
+using Nachlass.Web.Catalogue.Queue;
 using Nachlass.Web.Hosting;
 
 namespace Nachlass.Web.Catalogue;
 
 /// <summary>Whether a piece is never to go to an outlet.</summary>
 public sealed record NeverThereRequest(bool Never);
+
+/// <summary>What an outlet said to something that was asked of it.</summary>
+/// <param name="Problem">What is wrong, in a sentence; empty when nothing is.</param>
+public sealed record OutletAnswer(string Problem);
 
 /// <summary>What went out.</summary>
 internal static class CatalogueEndpoints
@@ -69,6 +76,32 @@ internal static class CatalogueEndpoints
             (ReleaseNumber number, CallBackRequest asked, ReleaseStore releases, Request request) =>
                 request.Ok(releases.CallBack(number, asked, request.Once))
         );
+        api.MapPost("/releases/{number}/corrections/there", PutRight);
+        api.MapGet(
+            "/releases/{number}/figures",
+            (ReleaseNumber number, ReleaseFigureStore figures) => TypedResults.Ok(figures.Get(number))
+        );
+        api.MapPut(
+            "/releases/{number}/figures",
+            (ReleaseNumber number, FigureTyped typed, ReleaseFigureStore figures, Request request) =>
+                request.Ok(figures.Type(number, typed, request.Once))
+        );
+        api.MapPost("/releases/{number}/figures/ask", AskFigures);
+        api.MapGet(
+            "/catalogue/comparison",
+            (string? figure, Word<MeasuredAs>? @as, Word<ComparedBy>? by, int? after, OutletNumber? outlet, ReleaseFigureStore figures) =>
+                TypedResults.Ok(
+                    figures.Compare(
+                        new ComparisonAsked(
+                            figure ?? ReleaseFigures.Views,
+                            @as?.Value ?? MeasuredAs.Middle,
+                            by?.Value ?? ComparedBy.Format,
+                            after ?? ReleaseFigureStore.UsualAfter,
+                            outlet
+                        )
+                    )
+                )
+        );
         api.MapGet("/pieces/{number}/releases", (PieceNumber number, ReleaseStore releases) => TypedResults.Ok(releases.Of(number)));
         api.MapPost(
             "/pieces/{number}/releases",
@@ -87,6 +120,18 @@ internal static class CatalogueEndpoints
             (PieceNumber number, OutletNumber outlet, NeverThereRequest never, ReleaseStore releases, Request request) =>
                 request.Ok(releases.SetNever(number, outlet, never.Never, request.Once))
         );
+    }
+
+    private static async Task<Ok<OutletAnswer>> PutRight(ReleaseNumber number, Sender sender, HttpContext http) =>
+        TypedResults.Ok(new OutletAnswer(await sender.PutRight(number, http.RequestAborted)));
+
+    private static async Task<Ok<OutletAnswer>> AskFigures(ReleaseNumber number, ReleaseStore releases, Sender sender, HttpContext http)
+    {
+        var release = releases.Get(number);
+        if (release.Outlet is not { } outlet || release.Address.Length == 0)
+            return TypedResults.Ok(new OutletAnswer("It has no address there, so nobody can be asked. Type the figures you know."));
+        var told = await sender.AskFigures(new ToAsk(number, outlet, release.Address), http.RequestAborted);
+        return TypedResults.Ok(new OutletAnswer(told.Problem));
     }
 
     private static IEnumerable<CatalogueLine> Lines(CatalogueShown catalogue)

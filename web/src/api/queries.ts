@@ -136,6 +136,8 @@ export const keys = {
   release: (number: number) => ['catalogue', 'release', number],
   spokenOffers: (number: number) => ['catalogue', 'release', number, 'offered'],
   releasesOf: (piece: number) => ['piece', piece, 'releases'],
+  releaseFigures: (number: number) => ['catalogue', 'release', number, 'figures'],
+  comparison: (asked: unknown) => ['catalogue', 'comparison', asked],
   closings: ['closings'],
   closing: (piece: number) => ['piece', piece, 'closing'],
   learned: (format: string) => ['formats', format, 'learned'],

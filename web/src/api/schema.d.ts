@@ -21245,6 +21245,324 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/releases/{number}/corrections/there": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OutletAnswer"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/releases/{number}/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FiguresOf"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FigureTyped"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FiguresOf"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/releases/{number}/figures/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OutletAnswer"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/comparison": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    figure?: string;
+                    as?: string;
+                    by?: string;
+                    after?: number;
+                    outlet?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ComparisonShown"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pieces/{number}/releases": {
         parameters: {
             query?: never;
@@ -25726,6 +26044,8 @@ export interface components {
             theirs: null | string;
             origin?: null | string;
         };
+        /** @enum {unknown} */
+        ComparedBy: "outlet" | "format" | "topic" | "weekday" | "title" | "length" | "tried";
         ComparedParagraph: {
             change: components["schemas"]["ParagraphChange"];
             old: string;
@@ -25753,6 +26073,23 @@ export interface components {
             added: number;
             /** Format: int32 */
             removed: number;
+        };
+        ComparisonShown: {
+            figure: string;
+            as: components["schemas"]["MeasuredAs"];
+            by: components["schemas"]["ComparedBy"];
+            /** Format: int32 */
+            after: number;
+            outlet: null | components["schemas"]["OutletNumber"];
+            /** Format: int32 */
+            compared: number;
+            /** Format: int32 */
+            young: number;
+            /** Format: int32 */
+            untold: number;
+            groups: components["schemas"]["GroupCompared"][];
+            releases: components["schemas"]["ReleaseCompared"][];
+            names: components["schemas"]["FigureName"][];
         };
         CompiledDigest: {
             topic: components["schemas"]["TopicNumber"];
@@ -25845,6 +26182,8 @@ export interface components {
             at: string;
             note: string;
             text: string;
+            /** Format: date-time */
+            thereAt: null | string;
         };
         CorrectionNote: {
             note: null | string;
@@ -26213,6 +26552,33 @@ export interface components {
                 [key: string]: string;
             };
         };
+        FigureLine: {
+            name: string;
+            /** Format: int32 */
+            latest: number;
+            /** Format: double */
+            week: null | number;
+            /** Format: double */
+            usual: null | number;
+            told: components["schemas"]["ReleaseFigure"][];
+        };
+        FigureName: {
+            name: string;
+            /** Format: int32 */
+            releases: number;
+        };
+        FigureTyped: {
+            name: null | string;
+            /** Format: int32 */
+            total: null | number;
+            /** Format: date */
+            day?: null | string;
+        };
+        FiguresOf: {
+            release: components["schemas"]["ReleaseNumber"];
+            lines: components["schemas"]["FigureLine"][];
+            tried: string[];
+        };
         FiguresShown: {
             /** Format: date */
             from: string;
@@ -26537,6 +26903,16 @@ export interface components {
             words: number;
             begins: string;
         };
+        GroupCompared: {
+            name: string;
+            /** Format: int32 */
+            of: number;
+            /** Format: double */
+            value: null | number;
+            likely: null | components["schemas"]["Interval"];
+            verdict: components["schemas"]["Verdict"];
+            releases: number[];
+        };
         GuideChange: {
             /** Format: int32 */
             version?: null | number;
@@ -26715,6 +27091,12 @@ export interface components {
             at?: null | number;
             /** Format: int32 */
             section?: number;
+        };
+        Interval: {
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
         };
         JoinRequest: {
             slips: null | number[];
@@ -26966,6 +27348,8 @@ export interface components {
             in: components["schemas"]["MeasuredIn"];
             isOver: boolean;
         };
+        /** @enum {unknown} */
+        MeasuredAs: "middle" | "ofViews" | "any";
         /**
          * @default characters
          * @enum {unknown}
@@ -27452,6 +27836,9 @@ export interface components {
             isPutAway: boolean;
             /** Format: int32 */
             version: number;
+        };
+        OutletAnswer: {
+            problem: string;
         };
         OutletChange: {
             /** Format: int32 */
@@ -28230,6 +28617,7 @@ export interface components {
             hash: string;
             address: string;
             summary: string;
+            tried: string;
             speaksOf: components["schemas"]["SpokenOf"][];
             corrections: components["schemas"]["Correction"][];
             /** Format: int32 */
@@ -28242,7 +28630,24 @@ export interface components {
             outOn?: null | string;
             address?: null | string;
             summary?: null | string;
+            tried?: null | string;
             speaksOf?: null | components["schemas"]["SpokenOfTyped"][];
+        };
+        ReleaseCompared: {
+            release: components["schemas"]["ReleaseNumber"];
+            title: string;
+            /** Format: date */
+            outOn: string;
+            /** Format: double */
+            value: number;
+        };
+        ReleaseFigure: {
+            name: string;
+            /** Format: date */
+            day: string;
+            /** Format: int32 */
+            total: number;
+            by: components["schemas"]["ToldBy"];
         };
         /** Format: int32 */
         ReleaseNumber: number;
@@ -29260,6 +29665,8 @@ export interface components {
             /** Format: double */
             times: number;
         };
+        /** @enum {unknown} */
+        ToldBy: "hand" | "outlet" | "here";
         TooNear: {
             piece: components["schemas"]["PieceNumber"];
             title: string;
@@ -29391,6 +29798,8 @@ export interface components {
         };
         /** Format: int32 */
         UsableNumber: number;
+        /** @enum {unknown} */
+        Verdict: "tooFew" | "same" | "more" | "less";
         VersionName: {
             name: null | string;
         };

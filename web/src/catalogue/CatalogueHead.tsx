@@ -14,6 +14,7 @@ export function CatalogueHead({ title, newest, children }: { title: string; newe
     ['/catalogue/covers', 'covers'],
     ['/catalogue/asks', 'what readers ask'],
     ['/catalogue/messages', 'messages'],
+    ['/catalogue/figures', 'figures'],
     ['/catalogue/learned', 'what was learned'],
     ['/catalogue/pages', 'your own pages'],
     ...(newest ? ([[`/catalogue/years/${newest}`, 'the year in review']] as [string, string][]) : []),

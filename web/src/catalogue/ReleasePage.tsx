@@ -4,7 +4,7 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { api, ask, done } from '../api/client';
 import { keys, queryClient } from '../api/queries';
 import type { components } from '../api/schema';
-import { carryOut } from '../papers/notices';
+import { carryOut, say } from '../papers/notices';
 import { useOutlets } from '../plan/planning';
 import { ActionMenu } from '../ui/ActionMenu';
 import { Button } from '../ui/Button';
@@ -15,6 +15,7 @@ import { TextField } from '../ui/TextField';
 import { TopicWords } from '../ui/TopicWord';
 import { longDay, nearDay, shortDay } from '../ui/dates';
 import { useClosings } from './closing/closing';
+import { FiguresPart } from './figures/FiguresPart';
 import { CorrectDialog } from './CorrectDialog';
 import { NoteRelease } from './NoteRelease';
 import { SpeaksOf } from './SpeaksOf';
@@ -174,6 +175,7 @@ function Opened({ release }: { release: Release }) {
           {line('How', ways[release.way])}
         </dl>
         <SpeaksOf release={release} onEdit={edit} />
+        <FiguresPart release={release} onEdit={edit} />
         {release.corrections.length > 0 && (
           <section aria-label="Put right" className="mt-6">
             <h2 className="label border-b border-hair pb-1.5">Put right</h2>
@@ -181,6 +183,13 @@ function Opened({ release }: { release: Release }) {
               {release.corrections.map((one) => (
                 <li key={one.at} className="border-b border-rule py-2">
                   <p className="text-[13.5px]">{one.note}</p>
+                  {one.thereAt ? (
+                    <p className="text-[12.5px] text-second">
+                      stands where it went out since {shortDay(one.thereAt.slice(0, 10))}
+                    </p>
+                  ) : (
+                    one === release.corrections.at(-1) && <PutRightThere release={release} />
+                  )}
                   <details className="mt-0.5 text-[12.5px] text-second">
                     <summary className="min-h-6 cursor-pointer hover:text-blue">
                       {shortDay(one.at.slice(0, 10))}; the text since then
@@ -219,5 +228,38 @@ function Opened({ release }: { release: Release }) {
       )}
       {correcting && <CorrectDialog release={release} onClose={() => setCorrecting(false)} />}
     </div>
+  );
+}
+
+/** Puts the last correction in where the release went out. */
+function PutRightThere({ release }: { release: Release }) {
+  const [busy, setBusy] = useState(false);
+  const [problem, setProblem] = useState('');
+  const put = async () => {
+    setBusy(true);
+    try {
+      const answer = await ask(
+        api.POST('/api/releases/{number}/corrections/there', { params: { path: { number: String(release.number) } } }),
+      );
+      setProblem(answer.problem);
+      if (!answer.problem) say('It stands there put right.');
+    } catch (error) {
+      setProblem((error as Error).message);
+    } finally {
+      setBusy(false);
+      await queryClient.invalidateQueries();
+    }
+  };
+  return (
+    <p className="mt-1 text-[12.5px]">
+      <Button disabled={busy} onClick={() => void put()}>
+        {busy ? 'Putting it right there …' : 'Put it right there too'}
+      </Button>
+      {problem && (
+        <span role="alert" className="mt-1 block text-red">
+          {problem}
+        </span>
+      )}
+    </p>
   );
 }

@@ -22,6 +22,7 @@ const MessagesPage = lazy(() => import('../catalogue/asks/MessagesPage'));
 const ReadersPage = lazy(() => import('../catalogue/letters/ReadersPage'));
 const OnePage = lazy(() => import('../catalogue/pages/OnePage'));
 const PagesPage = lazy(() => import('../catalogue/pages/PagesPage'));
+const ComparisonPage = lazy(() => import('../catalogue/figures/ComparisonPage'));
 const ClosePage = lazy(() => import('../catalogue/closing/ClosePage'));
 const LearnedPage = lazy(() => import('../catalogue/closing/LearnedPage'));
 const QueuePage = lazy(() => import('../catalogue/queue/QueuePage'));
@@ -320,6 +321,14 @@ export const router = createBrowserRouter([
         element: (
           <Suspense fallback={<Loading />}>
             <MessagesPage />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'catalogue/figures',
+        element: (
+          <Suspense fallback={<Loading />}>
+            <ComparisonPage />
           </Suspense>
         ),
       },

@@ -99,6 +99,27 @@ public sealed class QueueStore(PapersFile papers, CadenceStore cadences)
         });
     }
 
+    /// <summary>What of a release stands where, with its text put right.</summary>
+    /// <exception cref="ClashException">It was not put right here, has another number of parts now, or nobody knows where it is.</exception>
+    public (Release Release, IReadOnlyList<SendingPart> Parts) PutRight(ReleaseNumber number) =>
+        papers.Read<(Release, IReadOnlyList<SendingPart>)>(db =>
+        {
+            var release = ReleaseRows.Get(db, number);
+            if (release.Corrections is not [.., var correction])
+                throw new ClashException($"Nothing of R {number} was put right yet.");
+            var sent = SendingRows.List(db, "s.release = @number", new { number });
+            if (sent is not [var sending, ..])
+                return release.Address.Length == 0
+                    ? throw new ClashException($"Nobody knows where R {number} can be read. Say its address first.")
+                    : (release, [new SendingPart(1, "", correction.Text, PartState.Sent, release.Address)]);
+            var texts = Parts(db, PieceRows.Get(db, release.Piece), sending.Outlet, correction.Text);
+            if (texts.Count != sending.Parts.Count)
+                throw new ClashException(
+                    $"It went out in {sending.Parts.Count} parts and has {texts.Count} now; put it right there by hand, post by post."
+                );
+            return (release, [.. sending.Parts.Zip(texts, (part, text) => part with { Text = text })]);
+        });
+
     private static bool IsLetter(SqliteConnection db, OutletNumber outlet) =>
         db.ExecuteScalar<string?>("SELECT kind FROM outlet_connection WHERE outlet = @outlet", new { outlet })
         == ConnectionKind.Mail.Kept();

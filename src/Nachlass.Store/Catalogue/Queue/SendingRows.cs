@@ -124,6 +124,15 @@ internal static class SendingRows
             """,
             new { command }
         );
+        if (
+            sending is null
+            && db.ExecuteScalar<bool>(
+                "SELECT EXISTS (SELECT 1 FROM undo_log u JOIN correction c ON c.id = u.row "
+                    + "WHERE u.command = @command AND u.tbl = 'correction' AND c.there_at IS NOT NULL)",
+                new { command }
+            )
+        )
+            return "it stands where it went out, and that cannot be taken back from here. Put it right once more instead";
         return sending switch
         {
             null => null,

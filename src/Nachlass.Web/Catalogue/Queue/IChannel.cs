@@ -23,6 +23,12 @@ internal sealed record Post(
     Func<string, Picture?> Picture
 );
 
+/// <summary>What an outlet told of something it has.</summary>
+/// <param name="Figures">Totals by name; null where it told none.</param>
+/// <param name="Problem">Why it told none, in a sentence.</param>
+/// <param name="IsOfThisOne">Whether it may tell those of another.</param>
+internal sealed record FiguresTold(IReadOnlyDictionary<string, int>? Figures, string Problem, bool IsOfThisOne = false);
+
 /// <summary>A way to reach an outlet.</summary>
 internal interface IChannel
 {
@@ -36,4 +42,15 @@ internal interface IChannel
     /// <summary>Asks whether the outlet would take something, without sending anything.</summary>
     /// <returns>What is wrong, in a sentence; empty when nothing is.</returns>
     Task<string> Try(Connection connection, string secret, CancellationToken stop);
+
+    /// <summary>Puts a text that was put right in the place of the one the outlet has. Done twice it is the same.</summary>
+    /// <param name="address">Where it can be read.</param>
+    /// <returns>Null where that can't be done by this way.</returns>
+    Task<Outcome?> PutRight(Connection connection, string secret, string address, Post post, CancellationToken stop) =>
+        Task.FromResult<Outcome?>(null);
+
+    /// <summary>Asks what became of something.</summary>
+    /// <param name="address">Where it can be read.</param>
+    Task<FiguresTold> Figures(Connection connection, string secret, string address, CancellationToken stop) =>
+        Task.FromResult(new FiguresTold(null, "This outlet tells no figures. Type those you know."));
 }

@@ -3,6 +3,7 @@ using System.Net.Http.Headers;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using Nachlass.Core.Bench.Writing;
+using Nachlass.Core.Catalogue.Figures;
 using Nachlass.Core.Catalogue.Queue;
 using Nachlass.Exchange.Pieces;
 
@@ -16,7 +17,8 @@ internal sealed class Micropub : IChannel, IDisposable
 {
     private const int Looked = 50,
         MostAnswer = 4 << 20,
-        LongestReason = 300;
+        LongestReason = 300,
+        MostFigures = 20;
 
     // A redirect could lead to another host, and no other host is ever called.
     private readonly HttpClient http = new(new SocketsHttpHandler { AllowAutoRedirect = false, UseProxy = false })
@@ -27,62 +29,157 @@ internal sealed class Micropub : IChannel, IDisposable
 
     public async Task<Outcome> Send(Connection connection, string secret, Post post, CancellationToken stop)
     {
-        // What has a title is an article and goes as HTML, its pictures first; a post goes as the words it is.
-        JsonNode content;
-        if (post.Title.Length > 0)
-        {
-            var (pictures, trouble) = await SendPictures(connection, secret, post, stop);
-            if (trouble is not null)
-                return trouble;
-            var html = PieceFile.Fragment(
-                post.Text,
-                address => pictures.ContainsKey(address) ? post.Picture(address) : null,
-                (address, _) => pictures[address]
-            );
-            content = new JsonObject { ["html"] = html };
-        }
-        else
-            content = JsonValue.Create(post.Text);
+        var (content, trouble) = await Content(connection, secret, post, stop);
+        if (trouble is not null)
+            return trouble;
         var properties = new JsonObject { ["content"] = new JsonArray(content), ["uid"] = new JsonArray(post.Key) };
         if (post.Title.Length > 0)
             properties["name"] = new JsonArray(post.Title);
         if (post.ReplyTo.Length > 0)
             properties["in-reply-to"] = new JsonArray(post.ReplyTo);
-        var entry = new JsonObject { ["type"] = new JsonArray("h-entry"), ["properties"] = properties };
-        using var request = Asking(HttpMethod.Post, connection.Address, secret);
-        request.Content = new StringContent(entry.ToJsonString(), new MediaTypeHeaderValue("application/json"));
-        HttpResponseMessage answer;
+        var (answer, said) = await Say(
+            connection,
+            secret,
+            new JsonObject { ["type"] = new JsonArray("h-entry"), ["properties"] = properties },
+            stop
+        );
+        if (answer is null)
+            return said!;
+        using (answer)
+            return answer.StatusCode is HttpStatusCode.Created or HttpStatusCode.Accepted && answer.Headers.Location is { } at
+                ? new Outcome.Taken(new Uri(new Uri(connection.Address), at).ToString())
+                : await Trouble(answer, stop);
+    }
+
+    /// <summary>Puts a text in the place of the one that is there (3.4).</summary>
+    public async Task<Outcome?> PutRight(Connection connection, string secret, string address, Post post, CancellationToken stop)
+    {
+        var (content, trouble) = await Content(connection, secret, post, stop);
+        if (trouble is not null)
+            return trouble;
+        var (answer, said) = await Say(
+            connection,
+            secret,
+            new JsonObject
+            {
+                ["action"] = "update",
+                ["url"] = address,
+                ["replace"] = new JsonObject { ["content"] = new JsonArray(content) },
+            },
+            stop
+        );
+        if (answer is null)
+            return said;
+        using (answer)
+            return answer.IsSuccessStatusCode ? new Outcome.Taken(address) : await Trouble(answer, stop);
+    }
+
+    /// <summary>Asks what became of a post, where the endpoint says that it can be asked (<c>q=figures</c>, an extension of ours that
+    /// docs/catalogue.md describes).</summary>
+    public async Task<FiguresTold> Figures(Connection connection, string secret, string address, CancellationToken stop)
+    {
         try
         {
-            answer = await http.SendAsync(request, stop);
+            using var asking = Asking(HttpMethod.Get, With(connection.Address, "q=config"), secret);
+            using var config = await http.SendAsync(asking, stop);
+            if (!config.IsSuccessStatusCode)
+                return new FiguresTold(null, $"It answers {(int)config.StatusCode}.");
+            var known = JsonNode.Parse(await config.Content.ReadAsStringAsync(stop));
+            if (known is not JsonObject || known["q"] is not JsonArray queries || !queries.Any(q => q?.ToString() == "figures"))
+                return new FiguresTold(null, "This outlet tells no figures. Type those you know.");
+            using var request = Asking(HttpMethod.Get, With(connection.Address, "q=figures&url=" + Uri.EscapeDataString(address)), secret);
+            using var answer = await http.SendAsync(request, stop);
+            if (!answer.IsSuccessStatusCode)
+                return new FiguresTold(
+                    null,
+                    await Reason(answer, stop),
+                    answer.StatusCode is HttpStatusCode.BadRequest or HttpStatusCode.NotFound
+                );
+            var figures = new Dictionary<string, int>();
+            if (JsonNode.Parse(await answer.Content.ReadAsStringAsync(stop)) is JsonObject all && all["figures"] is JsonObject told)
+                foreach (var (name, value) in told.Take(MostFigures))
+                    if (
+                        value is JsonValue number
+                        && number.TryGetValue<int>(out var total)
+                        && total is >= 0 and <= ReleaseFigures.Most
+                        && ReleaseFigures.IsName(name)
+                    )
+                        figures[ReleaseFigures.CheckedName(name)] = total;
+            return figures.Count > 0 ? new FiguresTold(figures, "") : new FiguresTold(null, "What it says of the figures can't be read.");
         }
-        catch (HttpRequestException error)
-            when (error.HttpRequestError is HttpRequestError.ConnectionError or HttpRequestError.NameResolutionError)
+        catch (Exception error) when (error is JsonException or InvalidOperationException)
         {
-            return new Outcome.Later("It can't be reached.");
+            return new FiguresTold(null, "What it says of the figures can't be read.");
         }
         catch (Exception error)
             when (error is HttpRequestException or IOException || (error is OperationCanceledException && !stop.IsCancellationRequested))
         {
-            return new Outcome.Unknown("It was sent, and no answer came.");
+            return new FiguresTold(null, "It can't be reached.");
         }
-        using (answer)
-            return answer.StatusCode switch
-            {
-                HttpStatusCode.Created or HttpStatusCode.Accepted when answer.Headers.Location is { } at => new Outcome.Taken(
-                    new Uri(new Uri(connection.Address), at).ToString()
-                ),
-                HttpStatusCode.TooManyRequests => new Outcome.Later("It has taken enough for now.", After(answer)),
-                HttpStatusCode.ServiceUnavailable or HttpStatusCode.BadGateway or HttpStatusCode.GatewayTimeout => new Outcome.Later(
-                    $"It answers {(int)answer.StatusCode}.",
-                    After(answer)
-                ),
-                HttpStatusCode.BadRequest or HttpStatusCode.Unauthorized or HttpStatusCode.Forbidden or HttpStatusCode.NotFound =>
-                    new Outcome.Refused(await Reason(answer, stop)),
-                // Anything else may have been said after it was taken.
-                _ => new Outcome.Unknown($"It answers {(int)answer.StatusCode}, which says nothing of the post."),
-            };
     }
+
+    /// <summary>What a post says: what has a title is an article and goes as HTML, its pictures first; a post goes as the words it
+    /// is.</summary>
+    private async Task<(JsonNode Content, Outcome? Trouble)> Content(
+        Connection connection,
+        string secret,
+        Post post,
+        CancellationToken stop
+    )
+    {
+        if (post.Title.Length == 0)
+            return (JsonValue.Create(post.Text), null);
+        var (pictures, trouble) = await SendPictures(connection, secret, post, stop);
+        if (trouble is not null)
+            return ("", trouble);
+        var html = PieceFile.Fragment(
+            post.Text,
+            address => pictures.ContainsKey(address) ? post.Picture(address) : null,
+            (address, _) => pictures[address]
+        );
+        return (new JsonObject { ["html"] = html }, null);
+    }
+
+    /// <summary>Says something to the endpoint.</summary>
+    /// <returns>Its answer, or what became of it where there was none.</returns>
+    private async Task<(HttpResponseMessage? Answer, Outcome? Instead)> Say(
+        Connection connection,
+        string secret,
+        JsonObject what,
+        CancellationToken stop
+    )
+    {
+        using var request = Asking(HttpMethod.Post, connection.Address, secret);
+        request.Content = new StringContent(what.ToJsonString(), new MediaTypeHeaderValue("application/json"));
+        try
+        {
+            return (await http.SendAsync(request, stop), null);
+        }
+        catch (HttpRequestException error)
+            when (error.HttpRequestError is HttpRequestError.ConnectionError or HttpRequestError.NameResolutionError)
+        {
+            return (null, new Outcome.Later("It can't be reached."));
+        }
+        catch (Exception error)
+            when (error is HttpRequestException or IOException || (error is OperationCanceledException && !stop.IsCancellationRequested))
+        {
+            return (null, new Outcome.Unknown("It was sent, and no answer came."));
+        }
+    }
+
+    private static async Task<Outcome> Trouble(HttpResponseMessage answer, CancellationToken stop) =>
+        answer.StatusCode switch
+        {
+            HttpStatusCode.TooManyRequests => new Outcome.Later("It has taken enough for now.", After(answer)),
+            HttpStatusCode.ServiceUnavailable or HttpStatusCode.BadGateway or HttpStatusCode.GatewayTimeout => new Outcome.Later(
+                $"It answers {(int)answer.StatusCode}.",
+                After(answer)
+            ),
+            HttpStatusCode.BadRequest or HttpStatusCode.Unauthorized or HttpStatusCode.Forbidden or HttpStatusCode.NotFound =>
+                new Outcome.Refused(await Reason(answer, stop)),
+            // Anything else may have been said after it was taken.
+            _ => new Outcome.Unknown($"It answers {(int)answer.StatusCode}, which says nothing of the post."),
+        };
 
     /// <summary>Hands the pictures of a text to the media endpoint (Micropub, 3.6), one of each; where there is none, they go as what they
     /// are called.</summary>

@@ -1,10 +1,13 @@
 using Nachlass.Core.Bench;
+using Nachlass.Core.Catalogue;
 using Nachlass.Core.Catalogue.Letters;
 using Nachlass.Core.Catalogue.Queue;
 using Nachlass.Core.Papers;
 using Nachlass.Exchange.Catalogue.Pages;
 using Nachlass.Exchange.Pieces;
 using Nachlass.Store.Bench;
+using Nachlass.Store.Catalogue;
+using Nachlass.Store.Catalogue.Figures;
 using Nachlass.Store.Catalogue.Queue;
 using Nachlass.Store.Papers;
 
@@ -19,6 +22,8 @@ internal sealed class Sender(
     PieceStore pieces,
     FormatStore formats,
     OutStore outs,
+    ReleaseStore releases,
+    ReleaseFigureStore figures,
     FileShelf shelf,
     Mail mail,
     PapersFile papers,
@@ -91,7 +96,7 @@ internal sealed class Sender(
             return new Outcome.Refused("Its token can't be read on this machine. Connect the outlet again.");
         var post = new Post(
             part.Key,
-            connection.Kind == ConnectionKind.Mail || IsTitled(sending) ? sending.Title : "",
+            connection.Kind == ConnectionKind.Mail || (sending.Parts.Count == 1 && IsTitled(sending.Piece)) ? sending.Title : "",
             part.Text,
             part.Nth > 1 ? sending.Parts[part.Nth - 2].Address : "",
             sending.Piece,
@@ -129,14 +134,64 @@ internal sealed class Sender(
         );
         if (connection.Kind == ConnectionKind.Mail)
             return await mail.SendTo(connection, secret, post, [MimeKit.MailboxAddress.Parse(connection.Sender).Address], stop);
-        return await Channel(connection.Kind).Send(connection, secret, post, stop) switch
+        var outcome = await Channel(connection.Kind).Send(connection, secret, post, stop);
+        return outcome is Outcome.Taken or Outcome.WasThere ? "" : Said(outcome);
+    }
+
+    /// <summary>Puts a release right where it went out.</summary>
+    /// <returns>What is wrong, in a sentence; empty when it stands there now.</returns>
+    /// <exception cref="ClashException">It can't be: see <see cref="QueueStore.PutRight"/>.</exception>
+    public async Task<string> PutRight(ReleaseNumber number, CancellationToken stop)
+    {
+        var (release, parts) = queue.PutRight(number);
+        if (release.Outlet is not { } outlet || connections.Find(outlet) is not { } connection)
+            return "Its outlet is not connected. Put it right there by hand.";
+        if (secrets.Open(connections.Secret(outlet)) is not { } secret)
+            return "Its token can't be read on this machine. Connect the outlet again.";
+        var before = "";
+        foreach (var part in parts)
         {
-            Outcome.Taken or Outcome.WasThere => "",
+            var titled = parts.Count == 1 && IsTitled(release.Piece) ? release.Title : "";
+            var post = new Post(
+                part.Key,
+                titled,
+                part.Text,
+                before,
+                release.Piece,
+                pieces.Get(release.Piece).Language,
+                address => PictureOf(release.Piece, address)
+            );
+            before = part.Address;
+            var outcome = await Channel(connection.Kind).PutRight(connection, secret, part.Address, post, stop);
+            if (outcome is null)
+                return "What went out this way can't be changed there; a letter that is in a mailbox stays as it is. Tell readers in the next one.";
+            if (outcome is not (Outcome.Taken or Outcome.WasThere))
+                return Said(outcome);
+        }
+        releases.IsRightThere(number);
+        return "";
+    }
+
+    private static string Said(Outcome outcome) =>
+        outcome switch
+        {
             Outcome.Later(var reason, _) => reason,
             Outcome.Refused(var reason) => reason,
             Outcome.Unknown(var reason) => reason,
             _ => "Nobody can tell whether it arrived.",
         };
+
+    /// <summary>Asks an outlet for the figures of a release, and keeps what it tells.</summary>
+    public async Task<FiguresTold> AskFigures(ToAsk asked, CancellationToken stop)
+    {
+        if (connections.Find(asked.Outlet) is not { } connection)
+            return new FiguresTold(null, "Its outlet is not connected, so nobody can be asked. Type the figures you know.");
+        if (secrets.Open(connections.Secret(asked.Outlet)) is not { } secret)
+            return new FiguresTold(null, "Its token can't be read on this machine. Connect the outlet again.");
+        var told = await Channel(connection.Kind).Figures(connection, secret, asked.Address, stop);
+        if (told.Figures is { } kept)
+            figures.Told(asked.Release, kept);
+        return told;
     }
 
     /// <summary>Sends a piece as it stands to some who are to read it before others.</summary>
@@ -178,9 +233,8 @@ internal sealed class Sender(
     }
 
     /// <summary>Whether it goes out under its title: a short post and a post of a thread do not, everything else does.</summary>
-    private bool IsTitled(Sending sending) =>
-        sending.Parts.Count == 1
-        && formats.List().FirstOrDefault(f => f.Key == pieces.Get(sending.Piece).Format) is not { IsInParts: true };
+    private bool IsTitled(PieceNumber piece) =>
+        formats.List().FirstOrDefault(f => f.Key == pieces.Get(piece).Format) is not { IsInParts: true };
 
     public override void Dispose()
     {
