@@ -128,6 +128,8 @@ public sealed class EverybodyTests : IDisposable
             "/catalogue/readers/1",
             "/catalogue/pages/1",
             "/catalogue/learned",
+            "/catalogue/again",
+            "/catalogue/again/43",
             "/catalogue/figures?figure=replies&by=tried&outlet=1",
             "/catalogue/close/9",
             "/bring-in",

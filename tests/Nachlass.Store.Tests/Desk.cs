@@ -105,6 +105,7 @@ public sealed class Desk : IDisposable
         Outlets = new OutletStore(Papers);
         Releases = new ReleaseStore(Papers);
         ReleaseFigures = new Store.Catalogue.Figures.ReleaseFigureStore(Papers);
+        Reuse = new Store.Catalogue.Reuse.ReuseStore(Papers);
         Closings = new ClosingStore(Papers, Nearby);
         Catalogue = new CatalogueStore(Papers, Nearby);
         var shelf = new Store.Catalogue.Asks.AskShelf(Papers);
@@ -191,6 +192,7 @@ public sealed class Desk : IDisposable
     public OutletStore Outlets { get; }
     public ReleaseStore Releases { get; }
     public Store.Catalogue.Figures.ReleaseFigureStore ReleaseFigures { get; }
+    public Store.Catalogue.Reuse.ReuseStore Reuse { get; }
     public ClosingStore Closings { get; }
     public CatalogueStore Catalogue { get; }
     public Store.Catalogue.Asks.MessageStore Messages { get; }

@@ -96,7 +96,7 @@ public record Format
         (Key, Name, Stages, Hours, Skeleton, Later) = (other.Key, other.Name, other.Stages, other.Hours, other.Skeleton, other.Later);
         (Beats, Limits, Fields, Steps, SideTexts) = (other.Beats, other.Limits, other.Fields, other.Steps, other.SideTexts);
         (TitlePattern, Template, Folders, TitlePlaces) = (other.TitlePattern, other.Template, other.Folders, other.TitlePlaces);
-        (Most, IsPutAway, Version) = (other.Most, other.IsPutAway, other.Version);
+        (Most, IsReused, IsPutAway, Version) = (other.Most, other.IsReused, other.IsPutAway, other.Version);
     }
 
     /// <summary>Its name in files and addresses; it stays when the name changes.</summary>
@@ -144,6 +144,9 @@ public record Format
 
     /// <summary>Where titles are shown, with how many characters; the usual places when there are none.</summary>
     public IReadOnlyList<TitlePlace> TitlePlaces { get; init; } = [];
+
+    /// <summary>Whether what goes out of it is used again in other forms: it enters that flow by itself.</summary>
+    public bool IsReused { get; init; }
 
     /// <summary>Whether it is put away: no new piece is offered it.</summary>
     public bool IsPutAway { get; init; }

@@ -9,6 +9,7 @@ public static class ReadyFormats
     {
         Key = "essay",
         Name = "Essay",
+        IsReused = true,
         Stages = Usual,
         Hours = [3, 2, 6, 4, 1, 0],
         Skeleton =
@@ -204,6 +205,7 @@ public static class ReadyFormats
     {
         Key = "audio",
         Name = "Audio script",
+        IsReused = true,
         Stages = ["Gather", "Outline", "Script", "Record", "Cut", "Ready", "Out"],
         Hours = [3, 2, 5, 3, 4, 1, 0],
         Skeleton =
@@ -310,6 +312,7 @@ public static class ReadyFormats
     {
         Key = "talk",
         Name = "Talk",
+        IsReused = true,
         Stages = ["Gather", "Outline", "Draft", "Rehearse", "Ready", "Out"],
         Hours = [4, 2, 6, 4, 2, 0],
         Skeleton =
@@ -363,6 +366,7 @@ public static class ReadyFormats
     {
         Key = "film",
         Name = "Film script",
+        IsReused = true,
         Stages = ["Gather", "Outline", "Script", "Shoot", "Cut", "Ready", "Out"],
         Hours = [4, 3, 6, 8, 8, 2, 0],
         Skeleton =

@@ -8,6 +8,7 @@ using Nachlass.Core.Catalogue;
 using Nachlass.Core.Catalogue.Asks;
 using Nachlass.Core.Catalogue.Figures;
 using Nachlass.Core.Catalogue.Pages;
+using Nachlass.Core.Catalogue.Reuse;
 using Nachlass.Core.Choosing;
 using Nachlass.Core.Plan;
 using Nachlass.Core.Sources;
@@ -92,6 +93,9 @@ public sealed record PapersImage
     /// <summary>Pages of one's own, in the order of numbers, without their passphrases.</summary>
     public IReadOnlyList<PageImage> Pages { get; init; } = [];
 
+    /// <summary>What came of what, what is cut of it, and what was used again.</summary>
+    public ReuseImage Reuse { get; init; } = new([], [], []);
+
     /// <summary>Figures of releases that were typed or told, in order.</summary>
     public IReadOnlyList<FigureImage> Figures { get; init; } = [];
 
@@ -103,6 +107,14 @@ public sealed record PapersImage
 
     public bool IsEmpty => Purpose.Length == 0 && Topics.Count + Sources.Count + Slips.Count + Pieces.Count + Moves.Count + Days.Count == 0;
 }
+
+/// <summary>What came of what, in order.</summary>
+/// <param name="Done">Pieces that were used again, and when that was done.</param>
+public sealed record ReuseImage(
+    IReadOnlyList<CameOf> Came,
+    IReadOnlyList<Cut> Cuts,
+    IReadOnlyList<(PieceNumber Piece, DateTimeOffset At)> Done
+);
 
 /// <summary>A figure of a release.</summary>
 public sealed record FigureImage(ReleaseNumber Release, ReleaseFigure Figure);

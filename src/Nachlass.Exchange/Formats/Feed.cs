@@ -88,9 +88,9 @@ public sealed partial class Feed : IFormat
                 : root.Element("channel");
 
     /// <summary>What the feed as a whole says, which holds for each entry that does not say it itself.</summary>
-    private sealed record Whole(string Title, string Authors, string Language);
+    internal sealed record Whole(string Title, string Authors, string Language);
 
-    private sealed record Entry(string Title, string About, string Text, string Address)
+    internal sealed record Entry(string Title, string About, string Text, string Address)
     {
         public string Authors { get; init; } = "";
         public DateTimeOffset? Date { get; init; }
@@ -154,7 +154,7 @@ public sealed partial class Feed : IFormat
         );
     }
 
-    private static Found One(int number, Whole feed, Entry entry, string id, LeftOut left)
+    internal static Found One(int number, Whole feed, Entry entry, string id, LeftOut left)
     {
         var (title, about) = (entry.Title, entry.About);
         if (title.Length == 0 && entry.Text.Length == 0)

@@ -19,6 +19,7 @@ public static class FormatsIn
         new Bookmarks(),
         new Opml(),
         new Feed(),
+        new JsonFeed(),
         new BibTex(),
         new Ris(),
         new CslJson(),

@@ -112,8 +112,10 @@ public static class PapersFiles
             yield return file;
         foreach (var file in ReleasesFile.Write(papers))
             yield return file;
-        if (FiguresFile.Write(papers) is { } figures)
-            yield return (FiguresFile.Name, figures);
+        if (ReuseFile.Write(papers.Reuse) is { } reuse)
+            yield return (ReuseFile.Name, reuse);
+        if (ReleaseFiguresFile.Write(papers) is { } figures)
+            yield return (ReleaseFiguresFile.Name, figures);
         foreach (var file in ClosingsFile.Write(papers))
             yield return file;
         if (WritingFile.Write(papers) is { } writing)
@@ -436,7 +438,8 @@ public static class PapersFiles
             Asks = MessagesFile.Asks(In(MessagesFile.Name).Select(f => f.Fields).FirstOrDefault()),
             HiddenWords = In(MessagesFile.Name).Select(f => f.Fields).FirstOrDefault()?.Words("hidden-words") ?? [],
             Pages = [.. In(PagesFile.Folder).Select(f => PagesFile.Read(f.Name, f.Fields, Day, Instant))],
-            Figures = FiguresFile.Read(In(FiguresFile.Name).Select(f => f.Fields).FirstOrDefault(), shift),
+            Reuse = ReuseFile.Read(In(ReuseFile.Name).Select(f => f.Fields).FirstOrDefault(), Instant),
+            Figures = ReleaseFiguresFile.Read(In(ReleaseFiguresFile.Name).Select(f => f.Fields).FirstOrDefault(), shift),
             Closings = ClosingsFile.Closings(In(ClosingsFile.Name).Select(f => f.Fields).FirstOrDefault(), Instant),
             KeptOfThem = ClosingsFile.Kept(In(ClosingsFile.Name).Select(f => f.Fields).FirstOrDefault()),
             NeverThere = ReleasesFile.Never(In(ReleasesFile.Name).Select(f => f.Fields).FirstOrDefault()),

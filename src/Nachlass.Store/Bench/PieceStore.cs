@@ -3,6 +3,7 @@ using Nachlass.Core.Bench;
 using Nachlass.Core.Bench.Versions;
 using Nachlass.Core.Bench.Writing;
 using Nachlass.Core.Capture;
+using Nachlass.Core.Catalogue.Reuse;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Plan;
 using Nachlass.Core.Sift;
@@ -10,6 +11,7 @@ using Nachlass.Core.Sources;
 using Nachlass.Core.Text;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Catalogue;
+using Nachlass.Store.Catalogue.Reuse;
 using Nachlass.Store.Choosing;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Plan;
@@ -158,6 +160,7 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
     private static void Follow(Change change, PieceNumber piece, PieceNumber follows)
     {
         PieceRows.Get(change.Db, follows);
+        ReuseRows.CameOf(change.Db, new CameOf(piece, follows, CameHow.Piece));
         change.Db.Execute(
             "UPDATE piece SET brief = @brief WHERE number = @piece AND brief = ''",
             new { piece, brief = $"after P {follows}" }

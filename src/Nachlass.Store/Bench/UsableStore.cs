@@ -1,8 +1,10 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Nachlass.Core.Bench;
+using Nachlass.Core.Catalogue.Reuse;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Text;
+using Nachlass.Store.Catalogue.Reuse;
 using Nachlass.Store.Choosing;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Plan;
@@ -46,7 +48,16 @@ internal static class Usables
     }
 
     /// <summary>Says that a paragraph stands in a piece now, in which words.</summary>
-    public static void IsUsed(Change change, UsableNumber number, string text, PieceNumber piece) =>
+    public static void IsUsed(Change change, UsableNumber number, string text, PieceNumber piece)
+    {
+        if (
+            change.Db.QuerySingleOrDefault<int?>(
+                "SELECT in_number FROM usable WHERE number = @Value AND in_kind = 'piece'",
+                new { number.Value }
+            ) is
+            { } of
+        )
+            ReuseRows.CameOf(change.Db, new CameOf(piece, PieceNumber.Of(of), CameHow.Passage));
         change.Db.Execute(
             "UPDATE usable SET used_at = @Now, piece = @piece, paragraph = @text WHERE number = @Value",
             new
@@ -57,6 +68,7 @@ internal static class Usables
                 number.Value,
             }
         );
+    }
 }
 
 /// <summary>Paragraphs of any text that are worth using by themselves.</summary>
@@ -142,23 +154,52 @@ public sealed class UsableStore(PapersFile papers, WorthStore worth)
                 var row =
                     Rows(change.Db, "number = @Value AND used_at IS NULL", new { number.Value }).SingleOrDefault()
                     ?? throw new NotThereException($"marked paragraph {number}");
-                var now = Now(change.Db, row);
-                var format = FormatRows.Named(change.Db, row.AsFormat);
-                var topics = TopicRows.Of(change.Db, [now.In])[now.In].Distinct().ToList();
-                var piece = PieceRows.Start(change, PlainText.Headline(now.Text, 80).Trim('“', '”', '"'), format, $"From {now.In}", topics);
-                DraftRows.Write(change, piece, new Outline(now.Text + "\n", []));
-                // A text that stands by itself is finished; one that is too long for its format is not.
-                if (now.Limit is not { } limit || now.Characters <= limit)
-                {
-                    change.Db.Execute("UPDATE piece SET stage = @ReadyStage WHERE number = @piece", new { format.ReadyStage, piece });
-                    StageRows.Enter(change.Db, piece, format.ReadyStage, change.Now);
-                }
-                Usables.IsUsed(change, number, now.Text, piece);
+                var (piece, of) = Make(change, row);
                 ChoiceRows.Remember(change, stood, piece);
-                change.What = $"made P {piece} of a paragraph of {now.In}";
+                change.What = $"made P {piece} of a paragraph of {of}";
                 return piece;
             }
         );
+    }
+
+    /// <summary>Makes a piece of each paragraph of a text that is marked and not used.</summary>
+    /// <exception cref="ClashException">None is.</exception>
+    public Done<IReadOnlyList<PieceNumber>> UseAll(Reference thing, Once once) =>
+        papers.Run(
+            $"used the paragraphs of {thing}",
+            once,
+            change =>
+            {
+                var rows = Rows(
+                    change.Db,
+                    "used_at IS NULL AND in_kind = @kind AND in_number = @Number",
+                    new { kind = thing.Kind.Kept(), thing.Number }
+                );
+                if (rows.Count == 0)
+                    throw new ClashException($"No paragraph of {thing} is marked.");
+                // In the order they were marked.
+                rows.Reverse();
+                var made = rows.Select(row => Make(change, row).Piece).ToList();
+                change.What = made is [var one] ? $"made P {one} of a paragraph of {thing}" : $"made {made.Count} pieces of {thing}";
+                return (IReadOnlyList<PieceNumber>)made;
+            }
+        );
+
+    private static (PieceNumber Piece, Reference Of) Make(Change change, Row row)
+    {
+        var now = Now(change.Db, row);
+        var format = FormatRows.Named(change.Db, row.AsFormat);
+        var topics = TopicRows.Of(change.Db, [now.In])[now.In].Distinct().ToList();
+        var piece = PieceRows.Start(change, PlainText.Headline(now.Text, 80).Trim('“', '”', '"'), format, $"From {now.In}", topics);
+        DraftRows.Write(change, piece, new Outline(now.Text + "\n", []));
+        // A text that stands by itself is finished; one that is too long for its format is not.
+        if (now.Limit is not { } limit || now.Characters <= limit)
+        {
+            change.Db.Execute("UPDATE piece SET stage = @ReadyStage WHERE number = @piece", new { format.ReadyStage, piece });
+            StageRows.Enter(change.Db, piece, format.ReadyStage, change.Now);
+        }
+        Usables.IsUsed(change, now.Number, now.Text, piece);
+        return (piece, now.In);
     }
 
     /// <summary>One that is not used yet, as it is worded now; null when there is none.</summary>

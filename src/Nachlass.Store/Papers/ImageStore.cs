@@ -13,6 +13,7 @@ using Nachlass.Store.Catalogue;
 using Nachlass.Store.Catalogue.Asks;
 using Nachlass.Store.Catalogue.Figures;
 using Nachlass.Store.Catalogue.Pages;
+using Nachlass.Store.Catalogue.Reuse;
 using Nachlass.Store.Choosing;
 using Nachlass.Store.Plan;
 using Nachlass.Store.Sources;
@@ -69,6 +70,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
             Wishes = AskRows.Wishes(db),
             HiddenWords = MessageRows.HiddenWords(db),
             Pages = PageRows.Image(db),
+            Reuse = ReuseRows.Image(db),
             Figures = ReleaseFigureRows.Image(db),
             Closings = ClosingRows.All(db),
             KeptOfThem = ClosingRows.KeptOf(db),
@@ -246,6 +248,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                         AskRows.Put(db, wish);
                     foreach (var word in image.HiddenWords)
                         MessageRows.PutHiddenWord(db, word);
+                    ReuseRows.Put(db, image.Reuse);
                     foreach (var (release, figure) in image.Figures)
                         ReleaseFigureRows.Put(db, release, figure);
                     foreach (var closing in image.Closings)

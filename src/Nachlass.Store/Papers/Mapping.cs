@@ -12,6 +12,7 @@ using Nachlass.Core.Catalogue.Asks;
 using Nachlass.Core.Catalogue.Letters;
 using Nachlass.Core.Catalogue.Pages;
 using Nachlass.Core.Catalogue.Queue;
+using Nachlass.Core.Catalogue.Reuse;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Plan;
 using Nachlass.Core.Sift;
@@ -70,6 +71,7 @@ internal static class Mapping
         Number<PageNumber>();
         Number<CommentNumber>();
         Number<ReaderNumber>();
+        Number<CutNumber>();
         // Dapper asks its own table before the handlers, so these two have to leave it first.
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset));
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset?));

@@ -100,6 +100,9 @@ internal static class UndoLog
         "page_comment",
         "closing",
         "figure_typed",
+        "came_of",
+        "cut",
+        "reused",
         "closing_kept",
     ];
 

@@ -262,6 +262,15 @@ public sealed class FormatsInTests : IDisposable
             <entry><id>2</id></entry></feed>
             """
     )]
+    [InlineData(
+        "n.json",
+        """
+            {"version": "https://jsonfeed.org/version/1.1", "title": "Notices", "items": [
+            {"id": "1", "url": "https://n.example/1", "title": "Steps closed?",
+            "content_html": "<p>Until <b>March</b>.</p><script>x()</script>", "tags": ["ferries"],
+            "date_published": "2026-11-21T08:00:00Z"}, {"id": "2"}]}
+            """
+    )]
     public void Feeds_are_slips_that_point_to_their_page(string name, string content)
     {
         var found = incoming.Read(name, content);

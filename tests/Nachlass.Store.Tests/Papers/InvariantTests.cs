@@ -144,7 +144,7 @@ public sealed class InvariantTests
     {
         using var desk = new Desk();
         // Of which there is one, or one for each thing.
-        string[] byThing = ["papers", "draft", "day_sheet", "day_plan", "digest", "claim", "weighing", "closing"];
+        string[] byThing = ["papers", "draft", "day_sheet", "day_plan", "digest", "claim", "weighing", "closing", "reused"];
         desk.Papers.Read(db =>
                 db.Query<(string Name, string Sql)>(
                         """

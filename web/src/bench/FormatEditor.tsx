@@ -444,6 +444,18 @@ export function FormatEditor({ format: key }: { format: string }) {
           </Rows>
         </Part>
 
+        <Part title="Afterwards" note="what becomes of it when it is out">
+          <label className="flex min-h-8 cursor-pointer items-center gap-3 py-1.5">
+            <input
+              type="checkbox"
+              checked={format.isReused}
+              onChange={(event) => set({ isReused: event.target.checked })}
+              className="accent-(--blue)"
+            />
+            <span>it is used again: passages, short ones, clips or cuts are made of it</span>
+          </label>
+        </Part>
+
         <p className="mt-8 mb-4 border-t border-hair pt-3 text-[12.5px]">
           <a className="link" href={`/api/formats/${key}/file`} download>
             take it out as a file
@@ -510,10 +522,10 @@ const text =
 /** What goes to the server of what is edited: all but what is computed. */
 function bare(edited: Edited) {
   const { key, name, stages, hours, skeleton, later, beats, limits, fields, steps, sideTexts } = edited;
-  const { titlePattern, template, folders, isPutAway, version } = edited;
+  const { titlePattern, template, folders, isReused, isPutAway, version } = edited;
   return {
     ...{ key, name, stages, hours, skeleton, later, beats, limits, fields, steps, sideTexts },
-    ...{ titlePattern, template, folders, isPutAway, version },
+    ...{ titlePattern, template, folders, isReused, isPutAway, version },
   };
 }
 

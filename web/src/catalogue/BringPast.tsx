@@ -80,9 +80,9 @@ function PastDialog({ onClose }: { onClose: () => void }) {
         }}
       >
         <p className="text-[13.5px] leading-relaxed">
-          A feed (RSS, Atom), a mailbox, a table with <i>title</i>, <i>date</i>, <i>address</i> and <i>text</i>, or
-          Markdown files with a date at their head. What is in the catalogue already comes in no second time; what is a
-          piece of yours becomes a release of it.
+          A feed (RSS, Atom, JSON Feed), a mailbox, a table with <i>title</i>, <i>date</i>, <i>address</i> and{' '}
+          <i>text</i>, or Markdown files with a date at their head. What is in the catalogue already comes in no second
+          time; what is a piece of yours becomes a release of it.
         </p>
         <div className="mt-3 grid grid-cols-[92px_1fr] items-baseline gap-x-4 gap-y-3 text-[13.5px]">
           <label htmlFor="past-files" className="label text-second">

@@ -14,6 +14,7 @@ export function CatalogueHead({ title, newest, children }: { title: string; newe
     ['/catalogue/covers', 'covers'],
     ['/catalogue/asks', 'what readers ask'],
     ['/catalogue/messages', 'messages'],
+    ['/catalogue/again', 'used again'],
     ['/catalogue/figures', 'figures'],
     ['/catalogue/learned', 'what was learned'],
     ['/catalogue/pages', 'your own pages'],

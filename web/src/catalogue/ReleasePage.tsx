@@ -18,6 +18,7 @@ import { useClosings } from './closing/closing';
 import { FiguresPart } from './figures/FiguresPart';
 import { CorrectDialog } from './CorrectDialog';
 import { NoteRelease } from './NoteRelease';
+import { FamilyPart } from './reuse/FamilyPart';
 import { SpeaksOf } from './SpeaksOf';
 import { several, useCatalogue, type Release } from './catalogue';
 
@@ -175,6 +176,7 @@ function Opened({ release }: { release: Release }) {
           {line('How', ways[release.way])}
         </dl>
         <SpeaksOf release={release} onEdit={edit} />
+        <FamilyPart piece={release.piece} />
         <FiguresPart release={release} onEdit={edit} />
         {release.corrections.length > 0 && (
           <section aria-label="Put right" className="mt-6">

@@ -23,6 +23,8 @@ const ReadersPage = lazy(() => import('../catalogue/letters/ReadersPage'));
 const OnePage = lazy(() => import('../catalogue/pages/OnePage'));
 const PagesPage = lazy(() => import('../catalogue/pages/PagesPage'));
 const ComparisonPage = lazy(() => import('../catalogue/figures/ComparisonPage'));
+const ReuseListPage = lazy(() => import('../catalogue/reuse/ReuseListPage'));
+const ReusePage = lazy(() => import('../catalogue/reuse/ReusePage'));
 const ClosePage = lazy(() => import('../catalogue/closing/ClosePage'));
 const LearnedPage = lazy(() => import('../catalogue/closing/LearnedPage'));
 const QueuePage = lazy(() => import('../catalogue/queue/QueuePage'));
@@ -329,6 +331,22 @@ export const router = createBrowserRouter([
         element: (
           <Suspense fallback={<Loading />}>
             <ComparisonPage />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'catalogue/again',
+        element: (
+          <Suspense fallback={<Loading />}>
+            <ReuseListPage />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'catalogue/again/:piece',
+        element: (
+          <Suspense fallback={<Loading />}>
+            <ReusePage />
           </Suspense>
         ),
       },

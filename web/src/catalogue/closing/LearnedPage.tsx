@@ -82,6 +82,9 @@ export default function LearnedPage() {
             <details className="mt-8">
               <summary className="label inline-flex min-h-6 cursor-pointer items-center hover:text-blue">
                 {several(left.length, 'piece')} that went out longer ago, without a word on it
+                <span aria-hidden className="ml-2">
+                  ▸
+                </span>
               </summary>
               <Open lines={left} />
             </details>

@@ -26,6 +26,15 @@ const measures: Record<MeasuredAs, string> = {
 const ages = [1, 7, 30, 90] as const;
 const ageSaid = (days: number) => (days === 1 ? 'a day' : days === 7 ? 'a week' : `${days} days`);
 
+/** What each choice is called for those who do not see the line they stand in. */
+const called: Record<string, string> = {
+  figure: 'Compare',
+  as: 'Measured as',
+  after: 'after how long',
+  by: 'by what',
+  outlet: 'on which outlet',
+};
+
 /** Groups of releases held against each other, with how sure that is. */
 export default function ComparisonPage() {
   const [params, setParams] = useSearchParams();
@@ -56,6 +65,7 @@ export default function ComparisonPage() {
     <label className="inline-flex items-baseline gap-2 text-[12.5px] text-second">
       {label}
       <select
+        aria-label={called[name]}
         value={value}
         className="max-w-56 min-w-0 border-b border-hair bg-sheet py-0.5 text-[13.5px] text-ink outline-none focus:border-blue"
         onChange={(event) => set(name, event.target.value)}

@@ -6,7 +6,7 @@ using Nachlass.Core.Papers;
 namespace Nachlass.Exchange.Papers;
 
 /// <summary>Figures of releases: <c>figures.md</c>, for each release and name the days and the totals up to them.</summary>
-internal static class FiguresFile
+internal static class ReleaseFiguresFile
 {
     public const string Name = "figures.md";
 
