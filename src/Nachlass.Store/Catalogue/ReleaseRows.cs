@@ -36,7 +36,8 @@ internal static class ReleaseRows
             .ToLookup(x => x.Release, x => x.Whole);
         var corrections = withText
             ? db.Query<(int Release, DateTimeOffset At, string Note, string Text, DateTimeOffset? ThereAt)>(
-                    "SELECT release, at, note, text, there_at FROM correction WHERE release IN (SELECT value FROM json_each(@numbers)) ORDER BY id",
+                    "SELECT release, at, note, text, there_at FROM correction "
+                        + "WHERE release IN (SELECT value FROM json_each(@numbers)) ORDER BY id",
                     numbers
                 )
                 .ToLookup(c => c.Release, c => new Correction(c.At, c.Note, c.Text, c.ThereAt))

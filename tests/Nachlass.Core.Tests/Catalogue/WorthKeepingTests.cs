@@ -80,7 +80,8 @@ public class WorthKeepingTests
     public void What_is_kept_already_and_what_says_the_same_twice_is_offered_once_at_most()
     {
         var twice =
-            "## A\n\nThe gauge at Low Ostrey has a mark no flood has reached.\n\n## B\n\nThe gauge at Low Ostrey has a mark no flood has reached.\n";
+            "## A\n\nThe gauge at Low Ostrey has a mark no flood has reached.\n\n"
+            + "## B\n\nThe gauge at Low Ostrey has a mark no flood has reached.\n";
         Of(twice).ShouldHaveSingleItem();
         // What was kept is not followed by the next best.
         Of(Ford, kept: ["On the map of 1791 the ford at Harnsby lies above the church; on the map of 1840 it lies below it."])

@@ -40,8 +40,8 @@ public static class Intervals
     }
 
     /// <summary>
-    /// What is made of some values, by drawing as many of them again and again, each draw with all of them (the percentile bootstrap: Efron,
-    /// <i>Annals of Statistics</i> 7 (1979)).
+    /// What is made of some values, by drawing as many of them again and again, each draw with all of them (the percentile bootstrap:
+    /// Efron, <i>Annals of Statistics</i> 7 (1979)).
     /// </summary>
     /// <param name="count">How many values there are, 1 or more.</param>
     /// <param name="of">What is made of those at some places; NaN where nothing can be.</param>

@@ -16,7 +16,8 @@ internal static class ReleaseFigureRows
             WHERE NOT EXISTS (SELECT 1 FROM figure_typed h WHERE h.release = t.release AND h.name = t.name AND h.day = t.day)
         """;
 
-    /// <summary>A release that is a page of one's own: at the site's own address, or at one of this machine where the site has none.</summary>
+    /// <summary>A release that is a page of one's own: at the site's own address, or at one of this machine where the site has
+    /// none.</summary>
     private const string Paged = """
         release r JOIN page p ON p.piece = r.piece JOIN page_day d ON d.page = p.number AND d.day >= r.out_on
             AND r.address LIKE '%/' || p.slug
@@ -27,7 +28,8 @@ internal static class ReleaseFigureRows
     private const string Counted = $"""
         SELECT r.number AS release, 'views' AS name, d.day, sum(d.views) OVER (PARTITION BY r.number, p.number ORDER BY d.day) AS total,
             'here' AS by FROM {Paged}
-        UNION ALL SELECT r.number, 'readers', d.day, sum(d.readers) OVER (PARTITION BY r.number, p.number ORDER BY d.day), 'here' FROM {Paged}
+        UNION ALL SELECT r.number, 'readers', d.day, sum(d.readers) OVER (PARTITION BY r.number, p.number ORDER BY d.day), 'here'
+        FROM {Paged}
         UNION ALL SELECT s.release, 'sent', r.out_on, count(*), 'here'
         FROM sending s JOIN release r ON r.number = s.release JOIN sending_part x ON x.sending = s.number
             JOIN letter_copy c ON c.key = x.key AND c.state = 'sent' GROUP BY s.release

@@ -100,7 +100,8 @@ public sealed class QueueStore(PapersFile papers, CadenceStore cadences)
     }
 
     /// <summary>What of a release stands where, with its text put right.</summary>
-    /// <exception cref="ClashException">It was not put right here, has another number of parts now, or nobody knows where it is.</exception>
+    /// <exception cref="ClashException">It was not put right here, has another number of parts now, or nobody knows where it
+    /// is.</exception>
     public (Release Release, IReadOnlyList<SendingPart> Parts) PutRight(ReleaseNumber number) =>
         papers.Read<(Release, IReadOnlyList<SendingPart>)>(db =>
         {

@@ -164,7 +164,8 @@ internal sealed class Sender(
             before = part.Address;
             var outcome = await Channel(connection.Kind).PutRight(connection, secret, part.Address, post, stop);
             if (outcome is null)
-                return "What went out this way can't be changed there; a letter that is in a mailbox stays as it is. Tell readers in the next one.";
+                return "What went out this way can't be changed there; a letter that is in a mailbox stays as it is. Tell readers in the "
+                    + "next one.";
             if (outcome is not (Outcome.Taken or Outcome.WasThere))
                 return Said(outcome);
         }
