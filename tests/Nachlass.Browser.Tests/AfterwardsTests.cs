@@ -100,4 +100,29 @@ public sealed class AfterwardsTests : IDisposable
         writer.Driver.Navigate().Back();
         writer.Sees("Letter 39");
     }
+
+    [Fact]
+    public void The_catalogue_stands_by_any_field_and_a_view_of_it_is_kept()
+    {
+        writer.Open("/catalogue").Sees("Spoken and live");
+        writer.Press("Spoken and live");
+        writer.Sees("spoken version · ");
+        writer.Sees("special event · 2 pieces");
+        writer.Select("by", "topic");
+        writer.Field("Only those with").SendKeys("eels");
+        writer.Press("keep this view");
+        writer.Field("Name of the view").SendKeys("spoken AND live" + Keys.Enter);
+        writer.Sees("There is a view called “spoken AND live” already.");
+        writer.Fill(writer.Field("Name of the view"), "Eels by topic" + Keys.Enter);
+        writer.Sees("Kept the view Eels by topic.");
+        writer.Open("/catalogue");
+        writer.Press("Eels by topic");
+        writer.Sees("Counting eels");
+        writer.Value("Only those with").ShouldBe("eels");
+        writer.Finds(By.TagName("table")).Text.ShouldNotContain("A rope is a promise");
+        writer.Press("take away");
+        writer.Sees("Took the view away.");
+        writer.UndoOf("Took the view away.");
+        writer.Sees("Eels by topic");
+    }
 }

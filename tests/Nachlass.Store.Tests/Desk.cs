@@ -106,6 +106,7 @@ public sealed class Desk : IDisposable
         Releases = new ReleaseStore(Papers);
         ReleaseFigures = new Store.Catalogue.Figures.ReleaseFigureStore(Papers);
         Reuse = new Store.Catalogue.Reuse.ReuseStore(Papers);
+        CatalogueViews = new CatalogueViewStore(Papers);
         Closings = new ClosingStore(Papers, Nearby);
         Catalogue = new CatalogueStore(Papers, Nearby);
         var shelf = new Store.Catalogue.Asks.AskShelf(Papers);
@@ -193,6 +194,7 @@ public sealed class Desk : IDisposable
     public ReleaseStore Releases { get; }
     public Store.Catalogue.Figures.ReleaseFigureStore ReleaseFigures { get; }
     public Store.Catalogue.Reuse.ReuseStore Reuse { get; }
+    public CatalogueViewStore CatalogueViews { get; }
     public ClosingStore Closings { get; }
     public CatalogueStore Catalogue { get; }
     public Store.Catalogue.Asks.MessageStore Messages { get; }

@@ -145,6 +145,7 @@ internal sealed class EveryCommand(Desk desk, Random random)
             new Store.Catalogue.ReleaseChange { Version = release.Version, SpeaksOf = [new("bread", "how it crossed")] },
             Once.Unkeyed
         );
+        desk.CatalogueViews.Add(new("On bread", "bread"), Once.Unkeyed);
         desk.Reuse.Add(talk, new("The bridge", FromMs: 0, ToMs: 9_000), Once.Unkeyed);
         desk.ReleaseFigures.Type(release.Number, new("views", 12), Once.Unkeyed);
         desk.Closings.Write(talk, new(0, "Bread was money here.", "Count the loaves first."), Once.Unkeyed);
@@ -443,6 +444,7 @@ internal sealed class EveryCommand(Desk desk, Random random)
             "GuideLine" => "guide_line",
             "Command" => "command",
             "Comment" => "page_comment",
+            "CatalogueView" => "catalogue_view",
             var name => name.ToLowerInvariant(),
         };
         var all = desk.Papers.Read(db => db.Query<int>($"SELECT rowid FROM {table} ORDER BY rowid").ToArray());

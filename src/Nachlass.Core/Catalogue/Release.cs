@@ -34,6 +34,18 @@ public enum ReleaseWay
     BroughtIn,
 }
 
+/// <summary>What a release is.</summary>
+public enum ReleaseKind
+{
+    Usual,
+
+    /// <summary>Something that does not come in the usual run: a reading, an evening, an extra number.</summary>
+    Event,
+
+    /// <summary>What was written, spoken.</summary>
+    Spoken,
+}
+
 /// <summary>Something a release speaks of.</summary>
 /// <param name="Topic">The topic; null where it is on none.</param>
 /// <param name="Words">What it says of it, in a few words; empty where the topic says it all.</param>
@@ -64,6 +76,8 @@ public sealed record Release
     public required DateOnly OutOn { get; init; }
 
     public ReleaseWay Way { get; init; }
+
+    public ReleaseKind Kind { get; init; }
 
     /// <summary>Its title as sent.</summary>
     public required string Title { get; init; }

@@ -78,6 +78,9 @@ public sealed record PapersImage
     /// <summary>Outlets that pieces are never to go to.</summary>
     public IReadOnlyList<(PieceNumber Piece, OutletNumber Outlet)> NeverThere { get; init; } = [];
 
+    /// <summary>Kept ways of looking at the catalogue.</summary>
+    public IReadOnlyList<CatalogueView> CatalogueViews { get; init; } = [];
+
     /// <summary>What readers wrote, in the order of numbers.</summary>
     public IReadOnlyList<Message> Messages { get; init; } = [];
 

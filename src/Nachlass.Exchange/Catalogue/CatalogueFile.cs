@@ -8,6 +8,7 @@ namespace Nachlass.Exchange.Catalogue;
 
 /// <summary>A release with what is known of its piece, as a row of a table.</summary>
 /// <param name="Topics">Names of topics.</param>
+/// <param name="Figures">Its latest figures.</param>
 public sealed record CatalogueLine(
     Release Release,
     string Outlet,
@@ -15,7 +16,8 @@ public sealed record CatalogueLine(
     string Series,
     string Summary,
     int Files,
-    IReadOnlyList<string> Topics
+    IReadOnlyList<string> Topics,
+    IReadOnlyList<(string Name, int Total)> Figures
 );
 
 /// <summary>The catalogue as a table, one row a release, and a year as a text.</summary>
@@ -32,7 +34,9 @@ public static class CatalogueFile
         "topics",
         "series",
         "summary",
+        "kind",
         "words",
+        "figures",
         "files",
         "address",
         "sha-256",
@@ -53,7 +57,9 @@ public static class CatalogueFile
                         string.Join("; ", l.Topics),
                         l.Series,
                         l.Summary,
+                        l.Release.Kind.ToString().ToLowerInvariant(),
                         l.Release.Words.ToString(CultureInfo.InvariantCulture),
+                        string.Join("; ", l.Figures.Select(f => string.Create(CultureInfo.InvariantCulture, $"{f.Name} {f.Total}"))),
                         l.Files.ToString(CultureInfo.InvariantCulture),
                         l.Release.Address,
                         l.Release.Hash,

@@ -442,6 +442,7 @@ public static class PapersFiles
             Figures = ReleaseFiguresFile.Read(In(ReleaseFiguresFile.Name).Select(f => f.Fields).FirstOrDefault(), shift),
             Closings = ClosingsFile.Closings(In(ClosingsFile.Name).Select(f => f.Fields).FirstOrDefault(), Instant),
             KeptOfThem = ClosingsFile.Kept(In(ClosingsFile.Name).Select(f => f.Fields).FirstOrDefault()),
+            CatalogueViews = ReleasesFile.Views(In(ReleasesFile.Name).Select(f => f.Fields).FirstOrDefault()),
             NeverThere = ReleasesFile.Never(In(ReleasesFile.Name).Select(f => f.Fields).FirstOrDefault()),
             Pieces = [.. In("pieces").Select(f => ReadPiece(f.Name, f.Fields, Marks(f.Name, f.Fields)))],
             Keys = [.. about.Records("keys").Select(k => new OwnKey(k.Word("action"), k.Word("keys")).Checked())],

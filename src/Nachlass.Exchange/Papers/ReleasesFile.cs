@@ -18,7 +18,10 @@ internal static class ReleasesFile
 
     public static IEnumerable<(string Name, string Content)> Write(PapersImage papers)
     {
-        if (papers.Releases is not { } releases || (papers.Pieces.All(p => p.Piece.OutOn is null) && papers.NeverThere.Count == 0))
+        if (
+            papers.Releases is not { } releases
+            || (papers.Pieces.All(p => p.Piece.OutOn is null) && papers.NeverThere.Count + papers.CatalogueViews.Count == 0)
+        )
             yield break;
         yield return (
             Name,
@@ -27,6 +30,12 @@ internal static class ReleasesFile
                 .Add(
                     "never",
                     papers.NeverThere.Select(n => new FrontMatterWriter().Add("piece", n.Piece.Value).Add("outlet", n.Outlet.Value))
+                )
+                .Add(
+                    "views",
+                    papers.CatalogueViews.Select(v =>
+                        new FrontMatterWriter().Add("view", v.Number.Value).Add("name", v.Name).Add("with", v.With).Add("by", v.By)
+                    )
                 )
                 .Write("What went out lies in the folder “releases”, each with the text as it was sent.")
         );
@@ -39,6 +48,7 @@ internal static class ReleasesFile
                     .Add("outlet", r.Outlet?.Value)
                     .Add("out", r.OutOn)
                     .Add("way", r.Way)
+                    .Add("kind", r.Kind == ReleaseKind.Usual ? "" : r.Kind.ToString().ToLowerInvariant())
                     .Add("title", r.Title)
                     .Add("address", r.Address)
                     .Add("summary", r.Summary)
@@ -77,6 +87,7 @@ internal static class ReleasesFile
             Outlet = f.Number("outlet") is { } outlet ? OutletNumber.Of(outlet) : null,
             OutOn = Must(file, "out", day(f, "out")),
             Way = f.Enum("way", ReleaseWay.BroughtIn),
+            Kind = f.Enum("kind", ReleaseKind.Usual),
             Title = title,
             Text = Check.Length("text", f.Text, DraftText.Longest),
             Hash = Release.HashOf(title, f.Text),
@@ -98,6 +109,20 @@ internal static class ReleasesFile
             ],
         };
     }
+
+    public static IReadOnlyList<CatalogueView> Views(FrontMatter? f) =>
+        f is null
+            ? []
+            :
+            [
+                .. f.Records("views")
+                    .Select(v => new CatalogueView(
+                        CatalogueViewNumber.Of(Must(Name, "view", v.Number("view"))),
+                        Check.Text("name", v.Word("name"), CatalogueView.LongestName),
+                        Check.Length("with", v.Word("with"), CatalogueView.LongestWith),
+                        v.Enum("by", CatalogueBy.Year)
+                    )),
+            ];
 
     public static IReadOnlyList<(PieceNumber Piece, OutletNumber Outlet)> Never(FrontMatter? f) =>
         f is null

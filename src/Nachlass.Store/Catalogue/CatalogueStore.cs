@@ -2,11 +2,13 @@ using Dapper;
 using Microsoft.Data.Sqlite;
 using Nachlass.Core.Bench;
 using Nachlass.Core.Catalogue;
+using Nachlass.Core.Catalogue.Figures;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Plan;
 using Nachlass.Core.Text;
 using Nachlass.Core.Topics;
 using Nachlass.Store.Bench;
+using Nachlass.Store.Catalogue.Figures;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Plan;
 using Nachlass.Store.Text;
@@ -21,6 +23,7 @@ namespace Nachlass.Store.Catalogue;
 /// <param name="Files">How many files lie with it.</param>
 /// <param name="Releases">Its releases, the latest first.</param>
 /// <param name="There">How it stands to each outlet, in the catalogue's order.</param>
+/// <param name="Views">Views of all its releases as last known; null where none are known.</param>
 public sealed record CatalogueRow(
     ReleaseNumber Number,
     PieceNumber Piece,
@@ -35,7 +38,8 @@ public sealed record CatalogueRow(
     int Files,
     IReadOnlyList<TopicMark> Topics,
     IReadOnlyList<Release> Releases,
-    IReadOnlyList<There> There
+    IReadOnlyList<There> There,
+    int? Views
 );
 
 /// <summary>All that went out.</summary>
@@ -118,6 +122,13 @@ public sealed class CatalogueStore(PapersFile papers, Nearby nearby)
                 """
             )
             .ToList();
+        var views = ReleaseFigureRows
+            .All(db)
+            .Where(f => f.Figure.Name == ReleaseFigures.Views)
+            .GroupBy(f => f.Release)
+            .ToDictionary(g => g.Key, g => g.MaxBy(f => f.Figure.Day).Figure.Total);
+        int? Viewed(IEnumerable<Release> own) =>
+            own.Any(r => views.ContainsKey(r.Number)) ? own.Sum(r => views.GetValueOrDefault(r.Number)) : null;
         var beginnings = db.Query<(int Number, string Text)>($"SELECT number, substr(text, 1, {Beginning}) FROM release")
             .ToDictionary(b => b.Number, b => b.Text);
         // Only outlets with a limit need the text; it is read for what could go there alone.
@@ -157,7 +168,8 @@ public sealed class CatalogueStore(PapersFile papers, Nearby nearby)
                             outlets,
                             own,
                             never[p.Piece.Value].ToHashSet()
-                        )
+                        ),
+                        Viewed(own)
                     );
                 })
                 .OrderByDescending(r => r.OutOn)

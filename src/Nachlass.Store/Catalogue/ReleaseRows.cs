@@ -16,7 +16,7 @@ internal static class ReleaseRows
 {
     /// <summary>The text of a release is asked for only where it is shown.</summary>
     private const string Columns =
-        "r.number, r.piece, r.outlet, r.out_on, r.way, r.title, r.words, r.hash, r.address, r.summary, r.tried, r.version";
+        "r.number, r.piece, r.outlet, r.out_on, r.way, r.kind, r.title, r.words, r.hash, r.address, r.summary, r.tried, r.version";
 
     private static string Select(bool withText) => $"SELECT {Columns}, {(withText ? "r.text" : "'' AS text")} FROM release r";
 
@@ -75,8 +75,8 @@ internal static class ReleaseRows
         var number = ReleaseNumber.Of(
             db.ExecuteScalar<int>(
                 """
-                INSERT INTO release (number, piece, outlet, out_on, way, title, text, words, hash, address, summary, tried)
-                VALUES (@number, @Piece, @Outlet, @OutOn, @way, @Title, @Text, @words, @hash, @Address, @Summary, @Tried)
+                INSERT INTO release (number, piece, outlet, out_on, way, kind, title, text, words, hash, address, summary, tried)
+                VALUES (@number, @Piece, @Outlet, @OutOn, @way, @kind, @Title, @Text, @words, @hash, @Address, @Summary, @Tried)
                 RETURNING number
                 """,
                 new
@@ -86,6 +86,7 @@ internal static class ReleaseRows
                     release.Outlet,
                     release.OutOn,
                     way = release.Way.Kept(),
+                    kind = release.Kind.Kept(),
                     release.Title,
                     release.Text,
                     words = Counts.Of(release.Text).Words,

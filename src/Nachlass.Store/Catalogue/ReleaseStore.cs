@@ -41,6 +41,8 @@ public sealed record ReleaseChange
     /// <summary>One line; empty to have it made of what it speaks of.</summary>
     public string? Summary { get; init; }
 
+    public ReleaseKind? Kind { get; init; }
+
     /// <summary>What was tried with it, in a few words.</summary>
     public string? Tried { get; init; }
 
@@ -175,7 +177,7 @@ public sealed class ReleaseStore(PapersFile papers)
                 if (release.Version != based)
                     throw new StaleException($"R {number}", release);
                 db.Execute(
-                    "UPDATE release SET out_on = @on, address = @address, summary = @summary, tried = @tried, "
+                    "UPDATE release SET out_on = @on, address = @address, summary = @summary, tried = @tried, kind = @kind, "
                         + "version = version + 1 WHERE number = @number",
                     new
                     {
@@ -184,6 +186,7 @@ public sealed class ReleaseStore(PapersFile papers)
                         address = address ?? release.Address,
                         summary = summary ?? release.Summary,
                         tried = tried ?? release.Tried,
+                        kind = (edit.Kind ?? release.Kind).Kept(),
                     }
                 );
                 if (edit.SpeaksOf is { } typed)

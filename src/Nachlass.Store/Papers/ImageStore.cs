@@ -65,6 +65,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
             Formats = FormatRows.AllUnlessReady(db),
             Releases = [.. ReleaseRows.List(db, "true", null, withText: true).OrderBy(r => r.Number.Value)],
             NeverThere = ReleaseRows.Never(db),
+            CatalogueViews = [.. CatalogueViewStore.All(db).OrderBy(v => v.Number.Value)],
             Messages = MessageRows.List(db, "true", null, "m.number"),
             Asks = AskRows.All(db),
             Wishes = AskRows.Wishes(db),
@@ -240,6 +241,8 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                         ReleaseRows.MakeForAllOut(db);
                     foreach (var (piece, outlet) in image.NeverThere)
                         ReleaseRows.PutNever(db, piece, outlet);
+                    foreach (var view in image.CatalogueViews)
+                        CatalogueViewStore.Put(db, view);
                     foreach (var message in image.Messages)
                         MessageRows.Put(db, message);
                     foreach (var ask in image.Asks)

@@ -72,6 +72,7 @@ internal static class Mapping
         Number<CommentNumber>();
         Number<ReaderNumber>();
         Number<CutNumber>();
+        Number<CatalogueViewNumber>();
         // Dapper asks its own table before the handlers, so these two have to leave it first.
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset));
         SqlMapper.RemoveTypeMap(typeof(DateTimeOffset?));

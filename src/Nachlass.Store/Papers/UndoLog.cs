@@ -100,6 +100,7 @@ internal static class UndoLog
         "page_comment",
         "closing",
         "figure_typed",
+        "catalogue_view",
         "came_of",
         "cut",
         "reused",

@@ -40,13 +40,27 @@ internal static class CatalogueEndpoints
                     )
             )
             .Produces<string>(200, "text/markdown");
+        api.MapGet("/catalogue/views", (CatalogueViewStore views) => TypedResults.Ok(views.List()));
+        api.MapPost(
+            "/catalogue/views",
+            (CatalogueViewChange made, CatalogueViewStore views, Request request) => request.Ok(views.Add(made, request.Once))
+        );
+        api.MapPatch(
+            "/catalogue/views/{number}",
+            (CatalogueViewNumber number, CatalogueViewChange edit, CatalogueViewStore views, Request request) =>
+                request.Ok(views.Edit(number, edit with { Version = request.Based(edit.Version) }, request.Once))
+        );
+        api.MapDelete(
+            "/catalogue/views/{number}",
+            (CatalogueViewNumber number, CatalogueViewStore views, Request request) => request.Ok(views.Remove(number, request.Once))
+        );
         api.MapPost("/releases/import", Import);
         api.MapGet("/releases", (ReleaseStore releases) => TypedResults.Ok(releases.List()));
         api.MapGet(
                 "/releases.csv",
-                (CatalogueStore catalogue) =>
+                (CatalogueStore catalogue, ReleaseFigureStore figures) =>
                     TypedResults.File(
-                        System.Text.Encoding.UTF8.GetBytes(CatalogueFile.Csv(Lines(catalogue.Get()))),
+                        System.Text.Encoding.UTF8.GetBytes(CatalogueFile.Csv(Lines(catalogue.Get(), figures.Latest()))),
                         "text/csv; charset=utf-8",
                         "catalogue.csv"
                     )
@@ -134,7 +148,7 @@ internal static class CatalogueEndpoints
         return TypedResults.Ok(new OutletAnswer(told.Problem));
     }
 
-    private static IEnumerable<CatalogueLine> Lines(CatalogueShown catalogue)
+    private static IEnumerable<CatalogueLine> Lines(CatalogueShown catalogue, ILookup<ReleaseNumber, (string Name, int Total)> figures)
     {
         var outlets = catalogue.Outlets.ToDictionary(o => o.Number, o => o.Name);
         return catalogue
@@ -146,7 +160,8 @@ internal static class CatalogueEndpoints
                     row.Series,
                     row.Summary,
                     row.Files,
-                    [.. row.Topics.Select(t => t.Name)]
+                    [.. row.Topics.Select(t => t.Name)],
+                    [.. figures[r.Number]]
                 ))
             )
             .OrderByDescending(l => l.Release.OutOn)

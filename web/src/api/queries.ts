@@ -141,6 +141,7 @@ export const keys = {
   reuseList: ['reuse'],
   reuse: (piece: number) => ['piece', piece, 'reuse'],
   family: (piece: number) => ['piece', piece, 'family'],
+  catalogueViews: ['catalogue', 'views'],
   closings: ['closings'],
   closing: (piece: number) => ['piece', piece, 'closing'],
   learned: (format: string) => ['formats', format, 'learned'],

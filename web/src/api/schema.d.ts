@@ -20683,6 +20683,237 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/catalogue/views": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CatalogueView"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CatalogueViewChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CatalogueView"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/views/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CatalogueView"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CatalogueViewChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CatalogueView"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        trace?: never;
+    };
     "/api/releases/import": {
         parameters: {
             query?: never;
@@ -26489,6 +26720,8 @@ export interface components {
             /** Format: date */
             date: null | string;
         };
+        /** @enum {unknown} */
+        CatalogueBy: "year" | "series" | "outlet" | "format" | "topic" | "kind";
         CatalogueRow: {
             number: components["schemas"]["ReleaseNumber"];
             piece: components["schemas"]["PieceNumber"];
@@ -26507,6 +26740,8 @@ export interface components {
             topics: components["schemas"]["TopicMark"][];
             releases: components["schemas"]["Release"][];
             there: components["schemas"]["There"][];
+            /** Format: int32 */
+            views: null | number;
         };
         CatalogueShown: {
             outlets: components["schemas"]["Outlet"][];
@@ -26516,6 +26751,26 @@ export interface components {
             /** Format: date */
             today: string;
         };
+        CatalogueView: {
+            number: components["schemas"]["CatalogueViewNumber"];
+            name: string;
+            with: string;
+            by: components["schemas"]["CatalogueBy"];
+            /**
+             * Format: int32
+             * @default 1
+             */
+            version: number;
+        };
+        CatalogueViewChange: {
+            name?: null | string;
+            with?: null | string;
+            by?: null | components["schemas"]["CatalogueBy"];
+            /** Format: int32 */
+            version?: null | number;
+        };
+        /** Format: int32 */
+        CatalogueViewNumber: number;
         CatchRequest: {
             lines: null | components["schemas"]["ToCatch"][];
             text?: null | string;
@@ -29311,6 +29566,7 @@ export interface components {
             /** Format: date */
             outOn: string;
             way: components["schemas"]["ReleaseWay"];
+            kind: components["schemas"]["ReleaseKind"];
             title: string;
             text: string;
             html: null | string;
@@ -29332,6 +29588,7 @@ export interface components {
             outOn?: null | string;
             address?: null | string;
             summary?: null | string;
+            kind?: null | components["schemas"]["ReleaseKind"];
             tried?: null | string;
             speaksOf?: null | components["schemas"]["SpokenOfTyped"][];
         };
@@ -29351,6 +29608,8 @@ export interface components {
             total: number;
             by: components["schemas"]["ToldBy"];
         };
+        /** @enum {unknown} */
+        ReleaseKind: "usual" | "event" | "spoken";
         /** Format: int32 */
         ReleaseNumber: number;
         /** @enum {unknown} */

@@ -12,12 +12,13 @@ import { WhatReadersAsk } from './asks/WhatReadersAsk';
 import { OnItsWay } from './queue/OnItsWay';
 import { NotThereYet } from './NotThereYet';
 import { useAddressText } from './useAddressText';
-import { fits, several, useCatalogue, type Outlet, type Row } from './catalogue';
+import { CatalogueViews } from './CatalogueViews';
+import { fits, groupsOf, kinds, several, useCatalogue, type CatalogueBy, type Outlet, type Row } from './catalogue';
 
 /** Everything that went out, the latest first: what, where, and where not yet. */
 export function Catalogue() {
   const catalogue = useCatalogue();
-  const [params] = useSearchParams();
+  const [params, setParams] = useSearchParams();
   const [looked, setLooked] = useAddressText('with');
   if (catalogue.error) return <Failed error={catalogue.error} onRetry={() => void catalogue.refetch()} />;
   if (!catalogue.data) return <Loading what="Opening the catalogue" />;
@@ -30,12 +31,9 @@ export function Catalogue() {
       </Empty>
     );
   const seen = looked ? rows.filter((row) => fits(row, looked, outlets)) : rows;
-  const bySeries = params.get('by') === 'series';
-  const groups = bySeries
-    ? grouped(seen, (row) => row.series || 'in no series').sort(
-        ([a], [b]) => Number(a === 'in no series') - Number(b === 'in no series') || a.localeCompare(b),
-      )
-    : grouped(seen, (row) => row.outOn.slice(0, 4));
+  const by = (bys.some(([key]) => key === params.get('by')) ? params.get('by') : 'year') as CatalogueBy;
+  const groups = grouped(seen, (row) => groupsOf(row, by, outlets));
+  if (by !== 'year') groups.sort(([a], [b]) => Number(last(a)) - Number(last(b)) || a.localeCompare(b));
   return (
     <div className="flex h-full max-lg:block max-lg:overflow-y-auto">
       <div className="min-w-0 flex-1 overflow-y-auto px-9 py-6 max-lg:overflow-visible max-md:px-4">
@@ -54,11 +52,31 @@ export function Catalogue() {
             onChange={(event) => setLooked(event.target.value)}
             className="min-w-48 flex-1 border-b border-hair bg-transparent py-0.5 outline-none placeholder:italic focus:border-blue"
           />
+          <label className="inline-flex items-baseline gap-1.5">
+            by
+            <select
+              value={by}
+              onChange={(event) => {
+                const next = new URLSearchParams(params);
+                if (event.target.value === 'year') next.delete('by');
+                else next.set('by', event.target.value);
+                setParams(next, { replace: true });
+              }}
+              className="border-b border-hair bg-sheet py-0.5 text-ink outline-none focus:border-blue"
+            >
+              {bys.map(([key, name]) => (
+                <option key={key} value={key}>
+                  {name}
+                </option>
+              ))}
+            </select>
+          </label>
           <a href="/api/releases.csv" download="catalogue.csv" className="link">
             as a table (CSV)
           </a>
           <BringPast />
         </div>
+        <CatalogueViews looked={looked} by={by} />
         {seen.length === 0 ? (
           <p className="mt-6 text-second">Nothing that went out has all of these words in what is shown of it.</p>
         ) : (
@@ -77,13 +95,14 @@ export function Catalogue() {
                   </th>
                 ))}
                 <th className="label py-2 pl-3 text-right max-md:hidden">Words</th>
+                <th className="label py-2 pl-3 text-right max-md:hidden">Views</th>
               </tr>
             </thead>
             {groups.map(([name, own], nth) => (
               <Group
                 key={name}
                 name={name}
-                isFirst={nth === 0 || bySeries}
+                isFirst={nth === 0 || by !== 'year'}
                 rows={own}
                 outlets={outlets}
                 isSearched={looked !== ''}
@@ -106,9 +125,21 @@ export function Catalogue() {
   );
 }
 
-function grouped(rows: readonly Row[], by: (row: Row) => string): [string, Row[]][] {
+const bys: readonly (readonly [CatalogueBy, string])[] = [
+  ['year', 'year'],
+  ['series', 'series'],
+  ['outlet', 'outlet'],
+  ['format', 'format'],
+  ['topic', 'topic'],
+  ['kind', 'kind'],
+];
+
+/** Those that are in none of the groups stand at the end. */
+const last = (name: string) => ['in no series', 'on no topic', 'outlet not said', 'the usual run'].includes(name);
+
+function grouped(rows: readonly Row[], by: (row: Row) => string[]): [string, Row[]][] {
   const groups = new Map<string, Row[]>();
-  for (const row of rows) groups.set(by(row), [...(groups.get(by(row)) ?? []), row]);
+  for (const row of rows) for (const name of by(row)) groups.set(name, [...(groups.get(name) ?? []), row]);
   return [...groups];
 }
 
@@ -132,7 +163,7 @@ function Group({
   return (
     <tbody>
       <tr>
-        <th colSpan={5 + outlets.length} scope="colgroup" className="pt-4 pb-1 text-left font-normal">
+        <th colSpan={6 + outlets.length} scope="colgroup" className="pt-4 pb-1 text-left font-normal">
           <button
             type="button"
             aria-expanded={isOpen}
@@ -154,6 +185,11 @@ function Group({
                 {row.title}
               </Link>
               <ReadThere row={row} />
+              {[...new Set(row.releases.map((release) => kinds[release.kind]).filter(Boolean))].map((kind) => (
+                <span key={kind} className="ml-3 text-[12px] font-semibold whitespace-nowrap text-second">
+                  {kind}
+                </span>
+              ))}
               {row.summary && <p className="max-w-[34rem] text-[12.5px] leading-snug text-second">{row.summary}</p>}
             </td>
             <td className="py-1.5 max-md:hidden">
@@ -166,6 +202,9 @@ function Group({
               </td>
             ))}
             <td className="py-1.5 pl-3 text-right max-md:hidden">{row.words.toLocaleString('en')}</td>
+            <td className="py-1.5 pl-3 text-right max-md:hidden">
+              {row.views === null ? <span className="text-second">–</span> : row.views.toLocaleString('en')}
+            </td>
           </tr>
         ))}
     </tbody>

@@ -3,13 +3,12 @@ import { Link, useLocation } from 'react-router';
 
 /** The ways of looking at what went out, beside each other. */
 export function CatalogueHead({ title, newest, children }: { title: string; newest?: number; children?: ReactNode }) {
-  const { pathname, search } = useLocation();
+  const { pathname } = useLocation();
   useEffect(() => {
     document.title = `${title} · Nachlass`;
   }, [title]);
   const ways: [string, string][] = [
     ['/catalogue', 'as a list'],
-    ['/catalogue?by=series', 'by series'],
     ['/catalogue/outlets', 'by outlet'],
     ['/catalogue/covers', 'covers'],
     ['/catalogue/asks', 'what readers ask'],
@@ -17,18 +16,13 @@ export function CatalogueHead({ title, newest, children }: { title: string; newe
     ['/catalogue/again', 'used again'],
     ['/catalogue/figures', 'figures'],
     ['/catalogue/learned', 'what was learned'],
-    ['/catalogue/pages', 'your own pages'],
+    ['/catalogue/pages', 'own pages'],
     ...(newest ? ([[`/catalogue/years/${newest}`, 'the year in review']] as [string, string][]) : []),
   ];
-  const bySeries = new URLSearchParams(search).get('by') === 'series';
   const isHere = (to: string) =>
-    to === '/catalogue?by=series'
-      ? pathname === '/catalogue' && bySeries
-      : to === '/catalogue'
-        ? pathname === to && !bySeries
-        : to.startsWith('/catalogue/years')
-          ? pathname.startsWith('/catalogue/years')
-          : pathname.startsWith(to);
+    to === '/catalogue'
+      ? pathname === to
+      : pathname.startsWith(to.startsWith('/catalogue/years') ? '/catalogue/years' : to);
   return (
     <header className="mb-3">
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">

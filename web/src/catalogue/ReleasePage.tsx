@@ -20,7 +20,7 @@ import { CorrectDialog } from './CorrectDialog';
 import { NoteRelease } from './NoteRelease';
 import { FamilyPart } from './reuse/FamilyPart';
 import { SpeaksOf } from './SpeaksOf';
-import { several, useCatalogue, type Release } from './catalogue';
+import { kinds, several, useCatalogue, type Release } from './catalogue';
 
 export type ReleaseEdit = Omit<components['schemas']['ReleaseChange'], 'version'>;
 
@@ -174,6 +174,23 @@ function Opened({ release }: { release: Release }) {
             />,
           )}
           {line('How', ways[release.way])}
+          {line(
+            'Kind',
+            <select
+              aria-label="Kind"
+              value={release.kind}
+              onChange={(event) =>
+                void edit({ kind: event.target.value as Release['kind'] }, 'Changed its kind.').catch(() => undefined)
+              }
+              className="-ml-1 bg-transparent py-0.5 outline-none focus:border-blue"
+            >
+              {(Object.keys(kinds) as Release['kind'][]).map((kind) => (
+                <option key={kind} value={kind} className="bg-sheet">
+                  {kinds[kind] || 'of the usual run'}
+                </option>
+              ))}
+            </select>,
+          )}
         </dl>
         <SpeaksOf release={release} onEdit={edit} />
         <FamilyPart piece={release.piece} />

@@ -106,6 +106,16 @@ public sealed class ReleaseFigureStore(PapersFile papers)
             );
         });
 
+    /// <summary>The latest of each figure of all releases, the highest first.</summary>
+    public ILookup<ReleaseNumber, (string Name, int Total)> Latest() =>
+        papers.Read(db =>
+            All(db, papers.Today)
+                .GroupBy(f => (f.Release, f.Figure.Name))
+                .Select(g => (g.Key.Release, g.Key.Name, g.MaxBy(f => f.Figure.Day).Figure.Total))
+                .OrderByDescending(f => f.Total)
+                .ToLookup(f => f.Release, f => (f.Name, f.Total))
+        );
+
     /// <summary>Keeps a figure as typed, or takes one away.</summary>
     public Done<FiguresOf> Type(ReleaseNumber number, FigureTyped typed, Once once)
     {
