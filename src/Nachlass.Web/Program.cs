@@ -272,6 +272,7 @@ namespace Nachlass.Web
             services.AddSingleton<CatalogueStore>();
             services.AddSingleton<PastStore>();
             services.AddSingleton<ClosingStore>();
+            services.AddSingleton<MentionLook>();
             services.AddSingleton<CatalogueViewStore>();
             services.AddSingleton<ReleaseFigureStore>();
             services.AddSingleton<ReuseStore>();

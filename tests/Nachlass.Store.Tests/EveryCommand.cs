@@ -482,6 +482,8 @@ internal sealed class EveryCommand(Desk desk, Random random)
             "outaddress" => Pick("", "https://ostrey.example/1"),
             "find" => Pick("bread", "first", "o"),
             "with" => Pick("loaves", ""),
+            // What went out has no references in it.
+            "sentence" => Pick("Bread went over the bridge.", "Four loaves, no coin.", ""),
             "from" => Pick("0:01", "1:02.5"),
             "to" => Pick("2:03", "9:00"),
             "locator" => Pick("f. 31r", "p. 3", ""),

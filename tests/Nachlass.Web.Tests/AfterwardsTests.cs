@@ -136,6 +136,33 @@ public sealed class AfterwardsTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task A_file_in_a_folder_is_written_anew_and_what_did_not_go_out_from_here_is_left()
+    {
+        var folder = Directory.CreateTempSubdirectory("nachlass-folder-").FullName;
+        try
+        {
+            outlet = (await Post("/api/outlets", new { name = "Walks" }))["number"]!.GetValue<int>();
+            await Put($"/api/outlets/{outlet}/connection", new { kind = "folder", address = folder });
+            var (piece, release) = await Sent("essay", "It has eighteen steps.");
+            await Write(piece, "It has nineteen steps.");
+            await Post($"/api/releases/{release}/corrections", new { note = "Nineteen." });
+            (await Problem($"/api/releases/{release}/corrections/there")).ShouldBeEmpty();
+            File.ReadAllText(Directory.GetFiles(folder, "*.md").ShouldHaveSingleItem()).ShouldContain("nineteen steps");
+
+            var other = (await Post("/api/pieces", new { title = "By hand", format = "essay" }))["number"]!.GetValue<int>();
+            await Write(other, "It has eighteen steps.");
+            var noted = (await Post($"/api/pieces/{other}/releases", new { outlet, address = "https://walks.example/1" }))["number"];
+            await Write(other, "It has nineteen steps.");
+            await Post($"/api/releases/{noted}/corrections", new { note = "Nineteen." });
+            (await Problem($"/api/releases/{noted}/corrections/there")).ShouldContain("did not go out from here");
+        }
+        finally
+        {
+            Directory.Delete(folder, recursive: true);
+        }
+    }
+
+    [Fact]
     public async Task A_thread_is_put_right_post_by_post_while_it_has_as_many()
     {
         var (piece, release) = await Sent("thread", "One loaf.\n\n---\n\nTwo lofs.\n");

@@ -177,6 +177,18 @@ public sealed class HostileTests : IClassFixture<HostileTests.Shared>
             Encoding.UTF8.GetBytes("<opml><body>" + Times("<outline text='a'>", 50_000) + Times("</outline>", 50_000) + "</body></opml>")
         ),
         ("deep.json", Encoding.UTF8.GetBytes(Times("[", 200_000))),
+        (
+            "deep.feed.json",
+            Encoding.UTF8.GetBytes("{\"version\":\"https://jsonfeed.org/version/1.1\",\"items\":[{\"title\":" + Times("[", 100_000))
+        ),
+        (
+            "lists.feed.json",
+            Encoding.UTF8.GetBytes(
+                "{\"version\":\"https://jsonfeed.org/version/1.1\",\"items\":[{\"title\":\"N\",\"content_html\":\""
+                    + Times("<ul><li>x", 20_000)
+                    + "\"}]}"
+            )
+        ),
         ("deep.csljson", Encoding.UTF8.GetBytes("[{\"type\":\"book\",\"title\":" + Times("{\"a\":", 10_000))),
         ("deep.md", Encoding.UTF8.GetBytes("---\na: " + Times("[", 100_000) + "\n---\n\nx")),
         (

@@ -46,6 +46,7 @@ internal static class PagesFile
                                 .Add("at", c.At)
                                 .Add("person", c.Person)
                                 .Add("state", c.State)
+                                .Add("source", c.Source)
                                 .Add("text", c.Text)
                         )
                     )
@@ -102,7 +103,8 @@ internal static class PagesFile
                         Must("at", instant(c, "at")),
                         Check.Length("person", c.Word("person"), CommentRules.LongestPerson),
                         Check.Length("text", c.Word("text"), CommentRules.LongestText),
-                        c.Enum("state", CommentState.Held)
+                        c.Enum("state", CommentState.Held),
+                        Check.WebAddress("source", c.Word("source"))
                     )),
             ],
             [.. f.Records("days").Select(d => new PageDay(Must("day", day(d, "day")), d.Number("views") ?? 0, d.Number("readers") ?? 0))]

@@ -2,7 +2,6 @@ using Dapper;
 using Microsoft.Data.Sqlite;
 using Nachlass.Core.Bench;
 using Nachlass.Core.Catalogue;
-using Nachlass.Core.Catalogue.Figures;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Plan;
 using Nachlass.Core.Text;
@@ -122,11 +121,7 @@ public sealed class CatalogueStore(PapersFile papers, Nearby nearby)
                 """
             )
             .ToList();
-        var views = ReleaseFigureRows
-            .All(db)
-            .Where(f => f.Figure.Name == ReleaseFigures.Views)
-            .GroupBy(f => f.Release)
-            .ToDictionary(g => g.Key, g => g.MaxBy(f => f.Figure.Day).Figure.Total);
+        var views = ReleaseFigureRows.LatestViews(db);
         int? Viewed(IEnumerable<Release> own) =>
             own.Any(r => views.ContainsKey(r.Number)) ? own.Sum(r => views.GetValueOrDefault(r.Number)) : null;
         var beginnings = db.Query<(int Number, string Text)>($"SELECT number, substr(text, 1, {Beginning}) FROM release")

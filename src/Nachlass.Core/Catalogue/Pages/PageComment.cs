@@ -32,7 +32,16 @@ public enum CommentState
 /// <summary>What a reader wrote under a page.</summary>
 /// <param name="Person">As they call themselves.</param>
 /// <param name="Text">As plain text: nothing in it is markup.</param>
-public sealed record PageComment(CommentNumber Number, PageNumber Page, DateTimeOffset At, string Person, string Text, CommentState State);
+/// <param name="Source">The page elsewhere that mentions this one (<see cref="Webmention"/>); empty for what was written here.</param>
+public sealed record PageComment(
+    CommentNumber Number,
+    PageNumber Page,
+    DateTimeOffset At,
+    string Person,
+    string Text,
+    CommentState State,
+    string Source = ""
+);
 
 /// <summary>What speaks against a person having written a comment.</summary>
 public enum CommentDoubt

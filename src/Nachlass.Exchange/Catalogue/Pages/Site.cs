@@ -78,6 +78,9 @@ public static class SiteFiles
             .Append(Property("og:site_name", site.Name))
             .Append(Property("article:published_time", page.PutUpAt.ToString("yyyy-MM-ddTHH:mm:ssZ", CultureInfo.InvariantCulture)))
             .Append(Property("article:modified_time", text.Updated.ToString("yyyy-MM-ddTHH:mm:ssZ", CultureInfo.InvariantCulture)));
+        // Where others can tell that they mention it; not among files, which nobody answers for.
+        if (form is not null)
+            head.Append("<link rel=\"webmention\" href=\"/mentions\">\n");
         if (first is not null)
             head.Append(Property("og:image", new Uri(address, first).ToString()));
         if (!page.IsOpenlyListed)
@@ -179,6 +182,11 @@ public static class SiteFiles
                     string.Concat(
                         comment.Text.Split("\n\n").Select(p => $"<p>{Escaped(p).Replace("\n", "<br>\n", StringComparison.Ordinal)}</p>\n")
                     )
+                )
+                .Append(
+                    comment.Source.Length == 0
+                        ? ""
+                        : $"<p><a href=\"{Escaped(comment.Source)}\" rel=\"nofollow ugc\">{Escaped(new Uri(comment.Source).Host)}</a></p>\n"
                 )
                 .Append("</article>\n");
         if (form is not null)

@@ -38,6 +38,15 @@ internal static class ReleaseFigureRows
     public static IReadOnlyList<(ReleaseNumber Release, ReleaseFigure Figure)> All(SqliteConnection db, ReleaseNumber? release = null) =>
         Read(db, $"{Kept} UNION ALL {Counted}", release);
 
+    /// <summary>The views of each release as last known, without reading all that were ever told.</summary>
+    public static Dictionary<ReleaseNumber, int> LatestViews(SqliteConnection db) =>
+        db.Query<(int Release, int Total, string Day)>(
+                // SQLite takes the other columns from the row that has the maximum (sqlite.org/lang_select.html, “bare columns”).
+                $"SELECT f.release, f.total, max(f.day) FROM ({Kept} UNION ALL {Counted}) f WHERE f.name = @Views GROUP BY f.release",
+                new { ReleaseFigures.Views }
+            )
+            .ToDictionary(f => ReleaseNumber.Of(f.Release), f => f.Total);
+
     /// <summary>What was typed and told, as it goes out with the papers.</summary>
     public static IReadOnlyList<FigureImage> Image(SqliteConnection db) =>
         [.. Read(db, Kept, null).Select(f => new FigureImage(f.Release, f.Figure))];

@@ -262,10 +262,11 @@ public sealed class ReleaseFigureStore(PapersFile papers)
                 "SELECT release, substr(at, 1, 10), count(*) FROM message WHERE release IS NOT NULL GROUP BY release, substr(at, 1, 10)"
             )
             .ToLookup(m => m.Release, m => (Day: Mapping.Day(m.Day)!.Value, m.Count));
+        var told = all.Where(f => f.Figure.Name == ReleaseFigures.Replies).Select(f => f.Release.Value).ToHashSet();
         foreach (var release in replied)
         {
             // Where an outlet counts them, it knows of more than came here.
-            if (all.Exists(f => f.Release.Value == release.Key && f.Figure.Name == ReleaseFigures.Replies))
+            if (told.Contains(release.Key))
                 continue;
             var total = 0;
             foreach (var (day, count) in release.OrderBy(r => r.Day))

@@ -121,15 +121,16 @@ internal static class PageRows
     public static IReadOnlyList<PageComment> Comments(SqliteConnection db, string where, object? arguments = null) =>
         [
             .. db.Query<CommentRow>(
-                    $"SELECT number, page, at, person, text, state FROM page_comment WHERE {where} ORDER BY number",
+                    $"SELECT number, page, at, person, text, state, source FROM page_comment WHERE {where} ORDER BY number",
                     arguments
                 )
-                .Select(c => new PageComment(c.Number, c.Page, c.At, c.Person, c.Text, c.State)),
+                .Select(c => new PageComment(c.Number, c.Page, c.At, c.Person, c.Text, c.State, c.Source)),
         ];
 
     public static void Put(SqliteConnection db, PageComment comment) =>
         db.Execute(
-            "INSERT INTO page_comment (number, page, at, person, text, state) VALUES (@number, @Page, @At, @Person, @Text, @state)",
+            "INSERT INTO page_comment (number, page, at, person, text, state, source) "
+                + "VALUES (@number, @Page, @At, @Person, @Text, @state, @Source)",
             new
             {
                 number = comment.Number.Value == 0 ? (int?)null : comment.Number.Value,
@@ -137,6 +138,7 @@ internal static class PageRows
                 comment.At,
                 comment.Person,
                 comment.Text,
+                comment.Source,
                 state = comment.State.Kept(),
             }
         );
@@ -195,6 +197,7 @@ internal static class PageRows
         public DateTimeOffset At { get; init; }
         public string Person { get; init; } = "";
         public string Text { get; init; } = "";
+        public string Source { get; init; } = "";
         public CommentState State { get; init; }
     }
 }

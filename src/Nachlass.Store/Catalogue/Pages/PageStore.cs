@@ -352,7 +352,7 @@ public sealed class PageStore(PapersFile papers, MessageStore messages, AskShelf
                             comment.Person,
                             CommentRules.AsMarkdown(comment.Text),
                             comment.At,
-                            Way: $"the page “{page.Title}”",
+                            Way: comment.Source.Length > 0 ? comment.Source : $"the page “{page.Title}”",
                             About: page.Title,
                             Key: $"page comment {number}"
                         )
@@ -430,6 +430,68 @@ public sealed class PageStore(PapersFile papers, MessageStore messages, AskShelf
         });
         papers.Nudge("page_comment", page.Value);
         return held;
+    }
+
+    /// <summary>Holds that a page elsewhere says it mentions one of these. Told again, it is the same mention. It is no command, as with
+    /// <see cref="Hold"/>.</summary>
+    /// <returns>Whether there was room for it.</returns>
+    public bool HoldMention(PageNumber page, string source)
+    {
+        var (person, text) = Webmention.Unseen(source);
+        var held = papers.Alone(db =>
+        {
+            if (PageRows.Comments(db, "page = @page AND source = @source", new { page, source }).Count > 0)
+                return true;
+            if (db.ExecuteScalar<int>("SELECT count(*) FROM page_comment WHERE state = 'held'") >= CommentRules.MostHeld)
+                return false;
+            PageRows.Put(
+                db,
+                new PageComment(default, page, Mapping.ToMillisecond(papers.Time.GetUtcNow()), person, text, CommentState.Held, source)
+            );
+            return true;
+        });
+        papers.Nudge("page_comment", page.Value);
+        return held;
+    }
+
+    /// <summary>A mention that is held, with the page it mentions.</summary>
+    /// <exception cref="NotThereException">There is none of that number.</exception>
+    /// <exception cref="ClashException">It was written under the page, or is decided about.</exception>
+    public (PageComment Comment, Page Page) Mention(CommentNumber number) =>
+        papers.Read(db =>
+        {
+            var comment =
+                PageRows.Comments(db, "number = @number", new { number }).SingleOrDefault()
+                ?? throw new NotThereException($"comment {number}");
+            return comment is { Source.Length: > 0, State: CommentState.Held }
+                ? (comment, PageRows.Get(db, comment.Page))
+                : throw new ClashException("There is nothing to look at elsewhere.");
+        });
+
+    /// <summary>Keeps what the page elsewhere says.</summary>
+    public Done<PageShown> Looked(CommentNumber number, string person, string text, Once once)
+    {
+        var (checkedPerson, checkedText) = CommentRules.Checked(person, text);
+        return shelf.Run(
+            "looked at a mention",
+            once,
+            change =>
+            {
+                var comment =
+                    PageRows.Comments(change.Db, "number = @number", new { number }).SingleOrDefault()
+                    ?? throw new NotThereException($"comment {number}");
+                change.Db.Execute(
+                    "UPDATE page_comment SET person = @checkedPerson, text = @checkedText WHERE number = @number",
+                    new
+                    {
+                        number,
+                        checkedPerson,
+                        checkedText,
+                    }
+                );
+                return Shown(change.Db, PageRows.Get(change.Db, comment.Page));
+            }
+        );
     }
 
     /// <summary>Adds to what is counted of pages. Nobody is told: what shows it asks again by itself, and a page that is read much must not

@@ -62,6 +62,11 @@ internal static class PageEndpoints
             (CommentNumber number, CommentWord word, PageStore pages, Request request) =>
                 request.Ok(pages.Decide(number, word, request.Once))
         );
+        api.MapPost(
+            "/comments/{number}/look",
+            async (CommentNumber number, MentionLook mentions, Request request, HttpContext http) =>
+                request.Ok(await mentions.Look(number, request.Once, http.RequestAborted))
+        );
         api.MapGet("/site", (PublicSite site, SettingStore kept) => TypedResults.Ok(State(site, kept)));
         api.MapPut("/site", Change);
         api.MapGet(

@@ -161,6 +161,7 @@ internal sealed class PublicSite(
         site.MapMethods("/{slug}", reading, (HttpContext http, string slug) => Page(http, slug));
         site.MapMethods("/{slug}/pictures/{file}", reading, (HttpContext http, string slug, string file) => Picture(http, slug, file));
         site.MapPost("/{slug}/comments", (Delegate)Comment).RequireRateLimiting("comments").DisableAntiforgery();
+        site.MapPost("/mentions", (Delegate)Mention).RequireRateLimiting("comments").DisableAntiforgery();
         site.MapPost("/{slug}/open", (Delegate)Unlock).RequireRateLimiting("guesses").DisableAntiforgery();
         site.MapMethods("/leave/{token}", reading, (string token) => Leaving(token));
         site.MapPost("/leave/{token}", (HttpContext http, string token) => Leave(http, token)).DisableAntiforgery();
@@ -335,6 +336,29 @@ internal sealed class PublicSite(
 
         IResult Again(string said, string with) =>
             Form(up, new CommentForm(with, said, person, text), StatusCodes.Status400BadRequest, http);
+    }
+
+    /// <summary>Takes a Webmention (W3C, 3.2): it is held, and nothing is fetched before the writer wants it.</summary>
+    private async Task<IResult> Mention(HttpContext http)
+    {
+        if (!http.Request.HasFormContentType || await Read(http) is not { } form)
+            return Plain(StatusCodes.Status400BadRequest, "Say source and target in a form.");
+        try
+        {
+            var (source, slug) = Webmention.Checked(form["source"], form["target"], Site.Address);
+            var (up, _) = Find(http, slug);
+            if (up is null || IsClosed(http, up.Page) || !up.Page.TakesComments)
+                return Plain(StatusCodes.Status400BadRequest, "That page takes no mentions.");
+            return pages.HoldMention(up.Page.Number, source)
+                ? Plain(StatusCodes.Status202Accepted, "Thank you. It will be looked at.")
+                : Plain(StatusCodes.Status503ServiceUnavailable, "There are too many to look at. Please try again another day.");
+        }
+        catch (BadInputException error)
+        {
+            return Plain(StatusCodes.Status400BadRequest, error.Message);
+        }
+
+        static IResult Plain(int status, string words) => Results.Text(words, "text/plain; charset=utf-8", statusCode: status);
     }
 
     private static async Task<IFormCollection?> Read(HttpContext http)

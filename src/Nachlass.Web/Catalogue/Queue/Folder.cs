@@ -27,7 +27,10 @@ internal sealed class Folder : IChannel
     }
 
     public async Task<Outcome?> PutRight(Connection connection, string secret, string address, Post post, CancellationToken stop) =>
-        await Send(connection, secret, post, stop);
+        // What was not sent from here has no file of ours.
+        post.Key.Length == 0
+            ? null
+            : await Send(connection, secret, post, stop);
 
     public Task<Outcome?> Look(Connection connection, string secret, Post post, CancellationToken stop) =>
         Task.FromResult<Outcome?>(File.Exists(NameOf(connection, post)) ? new Outcome.WasThere("") : null);

@@ -164,8 +164,9 @@ internal sealed class Sender(
             before = part.Address;
             var outcome = await Channel(connection.Kind).PutRight(connection, secret, part.Address, post, stop);
             if (outcome is null)
-                return "What went out this way can't be changed there; a letter that is in a mailbox stays as it is. Tell readers in the "
-                    + "next one.";
+                return connection.Kind == ConnectionKind.Mail
+                    ? "A letter that is in a mailbox stays as it is. Tell its readers in the next one."
+                    : "It did not go out from here, so nobody knows what to change there. Put it right by hand.";
             if (outcome is not (Outcome.Taken or Outcome.WasThere))
                 return Said(outcome);
         }

@@ -9,7 +9,7 @@ import { longDay, shortDay } from '../../ui/dates';
 import { several } from '../catalogue';
 import { whenSaid } from '../queue/queue';
 import { PageDialog } from './PageDialog';
-import { addressOf, decide, hereOf, renew, setDown, useSite, type PageComment, type PageShown } from './pages';
+import { addressOf, decide, hereOf, look, renew, setDown, useSite, type PageComment, type PageShown } from './pages';
 
 /** One page: who reads it, and what they write under it. */
 export default function OnePage() {
@@ -145,7 +145,24 @@ function Comment({ comment }: { comment: PageComment }) {
       <p className="written mt-1 max-w-[40rem] text-[15px] leading-relaxed break-words whitespace-pre-line">
         {comment.text}
       </p>
+      {comment.source && (
+        <p className="mt-0.5 text-[12.5px]">
+          <a href={comment.source} target="_blank" rel="noreferrer nofollow" className="link break-all">
+            {comment.source}
+          </a>
+        </p>
+      )}
       <p className="mt-1 flex flex-wrap gap-x-4">
+        {comment.source && comment.state === 'held' && (
+          <button
+            type="button"
+            className="link text-[12.5px] font-semibold"
+            title={`Asks ${new URL(comment.source).host} for the page`}
+            onClick={() => void look(comment)}
+          >
+            look what it says
+          </button>
+        )}
         {act('shown', 'show it')}
         {act('kept', comment.state === 'shown' ? 'take it off the page' : 'keep it as a message')}
         {act('refused', 'refuse it')}

@@ -61,3 +61,12 @@ export const decide = (comment: PageComment, state: CommentState) =>
   )
     .then(after)
     .catch(() => undefined);
+
+/** Has the page elsewhere fetched, and keeps what it says of this one. */
+export const look = (comment: PageComment) =>
+  carryOut(
+    done(api.POST('/api/comments/{number}/look', { params: { path: { number: String(comment.number) } } })),
+    'It mentions this page; what it says stands here now.',
+  )
+    .then(after)
+    .catch(() => undefined);

@@ -9,6 +9,7 @@ import { Failed, Loading } from '../../ui/States';
 import { TextField } from '../../ui/TextField';
 import { nearDay } from '../../ui/dates';
 import { useHeld } from '../../ui/useField';
+import { act } from '../asks/asks';
 import { several } from '../catalogue';
 import { FamilyTree } from './FamilyPart';
 import { timeSaid, useReuse, type Cut, type ReuseParagraph, type ReuseShown } from './reuse';
@@ -24,21 +25,6 @@ export default function ReusePage() {
   if (reuse.error) return <Failed error={reuse.error} onRetry={() => void reuse.refetch()} />;
   if (!reuse.data) return <Loading what="Opening what can be used again" />;
   return <Opened key={piece} shown={reuse.data} />;
-}
-
-/** Carries out what was asked, says it, and shows all anew; whether it was done. */
-async function act<T>(
-  asked: Promise<{ answer: T; command: number; followed?: string }>,
-  said: string | ((answer: T) => string),
-): Promise<boolean> {
-  try {
-    await carryOut(asked, said);
-    return true;
-  } catch {
-    return false;
-  } finally {
-    await queryClient.invalidateQueries();
-  }
 }
 
 function Opened({ shown }: { shown: ReuseShown }) {
