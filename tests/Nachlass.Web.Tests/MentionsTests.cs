@@ -108,7 +108,7 @@ public sealed class MentionsTests : IAsyncLifetime
         (await Tell(source, target)).ShouldBe(202);
         (await Tell(new Uri(elsewhere.Address, "/posts/99").ToString(), target)).ShouldBe(202);
         (await Tell(new Uri(elsewhere.Address, "/micropub?q=config").ToString(), target)).ShouldBe(202);
-        foreach (var (at, said) in ((int, string)[])[(0, "does not mention this page"), (1, "answers 404"), (2, "answers 401")])
+        foreach (var (at, said) in ((int, string)[])[(0, "answers 401"), (1, "answers 404"), (2, "does not mention this page")])
         {
             var number = (await Comments(page))[at]!["number"];
             var (status, answer, _) = await server.Post($"/api/comments/{number}/look", new { });

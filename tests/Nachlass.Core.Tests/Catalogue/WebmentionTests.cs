@@ -34,7 +34,7 @@ public class WebmentionTests
         var target = new Uri("https://tavle.example/papers/the-ford/");
         var text =
             "# Walks\n\nMuch else.\n\nI went by *[the ford](https://tavle.example/papers/the-ford)* and got wet.\n\nAlso "
-            + "<https://tavle.example/papers/the-ford/>.\n";
+            + "https://tavle.example/papers/the-ford/.\n";
         Webmention
             .Said("https://other.example/1", "R. Amsel", text, target)
             .ShouldBe(("R. Amsel", "I went by the ford and got wet.\n\nAlso https://tavle.example/papers/the-ford/."));
