@@ -18,7 +18,7 @@ export function TopicWord({ topic, linked = false }: { topic: TopicMark; linked?
 
 export function TopicWords({ topics, linked }: { topics: readonly TopicMark[]; linked?: boolean }) {
   return (
-    <span className="inline-flex flex-wrap gap-x-2 gap-y-1">
+    <span className={`inline-flex flex-wrap gap-x-2 ${linked ? 'gap-y-2.5' : 'gap-y-1'}`}>
       {topics.map((topic) => (
         <TopicWord key={topic.number} topic={topic} linked={linked} />
       ))}

@@ -282,13 +282,13 @@ function CutLine({ cut }: { cut: Cut }) {
         </span>
         <button
           type="button"
-          className="min-h-6 text-[12px] text-second hover:text-red"
+          className="min-h-7 text-[12px] text-second hover:text-red"
           onClick={() => void act(done(api.DELETE('/api/cuts/{number}', { params: { path } })), 'Took the cut away.')}
         >
           take away
         </button>
       </div>
-      <div className="figures mt-0.5 flex items-baseline gap-2 text-[12.5px] text-second">
+      <div className="figures mt-2 flex items-baseline gap-2 text-[12.5px] text-second">
         <span className="w-14">
           <TextField
             label="From"
