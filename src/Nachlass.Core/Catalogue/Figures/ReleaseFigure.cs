@@ -45,7 +45,7 @@ public static partial class ReleaseFigures
         var said = Check.Text("name", name, LongestName).ToLowerInvariant();
         return Word().IsMatch(said)
             ? Space().Replace(said, " ")
-            : throw new BadInputException("name", $"“{said}” is no name of a figure; one is made of letters and spaces, such as views.");
+            : throw new BadInputException("name", $"“{said}” is no name of a figure; one is of letters and spaces, such as views.");
     }
 
     /// <summary>
