@@ -44,7 +44,7 @@ public sealed class BringInTests : IDisposable
         ("bookmarks.html", "Browser bookmarks", 6),
         ("notices.rss", "Feed", 2),
         ("notices.atom", "Feed", 2),
-        ("notices.feed.json", "Feed (JSON Feed)", 2),
+        ("notices.feed.json", "Feed (JSON Feed)", 4),
         ("references.bib", "References (BibTeX)", 8),
         ("references.ris", "References (RIS)", 6),
         ("references.csl.json", "References (CSL-JSON)", 4),

@@ -105,9 +105,13 @@ public static partial class WordsAsMarkdown
             '[' => words.Length > 2 && words[2] == ']' && words[1] is ' ' or 'x' or 'X' && IsGap(words, 3),
             _ => false,
         };
-        return isMark ? $"{indent}\\{words}"
-            : at == indent.Length ? line
-            : indent + words;
+        // The line under the head of a table is read as one whatever stands beside its dashes: it is none only without its bars.
+        if (words.Contains('|', StringComparison.Ordinal) && Delimiter().IsMatch(words))
+        {
+            words = words.Replace("|", "\\|", StringComparison.Ordinal);
+            isMark &= words[0] != '\\';
+        }
+        return isMark ? $"{indent}\\{words}" : indent + words;
     }
 
     private static bool IsGap(string words, int at) => at >= words.Length || words[at] is ' ' or '\t';
@@ -118,4 +122,8 @@ public static partial class WordsAsMarkdown
     /// <summary>A rule, the line under a heading, or the one under the head of a table.</summary>
     [GeneratedRegex(@"^[-=_*|: \t]+$")]
     private static partial Regex Rule();
+
+    /// <summary>A cell of dashes, as in the line under the head of a table.</summary>
+    [GeneratedRegex(@"(?:^|\|)[-: \t]*-[-: \t]*(?:\||$)")]
+    private static partial Regex Delimiter();
 }
