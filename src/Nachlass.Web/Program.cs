@@ -7,6 +7,7 @@ using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Catalogue;
 using Nachlass.Store.Catalogue.Asks;
+using Nachlass.Store.Catalogue.Audio;
 using Nachlass.Store.Catalogue.Figures;
 using Nachlass.Store.Catalogue.Letters;
 using Nachlass.Store.Catalogue.Pages;
@@ -23,6 +24,7 @@ using Nachlass.Web.Bench;
 using Nachlass.Web.Capture;
 using Nachlass.Web.Catalogue;
 using Nachlass.Web.Catalogue.Asks;
+using Nachlass.Web.Catalogue.Audio;
 using Nachlass.Web.Catalogue.Letters;
 using Nachlass.Web.Catalogue.Pages;
 using Nachlass.Web.Catalogue.Queue;
@@ -72,7 +74,9 @@ try
         using var outlets = await DemoOutlets.Start(
             app.Services.GetRequiredService<Settings>(),
             app.Services.GetRequiredService<ConnectionStore>(),
-            app.Services.GetRequiredService<Secrets>()
+            app.Services.GetRequiredService<MailboxStore>(),
+            app.Services.GetRequiredService<Secrets>(),
+            app.Services.GetRequiredService<PapersFile>().Today
         );
         if (ReferenceEquals(begin, args))
             Console.WriteLine($"Nachlass is at {app.Urls.FirstOrDefault()}   (Ctrl+C stops it)");
@@ -280,6 +284,9 @@ namespace Nachlass.Web
             services.AddSingleton<AskShelf>();
             services.AddSingleton<MessageStore>();
             services.AddSingleton<AskStore>();
+            services.AddSingleton<MailboxStore>();
+            services.AddSingleton<MailboxWatch>();
+            services.AddHostedService(provider => provider.GetRequiredService<MailboxWatch>());
             services.AddSingleton(provider => new PageStore(
                 provider.GetRequiredService<PapersFile>(),
                 provider.GetRequiredService<MessageStore>(),
@@ -294,6 +301,9 @@ namespace Nachlass.Web
             services.AddSingleton<ReaderStore>();
             services.AddSingleton<LetterStore>();
             services.AddSingleton<Mail>();
+            services.AddSingleton<AudioStore>();
+            services.AddSingleton<AudioSite>();
+            services.AddSingleton<AudioChannel>();
             services.AddSingleton<Joining>();
             services.AddSingleton<Secrets>();
             services.AddSingleton<Sender>();
@@ -357,7 +367,9 @@ namespace Nachlass.Web
             api.MapClosing();
             api.MapReuse();
             api.MapAsks();
+            api.MapMailbox();
             api.MapQueue();
+            api.MapAudio();
             api.MapPages();
             api.MapReaders();
             app.Services.GetRequiredService<Doorkeeper>().Map(api);

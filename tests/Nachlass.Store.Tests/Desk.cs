@@ -89,7 +89,7 @@ public sealed class Desk : IDisposable
         Versions = new VersionStore(Papers);
         Views = new ViewStore(Papers, Library);
         Shelf = new FileShelf(Papers);
-        ReadFile look = (name, path) => new FileReading(FileKinds.TypeOf(name, path), FileKinds.WordsOf(name, path));
+        ReadFile look = FileKinds.Read;
         Images = new ImageStore(Papers, Shelf, look);
         Attachments = new AttachmentStore(Papers, Shelf, look);
         Imports = new ImportStore(Papers, Shelf, look);
@@ -116,7 +116,8 @@ public sealed class Desk : IDisposable
         Pages = new Store.Catalogue.Pages.PageStore(Papers, Messages, shelf, passphrase => "hash of " + passphrase);
         Cadences = new CadenceStore(Papers);
         Connections = new ConnectionStore(Papers);
-        Queue = new QueueStore(Papers, Cadences);
+        Audio = new Store.Catalogue.Audio.AudioStore(Papers, Shelf, look);
+        Queue = new QueueStore(Papers, Cadences, Audio);
         Hours = new HoursStore(Papers);
         Plan = new PlanStore(Papers);
         Filling = new FillingStore(Papers, Worth);
@@ -202,6 +203,7 @@ public sealed class Desk : IDisposable
     public Store.Catalogue.Pages.PageStore Pages { get; }
     public Store.Catalogue.PastStore Past { get; }
     public ConnectionStore Connections { get; }
+    public Store.Catalogue.Audio.AudioStore Audio { get; }
     public QueueStore Queue { get; }
     public CadenceStore Cadences { get; }
     public HoursStore Hours { get; }

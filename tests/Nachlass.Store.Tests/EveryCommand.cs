@@ -147,6 +147,10 @@ internal sealed class EveryCommand(Desk desk, Random random)
         );
         desk.CatalogueViews.Add(new("On bread", "bread"), Once.Unkeyed);
         desk.Reuse.Add(talk, new("The bridge", FromMs: 0, ToMs: 9_000), Once.Unkeyed);
+        var sound = desk
+            .Attachments.Add(new Reference(ThingKind.Piece, talk.Value), "talk.wav", new MemoryStream(Wave.Silence(2)), "", Once.Unkeyed)
+            .Answer;
+        desk.Audio.Choose(release.Number, new(desk.Releases.Get(release.Number).Version, sound.Number), Once.Unkeyed);
         desk.ReleaseFigures.Type(release.Number, new("views", 12), Once.Unkeyed);
         desk.Closings.Write(talk, new(0, "Bread was money here.", "Count the loaves first."), Once.Unkeyed);
         desk.Closings.Keep(talk, new("Bread went over the bridge."), Once.Unkeyed);

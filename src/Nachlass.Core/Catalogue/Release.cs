@@ -107,6 +107,10 @@ public sealed record Release
     public IReadOnlyList<SpokenOf> SpeaksOf { get; init; } = [];
 
     public IReadOnlyList<Correction> Corrections { get; init; } = [];
+
+    /// <summary>The sound that went out with it; null for none.</summary>
+    public Audio.Recording? Recording { get; init; }
+
     public int Version { get; init; }
 
     /// <summary>The fingerprint of a text as sent: SHA-256 (FIPS 180-4) of title, line feed and text in UTF-8.</summary>

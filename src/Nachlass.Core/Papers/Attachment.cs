@@ -51,7 +51,8 @@ public sealed record Attachment
 /// <summary>What a file turned out to hold.</summary>
 /// <param name="Type">Its media type.</param>
 /// <param name="Words">The words in it, for the search; empty when there are none.</param>
-public sealed record FileReading(string Type, string Words);
+/// <param name="Ms">How long a sound is, in milliseconds; 0 for anything else, or where that can't be told.</param>
+public sealed record FileReading(string Type, string Words, int Ms = 0);
 
 /// <summary>Looks into a file.</summary>
 public delegate FileReading ReadFile(string name, string path);

@@ -33,6 +33,14 @@ public sealed record PapersImage
     public IReadOnlyList<DaySheet> Days { get; init; } = [];
 
     public IReadOnlyList<Attachment> Attachments { get; init; } = [];
+
+    /// <summary>The files that belong to these papers, by their hash: what is attached, and the sound that went out.</summary>
+    public IEnumerable<string> FileHashes =>
+        Attachments
+            .Select(a => a.Hash)
+            .Concat((Releases ?? []).Select(r => r.Recording?.Hash).OfType<string>())
+            .Distinct()
+            .Order(StringComparer.Ordinal);
     public IReadOnlyList<Occasion> Occasions { get; init; } = [];
 
     /// <summary>Outlets, cadences and hours.</summary>

@@ -112,9 +112,7 @@ public static class ForeignReader
                     )
                 );
             else if (request.Look is { } look)
-                say(
-                    new ReaderSays(Looked: new FileReading(FileKinds.TypeOf(look.Name, look.Path), FileKinds.WordsOf(look.Name, look.Path)))
-                );
+                say(new ReaderSays(Looked: FileKinds.Read(look.Name, look.Path)));
             else
                 Files(request, say);
             say(new ReaderSays(End: true));

@@ -1,5 +1,7 @@
 using System.Text;
 using Nachlass.Core.Capture;
+using Nachlass.Core.Catalogue.Audio;
+using Nachlass.Core.Papers;
 using Nachlass.Core.Sources;
 using Nachlass.Exchange.Capture;
 using Nachlass.Exchange.Papers;
@@ -150,6 +152,7 @@ public static class FileKinds
     /// <summary>The media type a file is kept under.</summary>
     public static string TypeOf(string name, string path) =>
         PictureType(path)
+        ?? SoundType(path)
         ?? (
             IsPdf(path)
                 ? "application/pdf"
@@ -159,6 +162,21 @@ public static class FileKinds
                     _ => "application/octet-stream",
                 }
         );
+
+    /// <summary>The kind of sound it is; null for anything else.</summary>
+    private static string? SoundType(string path)
+    {
+        Span<byte> head = stackalloc byte[12];
+        using var stream = File.OpenRead(path);
+        return SoundTypes.Of(head[..stream.ReadAtLeast(head, 12, throwOnEndOfStream: false)]);
+    }
+
+    /// <summary>What a file holds.</summary>
+    public static FileReading Read(string name, string path)
+    {
+        var type = TypeOf(name, path);
+        return new FileReading(type, WordsOf(name, path), SoundTypes.Has(type) ? SoundLength.Ms(path, type) : 0);
+    }
 
     /// <summary>The words in a file that the search can know.</summary>
     public static string WordsOf(string name, string path) =>

@@ -32,7 +32,7 @@ public static class PapersZip
             using var stream = entry.Open();
             stream.Write(Encoding.UTF8.GetBytes(content));
         }
-        foreach (var hash in papers.Attachments.Select(a => a.Hash).Distinct().Order(StringComparer.Ordinal))
+        foreach (var hash in papers.FileHashes)
         {
             var entry = zip.CreateEntry(FilesFolder + hash, CompressionLevel.NoCompression);
             entry.LastWriteTime = Still;

@@ -1,6 +1,7 @@
 using System.Globalization;
 using Nachlass.Core.Bench;
 using Nachlass.Core.Catalogue;
+using Nachlass.Core.Catalogue.Audio;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Plan;
 using Nachlass.Core.Topics;
@@ -55,6 +56,19 @@ internal static class ReleasesFile
                     .Add("tried", r.Tried)
                     .Add("sha-256", r.Hash)
                     .Add(
+                        "recording",
+                        (r.Recording is { } sound ? [sound] : Array.Empty<Recording>()).Select(s =>
+                            new FrontMatterWriter()
+                                .Add("name", s.Name)
+                                .Add("file", s.Hash)
+                                .Add("type", s.Type)
+                                .Add("bytes", s.Bytes.ToString(CultureInfo.InvariantCulture))
+                                .Add("ms", s.Ms)
+                                .Add("key", s.Key)
+                                .Add("at", s.At)
+                        )
+                    )
+                    .Add(
                         "speaks-of",
                         r.SpeaksOf.Select(s => new FrontMatterWriter().Add("topic", s.Topic?.Name ?? "").Add("words", s.Words))
                     )
@@ -102,6 +116,7 @@ internal static class ReleasesFile
                         Check.Length("speaks-of", s.Word("words"), Release.LongestWords)
                     )),
             ],
+            Recording = f.Records("recording").Select(s => Sound(file, s, instant)).FirstOrDefault(),
             Corrections =
             [
                 .. f.Records("corrections")
@@ -109,6 +124,23 @@ internal static class ReleasesFile
             ],
         };
     }
+
+    private static Recording Sound(string file, FrontMatter s, Func<FrontMatter, string, DateTimeOffset?> instant) =>
+        new(
+            Check.Text("name", s.Word("name"), Attachment.LongestName),
+            s.Word("file") is { Length: 64 } hash && hash.All(char.IsAsciiHexDigitLower)
+                ? hash
+                : throw new UnreadableFileException(file, "the field “file” of its recording is no SHA-256."),
+            SoundTypes.Has(s.Word("type"))
+                ? s.Word("type")
+                : throw new UnreadableFileException(file, $"“{s.Word("type")}” is no kind of sound that goes into a feed."),
+            long.TryParse(s.Word("bytes"), NumberStyles.None, CultureInfo.InvariantCulture, out var bytes) ? bytes : 0,
+            Math.Max(0, s.Number("ms") ?? 0),
+            s.Word("key") is { Length: > 0 and <= Recording.LongestKey } key && key.All(char.IsAsciiLetterOrDigit)
+                ? key
+                : throw new UnreadableFileException(file, "the field “key” of its recording is made of letters and digits."),
+            Must(file, "at", instant(s, "at"))
+        );
 
     public static IReadOnlyList<CatalogueView> Views(FrontMatter? f) =>
         f is null

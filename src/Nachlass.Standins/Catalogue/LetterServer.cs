@@ -1,17 +1,12 @@
 using System.Buffers;
 using System.Collections.Concurrent;
 using System.Net;
-using System.Net.Sockets;
-using System.Security.Cryptography;
-using System.Security.Cryptography.X509Certificates;
 using System.Text;
 using Microsoft.AspNetCore.Builder;
-using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Hosting.Server;
 using Microsoft.AspNetCore.Hosting.Server.Features;
 using Microsoft.AspNetCore.Http;
 using Microsoft.Extensions.DependencyInjection;
-using Microsoft.Extensions.Logging;
 using MimeKit;
 using SmtpServer;
 using SmtpServer.Authentication;
@@ -71,27 +66,9 @@ public sealed class LetterServer : IAsyncDisposable
     /// <param name="folder">Where it keeps what it got; null for nowhere.</param>
     public static async Task<LetterServer> Start(int port, string user, string password, string? folder)
     {
-        var builder = WebApplication.CreateSlimBuilder();
-        builder.Logging.ClearProviders();
-        builder.WebHost.UseUrls($"http://127.0.0.1:{(port == 0 ? 0 : port + 1)}");
-        var page = builder.Build();
-        // Whatever came is shown without scripts.
-        page.Use(
-            (http, next) =>
-            {
-                http.Response.Headers.ContentSecurityPolicy = "default-src 'none'; style-src 'unsafe-inline'; img-src data:; sandbox";
-                return next(http);
-            }
-        );
-        using var key = RSA.Create(2048);
-        using var made = new CertificateRequest(
-            "CN=Letters (a stand-in)",
-            key,
-            HashAlgorithmName.SHA256,
-            RSASignaturePadding.Pkcs1
-        ).CreateSelfSigned(DateTimeOffset.UtcNow.AddDays(-1), DateTimeOffset.UtcNow.AddYears(1));
-        var certificate = X509CertificateLoader.LoadPkcs12(made.Export(X509ContentType.Pkcs12), null);
-        var free = port == 0 ? FreePort() : port;
+        var page = Standin.Page(port == 0 ? 0 : port + 1);
+        var certificate = Standin.Certificate("Letters");
+        var free = port == 0 ? Standin.FreePort() : port;
         var keeper = new Keeper(folder);
         var services = new SmtpServer.ComponentModel.ServiceProvider();
         services.Add((IMessageStore)keeper);
@@ -128,14 +105,7 @@ public sealed class LetterServer : IAsyncDisposable
             }
         );
         await page.StartAsync();
-        return new LetterServer(page, server, keeper, free, Convert.ToHexStringLower(SHA256.HashData(certificate.RawData)));
-    }
-
-    private static int FreePort()
-    {
-        using var socket = new TcpListener(IPAddress.Loopback, 0);
-        socket.Start();
-        return ((IPEndPoint)socket.LocalEndpoint).Port;
+        return new LetterServer(page, server, keeper, free, Standin.HashOf(certificate));
     }
 
     private static string Listed(IReadOnlyList<KeptLetter> letters)

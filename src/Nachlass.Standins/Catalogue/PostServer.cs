@@ -6,12 +6,10 @@ using System.Text;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using Microsoft.AspNetCore.Builder;
-using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Hosting.Server;
 using Microsoft.AspNetCore.Hosting.Server.Features;
 using Microsoft.AspNetCore.Http;
 using Microsoft.Extensions.DependencyInjection;
-using Microsoft.Extensions.Logging;
 
 namespace Nachlass.Standins.Catalogue;
 
@@ -101,18 +99,7 @@ public sealed class PostServer : IAsyncDisposable
         bool lists = true
     )
     {
-        var builder = WebApplication.CreateSlimBuilder();
-        builder.Logging.ClearProviders();
-        builder.WebHost.UseUrls($"http://127.0.0.1:{port}");
-        var app = builder.Build();
-        // Whatever came is shown without scripts.
-        app.Use(
-            (http, next) =>
-            {
-                http.Response.Headers.ContentSecurityPolicy = "default-src 'none'; style-src 'unsafe-inline'; img-src 'self'; sandbox";
-                return next(http);
-            }
-        );
+        var app = Standin.Page(port);
         var server = new PostServer(app, name, token, limit, file, time) { lists = lists };
         app.MapGet("/micropub", (HttpContext http, string? q, int? limit, string? url) => server.Query(http, q, limit, url));
         app.MapPost("/micropub", (Delegate)server.Take);
@@ -330,7 +317,7 @@ public sealed class PostServer : IAsyncDisposable
 
     private IResult Post(int number) =>
         Posts.FirstOrDefault(p => p.Number == number) is { } post
-            ? Results.Content(Html(post.Name.Length > 0 ? post.Name : name, Written(post)), "text/html; charset=utf-8")
+            ? Results.Content(Standin.Html(post.Name.Length > 0 ? post.Name : name, Written(post)), "text/html; charset=utf-8")
             : Results.NotFound();
 
     private string Page()
@@ -338,7 +325,7 @@ public sealed class PostServer : IAsyncDisposable
         var list = new StringBuilder();
         foreach (var post in Posts.Reverse())
             list.Append(Written(post));
-        return Html(
+        return Standin.Html(
             name,
             "<p>A stand-in: it keeps what it is sent, and fails when it is told to "
                 + "(POST /faults?fault=Lost&amp;times=1; Slow, Full, Down, Wrong, Lost).</p>"
@@ -353,10 +340,6 @@ public sealed class PostServer : IAsyncDisposable
         + $"{(post.ReplyTo is { } to ? $", in reply to {WebUtility.HtmlEncode(to)}" : "")}</p>"
         + (post.IsHtml ? post.Content : $"<pre style=\"white-space:pre-wrap;font:inherit\">{WebUtility.HtmlEncode(post.Content)}</pre>")
         + "</article><hr>";
-
-    private static string Html(string title, string body) =>
-        $"<!doctype html><html lang=en><meta charset=utf-8><title>{WebUtility.HtmlEncode(title)}</title>"
-        + $"<body style=\"max-width:40rem;margin:2rem auto;font:1rem/1.5 serif\"><h1>{WebUtility.HtmlEncode(title)}</h1>{body}";
 
     public async ValueTask DisposeAsync() => await app.DisposeAsync();
 }

@@ -2,6 +2,7 @@ using Dapper;
 using Microsoft.Data.Sqlite;
 using Nachlass.Core.Bench;
 using Nachlass.Core.Catalogue;
+using Nachlass.Core.Catalogue.Audio;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Plan;
 using Nachlass.Core.Text;
@@ -42,11 +43,18 @@ internal static class ReleaseRows
                 )
                 .ToLookup(c => c.Release, c => new Correction(c.At, c.Note, c.Text, c.ThereAt))
             : null;
+        var recordings = db.Query<RecordingRow>(
+                "SELECT release, name, hash, type, bytes, ms, key, at FROM release_recording "
+                    + "WHERE release IN (SELECT value FROM json_each(@numbers))",
+                numbers
+            )
+            .ToDictionary(x => x.Release, x => x.Whole);
         return
         [
             .. rows.Select(r =>
                 r with
                 {
+                    Recording = recordings.GetValueOrDefault(r.Number.Value),
                     SpeaksOf = [.. topics[r.Number.Value]],
                     Corrections = corrections is null ? [] : [.. corrections[r.Number.Value]],
                 }
@@ -100,8 +108,31 @@ internal static class ReleaseRows
         SetSpeaksOf(db, number, release.SpeaksOf);
         foreach (var correction in release.Corrections)
             Put(db, number, correction);
+        if (release.Recording is { } recording)
+            Put(db, number, recording);
         return number;
     }
+
+    /// <summary>Says which sound went out with a release.</summary>
+    public static void Put(SqliteConnection db, ReleaseNumber release, Recording recording) =>
+        db.Execute(
+            """
+            INSERT INTO release_recording (release, name, hash, type, bytes, ms, key, at)
+            VALUES (@release, @Name, @Hash, @Type, @Bytes, @Ms, @Key, @At)
+            ON CONFLICT (release) DO UPDATE SET name = @Name, hash = @Hash, type = @Type, bytes = @Bytes, ms = @Ms
+            """,
+            new
+            {
+                release,
+                recording.Name,
+                recording.Hash,
+                recording.Type,
+                recording.Bytes,
+                recording.Ms,
+                recording.Key,
+                recording.At,
+            }
+        );
 
     public static void Put(SqliteConnection db, ReleaseNumber release, Correction correction) =>
         db.Execute(
@@ -134,7 +165,7 @@ internal static class ReleaseRows
     public static void Remove(SqliteConnection db, ReleaseNumber number) =>
         db.Execute(
             "DELETE FROM correction WHERE release = @number; DELETE FROM release_topic WHERE release = @number; "
-                + "DELETE FROM figure_typed WHERE release = @number; "
+                + "DELETE FROM figure_typed WHERE release = @number; DELETE FROM release_recording WHERE release = @number; "
                 + "UPDATE message SET release = NULL WHERE release = @number; DELETE FROM release WHERE number = @number",
             new { number }
         );
@@ -226,6 +257,20 @@ internal static class ReleaseRows
         foreach (var piece in PieceRows.List(db, "p.out_on IS NOT NULL", null).OrderBy(p => p.OutOn).ThenBy(p => p.Number.Value))
             if (Of(db, piece.Number).Count == 0)
                 Put(db, AsItStands(db, piece, ReleaseWay.Stage, piece.OutOn!.Value));
+    }
+
+    private sealed record RecordingRow
+    {
+        public int Release { get; init; }
+        public string Name { get; init; } = "";
+        public string Hash { get; init; } = "";
+        public string Type { get; init; } = "";
+        public long Bytes { get; init; }
+        public int Ms { get; init; }
+        public string Key { get; init; } = "";
+        public DateTimeOffset At { get; init; }
+
+        public Recording Whole => new(Name, Hash, Type, Bytes, Ms, Key, At);
     }
 
     private sealed record SpokenRow

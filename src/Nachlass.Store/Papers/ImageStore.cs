@@ -201,6 +201,12 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                             );
                         AttachmentStore.Put(db, attachment, look(attachment.Name, place));
                     }
+                    foreach (var release in image.Releases ?? [])
+                        if (release.Recording is { } sound && !File.Exists(shelf.Path(sound.Hash)))
+                            throw new BadInputException(
+                                "zip",
+                                $"The file “{sound.Name}” of R {release.Number} is not in the zip. Nothing was brought in."
+                            );
                     PlanRows.Put(db, image.Planning);
                     foreach (var occasion in image.Occasions)
                     {

@@ -22,6 +22,9 @@ public sealed class SettingStore(PapersFile papers)
     /// <summary>The file of the drop folder that is being read.</summary>
     public const string BeingRead = "being read";
 
+    /// <summary>The mailbox that is watched.</summary>
+    public const string Mailbox = "mailbox";
+
     /// <summary>What the writer's own site is called, and where its readers find it.</summary>
     public const string SiteName = "site name",
         SiteAddress = "site address";

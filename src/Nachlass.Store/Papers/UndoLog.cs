@@ -86,6 +86,7 @@ internal static class UndoLog
         "shot",
         "release",
         "release_topic",
+        "release_recording",
         "correction",
         "never_there",
         "sending",

@@ -2,6 +2,7 @@ using System.Diagnostics;
 using System.Runtime.InteropServices;
 using System.Text.Json;
 using Nachlass.Core.Capture;
+using Nachlass.Core.Catalogue.Audio;
 using Nachlass.Core.Papers;
 using Nachlass.Exchange.Capture;
 using Nachlass.Exchange.Formats;
@@ -102,15 +103,16 @@ internal sealed class Reader(PapersFile papers) : IDisposable
         return Talk(ask, said => read ??= said.Page, () => PageSilence, CancellationToken.None) is null ? read : null;
     }
 
-    /// <summary>The type of a file and the words in it; none where it can't be read.</summary>
+    /// <summary>The type of a file, the words in it and the length of a sound; none where it can't be read.</summary>
     public FileReading Look(string name, string path)
     {
         // Of plain text there is nothing to unfold.
-        if (FileKinds.TypeOf(name, path) != FileKinds.Pdf)
-            return new FileReading(FileKinds.TypeOf(name, path), FileKinds.WordsOf(name, path));
+        var type = FileKinds.TypeOf(name, path);
+        if (type != FileKinds.Pdf && !SoundTypes.Has(type))
+            return new FileReading(type, FileKinds.WordsOf(name, path));
         FileReading? read = null;
         Talk(new ToRead(default, Look: new InFile(name, path)), said => read ??= said.Looked, () => Patience(path), CancellationToken.None);
-        return read ?? new FileReading(FileKinds.TypeOf(name, path), "");
+        return read ?? new FileReading(type, "");
     }
 
     private static TimeSpan Patience(string? path) =>

@@ -48,7 +48,7 @@ internal static class Demo
         );
         var shift = papers.Today.DayNumber - written.DayNumber;
         var shelf = new FileShelf(papers);
-        foreach (var picture in FilesIn(Path.Combine(demo, "pictures")))
+        foreach (var picture in FilesIn(Path.Combine(demo, "pictures")).Concat(FilesIn(Path.Combine(demo, "recordings"))))
             using (var content = File.OpenRead(picture))
                 shelf.Keep(content);
         new ImageStore(papers, shelf, Looking.Into).Put(PapersFiles.Read(files, shift), Once.Unkeyed);

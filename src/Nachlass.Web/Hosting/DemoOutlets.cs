@@ -1,15 +1,17 @@
 using System.Diagnostics;
 using System.Globalization;
+using Nachlass.Core.Catalogue.Asks;
 using Nachlass.Core.Catalogue.Queue;
 using Nachlass.Core.Plan;
 using Nachlass.Standins.Catalogue;
+using Nachlass.Store.Catalogue.Asks;
 using Nachlass.Store.Catalogue.Queue;
 using Nachlass.Web.Catalogue.Queue;
 
 namespace Nachlass.Web.Hosting;
 
-/// <summary>The outside world of the demo: a site, a place for short posts and a letter service, in a process of its own, talked to
-/// over the wire.</summary>
+/// <summary>The outside world of the demo: a site, a place for short posts, a letter service, a listener and a mailbox, in a process of its
+/// own, talked to over the wire.</summary>
 internal sealed class DemoOutlets : IDisposable
 {
     /// <summary>The word by which the program is told to be the stand-ins.</summary>
@@ -18,7 +20,9 @@ internal sealed class DemoOutlets : IDisposable
     private const string PagesToken = "demo-pages",
         PostsToken = "demo-posts",
         LettersUser = "tavle",
-        LettersPassword = "demo-letters";
+        LettersPassword = "demo-letters",
+        MailboxUser = "readers",
+        MailboxPassword = "demo-mailbox";
     private static readonly OutletNumber Letters = OutletNumber.Of(1),
         Pages = OutletNumber.Of(2),
         Posts = OutletNumber.Of(3),
@@ -29,7 +33,13 @@ internal sealed class DemoOutlets : IDisposable
     private DemoOutlets(Process process) => this.process = process;
 
     /// <summary>Starts the stand-ins and connects the demo's outlets to them.</summary>
-    public static async Task<DemoOutlets?> Start(Settings settings, ConnectionStore connections, Secrets secrets)
+    public static async Task<DemoOutlets?> Start(
+        Settings settings,
+        ConnectionStore connections,
+        MailboxStore mailbox,
+        Secrets secrets,
+        DateOnly today
+    )
     {
         if (settings.Demo is null)
             return null;
@@ -56,47 +66,60 @@ internal sealed class DemoOutlets : IDisposable
                 ),
                 secrets.Close(LettersPassword)
             );
-        connections.Set(Walks, ConnectionKind.Folder, Path.Combine(settings.Data, "walks"), null);
+        if (await process.StandardOutput.ReadLineAsync() is { } hub)
+            connections.Set(Walks, ConnectionKind.Feed, hub, null);
+        if (await process.StandardOutput.ReadLineAsync() is { } box && box.Split(' ') is [var at, var vouched])
+            mailbox.Watch(
+                new WatchedMailbox(at, MailboxUser, WatchedMailbox.Inbox, today.AddDays(-WatchedMailbox.UsualDays), vouched),
+                secrets.Close(MailboxPassword)
+            );
         return new DemoOutlets(process);
     }
 
     /// <summary>Is the stand-ins, until whoever started it is gone.</summary>
-    /// <param name="port">The first of four ports; 0 for any that are free.</param>
+    /// <param name="port">The first of seven ports; 0 for any that are free.</param>
     /// <param name="folder">Where they keep what they got.</param>
     public static async Task Run(int port, string folder)
     {
-        await using var pages = await On(port, "The Tavle pages", PagesToken, null, Path.Combine(folder, "got-pages.jsonl"));
+        int Next(int steps) => port == 0 ? 0 : port + steps;
+        await using var pages = await On(
+            port,
+            at => PostServer.Start(at, "The Tavle pages", PagesToken, null, Path.Combine(folder, "got-pages.jsonl"), TimeProvider.System)
+        );
         Console.WriteLine(pages.Endpoint);
-        await using var posts = await On(port == 0 ? 0 : port + 1, "Short posts", PostsToken, 300, Path.Combine(folder, "got-posts.jsonl"));
+        await using var posts = await On(
+            Next(1),
+            at => PostServer.Start(at, "Short posts", PostsToken, 300, Path.Combine(folder, "got-posts.jsonl"), TimeProvider.System)
+        );
         Console.WriteLine(posts.Endpoint);
-        await using var letters = await OnLetters(port == 0 ? 0 : port + 2, Path.Combine(folder, "got-letters"));
+        await using var letters = await On(
+            Next(2),
+            at => LetterServer.Start(at, LettersUser, LettersPassword, Path.Combine(folder, "got-letters"))
+        );
         Console.WriteLine($"smtp://127.0.0.1:{letters.Port} {letters.Certificate}");
+        await using var listener = await On(Next(4), at => ListenerServer.Start(at, Path.Combine(folder, "heard.json")));
+        Console.WriteLine(listener.Hub);
+        await using var mailbox = await On(Next(5), at => MailboxServer.Start(at, MailboxUser, MailboxPassword, TimeProvider.System));
+        mailbox.Deliver(
+            "Hanne Rusk <hanne@readers.example>",
+            "Re: Letter 40: The bell on the wrong bank",
+            "Thank you for the bell. Could you write about how the ferrymen were paid in winter, when nobody crossed?"
+        );
+        Console.WriteLine($"imap://127.0.0.1:{mailbox.Port} {mailbox.Certificate}");
         // The other end closes when the program that started it ends, however it ends.
         while (await Console.In.ReadLineAsync() is not null) { }
     }
 
-    private static async Task<PostServer> On(int port, string name, string token, int? limit, string file)
+    /// <summary>Starts a stand-in on a port; that may be another program's, and any other does as well.</summary>
+    private static async Task<T> On<T>(int port, Func<int, Task<T>> start)
     {
         try
         {
-            return await PostServer.Start(port, name, token, limit, file, TimeProvider.System);
+            return await start(port);
         }
-        // The port may be another program's; any other does as well.
-        catch (IOException) when (port != 0)
+        catch (Exception error) when (port != 0 && error is IOException or System.Net.Sockets.SocketException)
         {
-            return await PostServer.Start(0, name, token, limit, file, TimeProvider.System);
-        }
-    }
-
-    private static async Task<LetterServer> OnLetters(int port, string folder)
-    {
-        try
-        {
-            return await LetterServer.Start(port, LettersUser, LettersPassword, folder);
-        }
-        catch (IOException) when (port != 0)
-        {
-            return await LetterServer.Start(0, LettersUser, LettersPassword, folder);
+            return await start(0);
         }
     }
 

@@ -6,5 +6,5 @@ namespace Nachlass.Web.Hosting;
 /// <summary>Looks into files for their type and their words.</summary>
 internal static class Looking
 {
-    public static FileReading Into(string name, string path) => new(FileKinds.TypeOf(name, path), FileKinds.WordsOf(name, path));
+    public static FileReading Into(string name, string path) => FileKinds.Read(name, path);
 }

@@ -36,7 +36,7 @@ internal static class Safety
         var headers = http.Response.Headers;
         headers.ContentSecurityPolicy =
             "default-src 'none'; script-src 'self'; "
-            + $"style-src 'self' 'nonce-{nonce}'; font-src 'self'; img-src 'self' data: blob:; connect-src 'self'; "
+            + $"style-src 'self' 'nonce-{nonce}'; font-src 'self'; img-src 'self' data: blob:; media-src 'self'; connect-src 'self'; "
             + "base-uri 'none'; form-action 'self'; frame-ancestors 'none'; manifest-src 'self'";
         headers.XContentTypeOptions = "nosniff";
         headers["Referrer-Policy"] = "no-referrer";

@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
+using Nachlass.Core.Catalogue.Audio;
 using Nachlass.Core.Papers;
 using Nachlass.Store.Papers;
 using Nachlass.Web.Hosting;
@@ -49,7 +50,7 @@ internal static class AttachmentEndpoints
         );
     }
 
-    /// <summary>The file. Only pictures are shown in place; anything else is a download, so that nothing a stranger wrote runs as a page of
+    /// <summary>The file. Only pictures and sounds are shown in place; anything else is a download, so that nothing a stranger wrote runs as a page of
     /// ours.</summary>
     private static FileStreamHttpResult Content(AttachmentNumber number, AttachmentStore attachments, FileShelf shelf, HttpContext http)
     {
@@ -57,8 +58,9 @@ internal static class AttachmentEndpoints
         http.Response.Headers.ContentSecurityPolicy = "default-src 'none'; sandbox";
         http.Response.Headers.CacheControl = "private, max-age=31536000, immutable";
         var content = shelf.Open(attachment.Hash);
-        return attachment.IsPicture
-            ? TypedResults.Stream(content, attachment.Type)
+        return attachment.IsPicture || SoundTypes.Has(attachment.Type)
+            // Players jump about in a sound (RFC 9110, 14).
+            ? TypedResults.Stream(content, attachment.Type, enableRangeProcessing: true)
             : TypedResults.Stream(content, "application/octet-stream", attachment.Name);
     }
 }

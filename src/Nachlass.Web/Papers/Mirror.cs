@@ -124,7 +124,7 @@ internal sealed class Mirror : BackgroundService
                     KeepAside(folder, name, known.GetValueOrDefault(name));
                     Put(path, stream => stream.Write(bytes));
                 }
-                foreach (var hash in image.Attachments.Select(a => a.Hash).Distinct())
+                foreach (var hash in image.FileHashes)
                 {
                     var name = "files/" + hash;
                     now[name] = hash;

@@ -88,7 +88,8 @@ public sealed class WordsAsMarkdownTests
     }
 
     [Fact]
-    public void A_line_of_dashes_and_bars_under_another_makes_no_table() => Shown(WordsAsMarkdown.Of("a | b\n-|---|")).ShouldBe("a | b -|---|");
+    public void A_line_of_dashes_and_bars_under_another_makes_no_table() =>
+        Shown(WordsAsMarkdown.Of("a | b\n-|---|")).ShouldBe("a | b -|---|");
 
     [Fact]
     public void Every_word_is_shown_as_it_is_and_none_is_a_mark() =>

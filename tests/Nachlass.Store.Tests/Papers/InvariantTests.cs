@@ -144,7 +144,19 @@ public sealed class InvariantTests
     {
         using var desk = new Desk();
         // Of which there is one, or one for each thing.
-        string[] byThing = ["papers", "draft", "day_sheet", "day_plan", "digest", "claim", "weighing", "closing", "reused"];
+        string[] byThing =
+        [
+            "papers",
+            "draft",
+            "day_sheet",
+            "day_plan",
+            "digest",
+            "claim",
+            "weighing",
+            "closing",
+            "reused",
+            "release_recording",
+        ];
         desk.Papers.Read(db =>
                 db.Query<(string Name, string Sql)>(
                         """

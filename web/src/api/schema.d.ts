@@ -23967,6 +23967,227 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/mailbox": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MailboxNow"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MailboxRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MailboxNow"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mailbox/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MailboxLooked"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/connections": {
         parameters: {
             query?: never;
@@ -24681,6 +24902,202 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outlets/{number}/feed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AudioFeedStands"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{number}/recordings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SoundOfPiece"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/releases/{number}/recording": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RecordingChoice"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Release"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -26584,6 +27001,12 @@ export interface components {
         };
         /** Format: int32 */
         AttachmentNumber: number;
+        AudioFeedStands: {
+            address: string;
+            /** Format: int32 */
+            episodes: number;
+            problem: string;
+        };
         Away: {
             number: components["schemas"]["AwayNumber"];
             /** Format: date */
@@ -26853,6 +27276,11 @@ export interface components {
             text: string;
             in: components["schemas"]["StandsIn"];
         };
+        Chapter: {
+            /** Format: int32 */
+            ms: number;
+            title: string;
+        };
         /**
          * @default graphemes
          * @enum {unknown}
@@ -27120,7 +27548,7 @@ export interface components {
             trusts: string;
         };
         /** @enum {unknown} */
-        ConnectionKind: "micropub" | "folder" | "mail";
+        ConnectionKind: "micropub" | "folder" | "mail" | "feed";
         ConnectionRequest: {
             kind: components["schemas"]["ConnectionKind"];
             address: null | string;
@@ -28267,6 +28695,41 @@ export interface components {
         MadeKey: {
             key: components["schemas"]["CaptureKey"];
             secret: string;
+        };
+        MailboxLooked: {
+            /** Format: int32 */
+            messages: number;
+            problem: string;
+            /** @default  */
+            certificate: string;
+            /** @default  */
+            certificateOf: string;
+        };
+        MailboxNow: {
+            stands: null | components["schemas"]["MailboxStands"];
+        };
+        MailboxRequest: {
+            address: null | string;
+            user: null | string;
+            secret?: null | string;
+            folder?: null | string;
+            /** Format: date */
+            since?: null | string;
+            trusts?: null | string;
+        };
+        MailboxStands: {
+            box: components["schemas"]["WatchedMailbox"];
+            /** Format: date-time */
+            lookedAt: null | string;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            came: number;
+            /** @default  */
+            problem: string;
+            /** @default false */
+            rests: boolean;
         };
         /** Format: int32 */
         MarkNumber: number;
@@ -29600,6 +30063,25 @@ export interface components {
             /** Format: double */
             heldByPull: number;
         };
+        Recording: {
+            name: string;
+            hash: string;
+            type: string;
+            /** Format: int64 */
+            bytes: number;
+            /** Format: int32 */
+            ms: number;
+            key: string;
+            /** Format: date-time */
+            at: string;
+            length: null | string;
+            file: null | string;
+        };
+        RecordingChoice: {
+            /** Format: int32 */
+            version: null | number;
+            attachment: null | components["schemas"]["AttachmentNumber"];
+        };
         Reference: {
             kind: components["schemas"]["ThingKind"];
             /** Format: int32 */
@@ -29647,6 +30129,7 @@ export interface components {
             tried: string;
             speaksOf: components["schemas"]["SpokenOf"][];
             corrections: components["schemas"]["Correction"][];
+            recording: null | components["schemas"]["Recording"];
             /** Format: int32 */
             version: number;
         };
@@ -29957,6 +30440,8 @@ export interface components {
             nextOpen: null | string;
             /** Format: int32 */
             readers: null | number;
+            sound: null | components["schemas"]["SoundOfPiece"];
+            chapters: components["schemas"]["Chapter"][];
         };
         /** @enum {unknown} */
         SendingState: "waits" | "tries" | "asks" | "sent" | "gaveUp";
@@ -30262,6 +30747,17 @@ export interface components {
          * @enum {unknown}
          */
         SoughtAs: "plain" | "words" | "pattern";
+        SoundOfPiece: {
+            attachment: components["schemas"]["AttachmentNumber"];
+            name: string;
+            hash: string;
+            type: string;
+            /** Format: int64 */
+            bytes: number;
+            /** Format: int32 */
+            ms: number;
+            length?: null | string;
+        };
         Source: {
             number: components["schemas"]["SourceNumber"];
             type: components["schemas"]["SourceType"];
@@ -30946,6 +31442,15 @@ export interface components {
             modified: string;
             /** Format: int32 */
             version: number;
+        };
+        WatchedMailbox: {
+            address: string;
+            user: string;
+            folder: string;
+            /** Format: date */
+            since: string;
+            /** @default  */
+            trusts: string;
         };
         WeekChange: {
             /** Format: date */

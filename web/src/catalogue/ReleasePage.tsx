@@ -18,6 +18,8 @@ import { useClosings } from './closing/closing';
 import { FiguresPart } from './figures/FiguresPart';
 import { CorrectDialog } from './CorrectDialog';
 import { NoteRelease } from './NoteRelease';
+import { useConnections } from './queue/queue';
+import { RecordingLine } from './RecordingLine';
 import { FamilyPart } from './reuse/FamilyPart';
 import { SpeaksOf } from './SpeaksOf';
 import { kinds, several, useCatalogue, type Release } from './catalogue';
@@ -50,6 +52,7 @@ function Opened({ release }: { release: Release }) {
   const outlets = useOutlets();
   const navigate = useNavigate();
   const row = useCatalogue().data?.rows.find((one) => one.piece === release.piece);
+  const isFeed = useConnections().some((one) => one.outlet === release.outlet && one.kind === 'feed');
   const [noting, setNoting] = useState(false);
   const [correcting, setCorrecting] = useState(false);
   const closed = useClosings().data?.find((one) => one.piece === release.piece)?.closedAt;
@@ -191,6 +194,8 @@ function Opened({ release }: { release: Release }) {
               ))}
             </select>,
           )}
+          {(release.recording || isFeed || release.kind === 'spoken') &&
+            line('Recording', <RecordingLine release={release} />)}
         </dl>
         <SpeaksOf release={release} onEdit={edit} />
         <FamilyPart piece={release.piece} />

@@ -142,6 +142,15 @@ export function Attachments({ kind, number }: { kind: 'slip' | 'source' | 'piece
               }
               className="written text-[15px] leading-snug"
             />
+            {attachment.type.startsWith('audio/') && (
+              <audio
+                controls
+                preload="none"
+                aria-label={`Listen to ${attachment.name}`}
+                src={content(attachment)}
+                className="mt-1 h-9 w-full max-w-96"
+              />
+            )}
             <span className="mt-0.5 flex gap-4 text-[12px] text-second">
               <span className="truncate">
                 {attachment.name}, {size(attachment.bytes)}

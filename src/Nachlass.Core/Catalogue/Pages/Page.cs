@@ -101,7 +101,7 @@ public static class PageAddress
     }
 
     /// <summary>What the site itself has at its first level.</summary>
-    private static readonly string[] Reserved = ["fonts", "leave", "join", "letters", "mentions"];
+    private static readonly string[] Reserved = ["fonts", "leave", "join", "letters", "mentions", "audio"];
 
     /// <summary>An address that nothing has yet: the one wished for, or that with the first number behind it that makes it new.</summary>
     public static string Free(string wished, Func<string, bool> isTaken)

@@ -14,10 +14,15 @@ public enum ConnectionKind
 
     /// <summary>As letters to a list of readers, by mail (SMTP, RFC 5321, over TLS).</summary>
     Mail,
+
+    /// <summary>As an audio feed (RSS 2.0 with enclosures) that lies beside the pages of one's own; where an address is given, the hub
+    /// there is told that the feed has grown (WebSub, W3C Recommendation, 2018).</summary>
+    Feed,
 }
 
 /// <summary>How an outlet is reached, without its secret.</summary>
-/// <param name="Address">The endpoint's web address, the folder's path, or the letter service as <c>smtp://host:port</c>.</param>
+/// <param name="Address">The endpoint's web address, the folder's path, the letter service as <c>smtp://host:port</c>, or the hub of a
+/// feed; empty where a feed has none.</param>
 /// <param name="HasSecret">Whether a token or password is kept for it.</param>
 /// <param name="User">Who signs in at a letter service.</param>
 /// <param name="Sender">The mail address letters come from.</param>
@@ -32,6 +37,9 @@ public sealed record Connection(
     string Trusts = ""
 )
 {
+    /// <summary>Whether a piece goes out there whole, whatever its format.</summary>
+    public static bool IsWhole(ConnectionKind kind) => kind is ConnectionKind.Mail or ConnectionKind.Feed;
+
     public const int LongestSecret = 4_000,
         LongestUser = 254;
 
@@ -45,6 +53,8 @@ public sealed record Connection(
                 : throw new BadInputException("address", "Give the address of the Micropub endpoint; it begins with https://.");
         if (kind == ConnectionKind.Mail)
             return Service(address);
+        if (kind == ConnectionKind.Feed)
+            return Check.WebAddress("address", address);
         var path = Check.Text("address", address, 1_000);
         return Path.IsPathFullyQualified(path)
             ? path

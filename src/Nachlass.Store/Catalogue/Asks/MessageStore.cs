@@ -104,6 +104,21 @@ public sealed class MessageStore(PapersFile papers, AskShelf shelf)
         );
     }
 
+    /// <summary>Whether all of them are known already, so that to bring them in would only be a step more to undo.</summary>
+    public bool AllThere(IReadOnlyList<NewMessage> messages)
+    {
+        var now = papers.Time.GetUtcNow();
+        var keys = messages.Select(m => Checked(m, now).Message.Key).ToList();
+        return papers.Read(db =>
+            db.Query<string>(
+                    "SELECT key FROM message WHERE key IN (SELECT value FROM json_each(@keys))",
+                    new { keys = System.Text.Json.JsonSerializer.Serialize(keys) }
+                )
+                .ToHashSet()
+                .IsSupersetOf(keys)
+        );
+    }
+
     /// <summary>Takes one message in as a part of another command.</summary>
     internal void Take(Change change, NewMessage said) => Put(change.Db, [Checked(said, change.Now)]);
 

@@ -2,11 +2,13 @@ using Dapper;
 using Microsoft.Data.Sqlite;
 using Nachlass.Core.Bench;
 using Nachlass.Core.Catalogue;
+using Nachlass.Core.Catalogue.Audio;
 using Nachlass.Core.Catalogue.Letters;
 using Nachlass.Core.Catalogue.Queue;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Plan;
 using Nachlass.Store.Bench;
+using Nachlass.Store.Catalogue.Audio;
 using Nachlass.Store.Catalogue.Letters;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Plan;
@@ -33,6 +35,8 @@ public sealed record NewSending(
 /// <param name="WentBefore">The release on which it went out there already; null when it has not.</param>
 /// <param name="NextOpen">The outlet's next open date; null where it has none.</param>
 /// <param name="Readers">How many get it by mail; null where it is no letter.</param>
+/// <param name="Sound">The recording that goes into the feed; null where there is none, or the outlet is no feed.</param>
+/// <param name="Chapters">Places in the recording that the text names; empty where the outlet is no feed.</param>
 public sealed record SendingPreview(
     string Title,
     string Text,
@@ -40,7 +44,9 @@ public sealed record SendingPreview(
     IReadOnlyList<string> Over,
     ReleaseNumber? WentBefore,
     DateOnly? NextOpen,
-    int? Readers
+    int? Readers,
+    SoundOfPiece? Sound,
+    IReadOnlyList<Chapter> Chapters
 );
 
 /// <summary>How something in the queue goes on.</summary>
@@ -60,7 +66,7 @@ public enum QueueAct
 }
 
 /// <summary>What is on its way.</summary>
-public sealed class QueueStore(PapersFile papers, CadenceStore cadences)
+public sealed class QueueStore(PapersFile papers, CadenceStore cadences, AudioStore audio)
 {
     private const int MostParts = 100;
     private static readonly TimeOnly Usual = new(7, 30);
@@ -81,20 +87,24 @@ public sealed class QueueStore(PapersFile papers, CadenceStore cadences)
             .Where(d => d.Date >= papers.Today && (d.Piece is null || d.Piece == number))
             .Select(d => (DateOnly?)d.Date)
             .Min();
+        var kind = papers.Read(db => KindOf(db, Named(asked)));
+        var sound = kind == ConnectionKind.Feed ? audio.SoundOf(number) : null;
         return papers.Read(db =>
         {
             var piece = PieceRows.Get(db, number);
             var outlet = OutletRows.Get(db, Named(asked));
-            var text = asked.Text ?? ReleaseRows.AsSent(db, number);
+            var text = asked.Text ?? TextFor(db, number, kind, sound);
             var parts = Parts(db, piece, outlet.Number, text);
             return new SendingPreview(
                 asked.Title ?? piece.Title,
                 text,
                 parts,
-                SendingRules.Over(parts, outlet.Limit),
+                [.. SendingRules.Over(parts, outlet.Limit), .. kind == ConnectionKind.Feed ? Unheard(number, text, sound) : []],
                 ReleaseRows.Of(db, number).FirstOrDefault(r => r.Outlet == outlet.Number)?.Number,
                 open,
-                IsLetter(db, outlet.Number) ? ReaderStore.Agreed(db, outlet.Number) : null
+                kind == ConnectionKind.Mail ? ReaderStore.Agreed(db, outlet.Number) : null,
+                sound,
+                kind == ConnectionKind.Feed ? Chapters.In(text) : []
             );
         });
     }
@@ -121,13 +131,29 @@ public sealed class QueueStore(PapersFile papers, CadenceStore cadences)
             return (release, [.. sending.Parts.Zip(texts, (part, text) => part with { Text = text })]);
         });
 
-    private static bool IsLetter(SqliteConnection db, OutletNumber outlet) =>
-        db.ExecuteScalar<string?>("SELECT kind FROM outlet_connection WHERE outlet = @outlet", new { outlet })
-        == ConnectionKind.Mail.Kept();
+    /// <summary>How an outlet is reached; null while it is not.</summary>
+    private static ConnectionKind? KindOf(SqliteConnection db, OutletNumber outlet) =>
+        db.ExecuteScalar<string?>("SELECT kind FROM outlet_connection WHERE outlet = @outlet", new { outlet }) is { } kept
+            ? Enum.Parse<ConnectionKind>(kept, ignoreCase: true)
+            : null;
 
-    /// <summary>What goes out by itself: a letter is one, whatever its format.</summary>
+    /// <summary>What goes to an outlet when its writer changes nothing: the piece as it stands, in a feed after its chapters.</summary>
+    private static string TextFor(SqliteConnection db, PieceNumber piece, ConnectionKind? kind, SoundOfPiece? sound)
+    {
+        var text = ReleaseRows.AsSent(db, piece);
+        return
+            kind == ConnectionKind.Feed && Chapters.In(text).Count == 0 && Chapters.Proposed(text, sound?.Ms ?? 0) is { Length: > 0 } lines
+            ? $"{lines}\n{text}"
+            : text;
+    }
+
+    /// <summary>Why a piece can't go into a feed as it is, a sentence each.</summary>
+    private static IReadOnlyList<string> Unheard(PieceNumber piece, string text, SoundOfPiece? sound) =>
+        sound is null ? [$"P {piece} has no recording yet. Attach an {SoundTypes.Said} file to it."] : Chapters.Wrong(text, sound.Ms);
+
+    /// <summary>What goes out by itself: a letter or what goes into a feed is one, whatever its format.</summary>
     private static IReadOnlyList<string> Parts(SqliteConnection db, Piece piece, OutletNumber outlet, string text) =>
-        IsLetter(db, outlet)
+        KindOf(db, outlet) is { } kind && Connection.IsWhole(kind)
             ? text.Trim() is { Length: > 0 } whole
                 ? [whole]
                 : []
@@ -148,6 +174,8 @@ public sealed class QueueStore(PapersFile papers, CadenceStore cadences)
             Check.Text("text", asked.Text, DraftText.Longest);
         if (asked.On is { } day && (!Check.IsDay(day) || day < papers.Today))
             throw new BadInputException("on", "A day on which it is to go out is not before today.");
+        var isHeard = papers.Read(db => KindOf(db, to)) == ConnectionKind.Feed;
+        var sound = isHeard ? audio.SoundOf(number) : null;
         return papers.Run(
             "put a piece into the queue",
             once,
@@ -168,9 +196,9 @@ public sealed class QueueStore(PapersFile papers, CadenceStore cadences)
                     ) > 0
                 )
                     throw new ClashException($"P {number} is on its way to “{outlet.Name}” already.");
-                if (IsLetter(db, to) && ReaderStore.Agreed(db, to) == 0)
+                if (KindOf(db, to) == ConnectionKind.Mail && ReaderStore.Agreed(db, to) == 0)
                     throw new BadInputException("outlet", $"“{outlet.Name}” has no readers yet. Put some on its list, under Plan.");
-                var text = (asked.Text ?? ReleaseRows.AsSent(db, number)).Trim();
+                var text = (asked.Text ?? TextFor(db, number, KindOf(db, to), sound)).Trim();
                 var parts = Parts(db, piece, to, text);
                 if (parts.Count == 0)
                     throw new BadInputException("text", $"There is not a word in P {number} yet.");
@@ -178,6 +206,8 @@ public sealed class QueueStore(PapersFile papers, CadenceStore cadences)
                     throw new BadInputException("text", $"It has {parts.Count} parts; at most {MostParts} go out in a row.");
                 if (SendingRules.Over(parts, outlet.Limit) is [var over, ..])
                     throw new BadInputException("text", over);
+                if (isHeard && Unheard(number, text, sound) is [var unheard, ..])
+                    throw new BadInputException(sound is null ? "outlet" : "text", unheard);
                 var at = asked.On is { } on ? SendingRules.At(on, asked.Time ?? Usual, change.Zone) : change.Now;
                 if (asked.On is not null && at < change.Now)
                     throw new BadInputException("time", "That time has passed. Choose a later one, or send it now.");
@@ -354,6 +384,7 @@ public sealed class QueueStore(PapersFile papers, CadenceStore cadences)
     /// <summary>Makes a release of what has been sent whole, and takes its piece to its last stage.</summary>
     public void Finish(Sending sending)
     {
+        var sound = papers.Read(db => KindOf(db, sending.Outlet)) == ConnectionKind.Feed ? audio.SoundOf(sending.Piece) : null;
         papers.Run(
             "sent a piece",
             Once.Unkeyed,
@@ -374,10 +405,12 @@ public sealed class QueueStore(PapersFile papers, CadenceStore cadences)
                         Outlet = sending.Outlet,
                         OutOn = on,
                         Way = ReleaseWay.Sent,
+                        Kind = sound is null ? ReleaseKind.Usual : ReleaseKind.Spoken,
                         Title = sending.Title,
                         Text = sending.Text,
                         Hash = "",
                         Address = sending.Parts[0].Address,
+                        Recording = sound?.As(sending.Parts[0].Key, sending.At),
                     }
                 );
                 if (piece.OutOn is null)

@@ -14,6 +14,7 @@ using Nachlass.Exchange.Catalogue.Pages;
 using Nachlass.Store.Catalogue.Letters;
 using Nachlass.Store.Catalogue.Pages;
 using Nachlass.Store.Papers;
+using Nachlass.Web.Catalogue.Audio;
 using Nachlass.Web.Hosting;
 
 namespace Nachlass.Web.Catalogue.Pages;
@@ -28,6 +29,7 @@ internal sealed class PublicSite(
     SiteWriter writer,
     SettingStore kept,
     ReaderStore letterReaders,
+    AudioSite audio,
     PapersFile papers,
     IDataProtectionProvider protection,
     ILogger<PublicSite> log
@@ -169,6 +171,7 @@ internal sealed class PublicSite(
         site.MapPost("/join/{token}", (string token) => Join(token)).DisableAntiforgery();
         site.MapMethods("/letters/{outlet:int}", reading, (int outlet) => Letters(outlet, "", new LetterForm(Mark())));
         site.MapPost("/letters/{outlet:int}", (Delegate)AskForLetters).RequireRateLimiting("comments").DisableAntiforgery();
+        audio.Map(site, () => Site);
         site.MapFallback("{**rest}", (HttpContext http) => NotThere(http));
         return site;
     }

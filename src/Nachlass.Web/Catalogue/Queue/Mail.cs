@@ -1,7 +1,5 @@
 using System.Globalization;
-using System.Net.Security;
 using System.Net.Sockets;
-using System.Security.Cryptography;
 using MailKit;
 using MailKit.Net.Smtp;
 using MailKit.Security;
@@ -178,13 +176,7 @@ internal sealed class Mail(LetterStore letters, PublicSite site, PapersFile pape
     {
         var at = new Uri(connection.Address);
         client.Timeout = (int)Patience.TotalMilliseconds;
-        client.ServerCertificateValidationCallback = (_, certificate, _, errors) =>
-            errors == SslPolicyErrors.None
-            || (
-                connection.Trusts.Length > 0
-                && certificate is not null
-                && Convert.ToHexStringLower(SHA256.HashData(certificate.GetRawCertData())) == connection.Trusts
-            );
+        client.ServerCertificateValidationCallback = Certificates.Believed(connection.Trusts);
         try
         {
             await client.ConnectAsync(
@@ -266,12 +258,7 @@ internal sealed class Mail(LetterStore letters, PublicSite site, PapersFile pape
         (string, string)? shown = null;
         using var client = new SmtpClient();
         client.Timeout = (int)Patience.TotalMilliseconds;
-        client.ServerCertificateValidationCallback = (_, certificate, _, _) =>
-        {
-            if (certificate is not null)
-                shown = (Convert.ToHexStringLower(SHA256.HashData(certificate.GetRawCertData())), certificate.Subject);
-            return false;
-        };
+        client.ServerCertificateValidationCallback = Certificates.OnlySeen((hash, name) => shown = (hash, name));
         var at = new Uri(connection.Address);
         try
         {

@@ -10,6 +10,7 @@ using Nachlass.Store.Catalogue;
 using Nachlass.Store.Catalogue.Figures;
 using Nachlass.Store.Catalogue.Queue;
 using Nachlass.Store.Papers;
+using Nachlass.Web.Catalogue.Audio;
 
 namespace Nachlass.Web.Catalogue.Queue;
 
@@ -26,6 +27,7 @@ internal sealed class Sender(
     ReleaseFigureStore figures,
     FileShelf shelf,
     Mail mail,
+    AudioChannel audio,
     PapersFile papers,
     ILogger<Sender> log
 ) : BackgroundService
@@ -36,6 +38,7 @@ internal sealed class Sender(
         [ConnectionKind.Micropub] = new Micropub(),
         [ConnectionKind.Folder] = new Folder(),
         [ConnectionKind.Mail] = mail,
+        [ConnectionKind.Feed] = audio,
     };
     private readonly SemaphoreSlim one = new(1);
 
@@ -96,7 +99,7 @@ internal sealed class Sender(
             return new Outcome.Refused("Its token can't be read on this machine. Connect the outlet again.");
         var post = new Post(
             part.Key,
-            connection.Kind == ConnectionKind.Mail || (sending.Parts.Count == 1 && IsTitled(sending.Piece)) ? sending.Title : "",
+            Connection.IsWhole(connection.Kind) || (sending.Parts.Count == 1 && IsTitled(sending.Piece)) ? sending.Title : "",
             part.Text,
             part.Nth > 1 ? sending.Parts[part.Nth - 2].Address : "",
             sending.Piece,
@@ -134,6 +137,9 @@ internal sealed class Sender(
         );
         if (connection.Kind == ConnectionKind.Mail)
             return await mail.SendTo(connection, secret, post, [MimeKit.MailboxAddress.Parse(connection.Sender).Address], stop);
+        // Listeners would get a test in a feed like everything else.
+        if (connection.Kind == ConnectionKind.Feed)
+            return await audio.Try(connection, secret, stop);
         var outcome = await Channel(connection.Kind).Send(connection, secret, post, stop);
         return outcome is Outcome.Taken or Outcome.WasThere ? "" : Said(outcome);
     }
@@ -148,6 +154,9 @@ internal sealed class Sender(
             return "Its outlet is not connected. Put it right there by hand.";
         if (secrets.Open(connections.Secret(outlet)) is not { } secret)
             return "Its token can't be read on this machine. Connect the outlet again.";
+        // What is told of a feed is read there: it has to stand in it before.
+        if (connection.Kind == ConnectionKind.Feed)
+            releases.IsRightThere(number);
         var before = "";
         foreach (var part in parts)
         {

@@ -14,6 +14,7 @@ import { several, useCatalogue } from '../catalogue';
 import { useAddressText } from '../useAddressText';
 import { say } from '../../papers/notices';
 import { BringMessages } from './BringMessages';
+import { MailboxLine } from './MailboxLine';
 import { act, daySaid, replyFor, useAsks, type Ask, type MessageLine } from './asks';
 
 const page = 50;
@@ -76,6 +77,7 @@ export default function MessagesPage() {
           </label>
           <BringMessages />
         </div>
+        <MailboxLine />
         {[
           one && ([`that ask “${one.ask}”`, 'ask'] as const),
           person && ([`from ${person}`, 'person'] as const),

@@ -4,6 +4,8 @@ import { queryClient } from '../../api/queries';
 import { say } from '../../papers/notices';
 import { Button } from '../../ui/Button';
 import { Dialog } from '../../ui/Dialog';
+import { CertificateShown } from './CertificateShown';
+import { FeedAddress } from './FeedAddress';
 import { type Connection } from './queue';
 
 type Kind = Connection['kind'];
@@ -13,6 +15,7 @@ const field = 'w-full border-b border-hair bg-transparent py-1 outline-none focu
 const kinds: [Kind, string][] = [
   ['micropub', 'Micropub: a site, or a place for short posts'],
   ['mail', 'mail: letters to a list of readers'],
+  ['feed', 'audio feed: recordings with their chapters'],
   ['folder', 'files in a folder, for anything else'],
 ];
 
@@ -26,6 +29,11 @@ const place: Record<Kind, { label: string; example: string; note: string }> = {
     label: 'Mail server',
     example: 'mail.example:587',
     note: 'Nothing is sent unencrypted. The password is kept encrypted on this machine, is never shown again, and goes out with no copy of your papers.',
+  },
+  feed: {
+    label: 'Hub',
+    example: 'https://hub.example/, or nothing',
+    note: 'The feed lies beside your own pages. A hub, where there is one, is told whenever it grows, so that listeners need not wait.',
   },
   folder: { label: 'Folder', example: '/home/…/out', note: 'Each piece is written into it as one Markdown file.' },
 };
@@ -129,7 +137,7 @@ export function ConnectDialog({
               {line('user', 'Name', user, setUser, 'who signs in there')}
             </>
           )}
-          {kind !== 'folder' && (
+          {(kind === 'mail' || kind === 'micropub') && (
             <>
               <label htmlFor="connect-secret" className="label text-second">
                 {kind === 'mail' ? 'Password' : 'Token'}
@@ -158,19 +166,9 @@ export function ConnectDialog({
             {wrong.message}
           </p>
         )}
-        {shown && (
-          <div className="mt-2 border-l-2 border-hair pl-3 text-[12.5px] leading-relaxed">
-            <p>
-              Its certificate says “{shown.of}” and has the fingerprint{' '}
-              <span className="figures break-all">{shown.certificate.replace(/(.{4})/g, '$1 ')}</span>. If this is a
-              server of your own and the fingerprint is its, believe it.
-            </p>
-            <button type="button" className="link" onClick={() => void connect(shown.certificate)}>
-              believe this certificate
-            </button>
-          </div>
-        )}
+        {shown && <CertificateShown {...shown} onBelieve={() => void connect(shown.certificate)} />}
         <p className="mt-3 text-[12.5px] leading-relaxed text-second">{place[kind].note}</p>
+        {kind === 'feed' && <FeedAddress outlet={outlet} />}
         <div className="mt-4 flex gap-2">
           <Button look="main" type="submit" disabled={trying}>
             {trying ? 'Trying …' : 'Connect and try'}

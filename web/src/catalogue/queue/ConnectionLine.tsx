@@ -4,6 +4,7 @@ import { api, ask, done } from '../../api/client';
 import { queryClient } from '../../api/queries';
 import { complain, say } from '../../papers/notices';
 import { ConnectDialog } from './ConnectDialog';
+import { FeedAddress } from './FeedAddress';
 import { useConnections } from './queue';
 
 /** How an outlet is reached, with trying it and taking it away. */
@@ -39,13 +40,19 @@ export function ConnectionLine({ outlet, name }: { outlet: number; name: string 
     <span className="flex flex-wrap items-baseline gap-x-3 text-[13.5px]">
       {connection ? (
         <>
-          <span className="min-w-0 break-all">{connection.address.replace(/^(https?|smtp):\/\//, '')}</span>
+          {connection.kind === 'feed' ? (
+            <FeedAddress outlet={outlet} counted />
+          ) : (
+            <span className="min-w-0 break-all">{connection.address.replace(/^(https?|smtp):\/\//, '')}</span>
+          )}
           <button type="button" className="link text-[12.5px]" onClick={tryIt}>
             try it
           </button>
-          <button type="button" className="link text-[12.5px]" onClick={test}>
-            send a test
-          </button>
+          {connection.kind !== 'feed' && (
+            <button type="button" className="link text-[12.5px]" onClick={test}>
+              send a test
+            </button>
+          )}
           <button type="button" className="link text-[12.5px]" onClick={() => setOpen(true)}>
             change
           </button>

@@ -9,6 +9,7 @@ import { Button } from '../../ui/Button';
 import { DateField } from '../../ui/DateField';
 import { Dialog } from '../../ui/Dialog';
 import { shortDay, today } from '../../ui/dates';
+import { Heard } from './Heard';
 import { useConnections, whenSaid } from './queue';
 
 const field = 'w-full border-b border-hair bg-transparent py-1 outline-none focus:border-blue';
@@ -183,6 +184,9 @@ export function SendDialog({
                     Its readers
                   </Link>
                 </p>
+              )}
+              {preview && connections.find((one) => one.outlet === at?.number)?.kind === 'feed' && (
+                <Heard piece={piece} preview={preview} />
               )}
               {preview?.over.map((line) => (
                 <p key={line} role="alert" className="mt-1.5 text-[12.5px] text-red">

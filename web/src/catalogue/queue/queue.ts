@@ -89,3 +89,13 @@ export async function carryOutAct(sending: Sending, act: QueueAct): Promise<void
   }
   await queryClient.invalidateQueries();
 }
+
+/** A place in a recording: "4:10", hours first where there are some. */
+export function timeOf(milliseconds: number): string {
+  const seconds = Math.floor(milliseconds / 1000);
+  const two = (part: number) => String(part).padStart(2, '0');
+  const minutes = Math.floor(seconds / 60);
+  return seconds >= 3600
+    ? `${Math.floor(seconds / 3600)}:${two(minutes % 60)}:${two(seconds % 60)}`
+    : `${minutes}:${two(seconds % 60)}`;
+}
