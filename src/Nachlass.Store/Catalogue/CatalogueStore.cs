@@ -2,6 +2,7 @@ using Dapper;
 using Microsoft.Data.Sqlite;
 using Nachlass.Core.Bench;
 using Nachlass.Core.Catalogue;
+using Nachlass.Core.Catalogue.Audio;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Plan;
 using Nachlass.Core.Text;
@@ -177,7 +178,11 @@ public sealed class CatalogueStore(PapersFile papers, Nearby nearby)
     private static string Announced(IReadOnlyList<Release> releases, string beginning) =>
         releases.Select(r => r.Summary).FirstOrDefault(s => s.Length > 0)
         ?? releases.Select(r => SummaryLine.Of(r.SpeaksOf)).FirstOrDefault(s => s.Length > 0)
-        ?? Paragraphs.Of(beginning).SelectMany(Paragraphs.Sentences).Select(s => PlainText.Headline(s, LongestLine)).FirstOrDefault("");
+        ?? Paragraphs
+            .Of(Chapters.Without(beginning))
+            .SelectMany(Paragraphs.Sentences)
+            .Select(s => PlainText.Headline(s, LongestLine))
+            .FirstOrDefault("");
 
     /// <summary>Pieces that are out and have not gone to an outlet, the latest first; never those that are not to.</summary>
     /// <exception cref="NotThereException">There is no such outlet.</exception>

@@ -4,6 +4,7 @@ using Dapper;
 using Microsoft.Data.Sqlite;
 using Nachlass.Core.Bench;
 using Nachlass.Core.Capture;
+using Nachlass.Core.Catalogue.Asks;
 using Nachlass.Core.Choosing;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sift;
@@ -11,6 +12,7 @@ using Nachlass.Core.Text;
 using Nachlass.Core.Topics;
 using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
+using Nachlass.Store.Catalogue.Asks;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Topics;
 
@@ -50,6 +52,10 @@ internal sealed class Ground
     private readonly Func<int, Surrounded?> surroundings;
     private readonly Dictionary<int, (string Reader, DateOnly Day)> asks;
     private readonly Dictionary<int, List<(string Reader, double Weight, DateOnly Day)>> wishes = [];
+
+    /// <summary>Wishes of messages by the idea that was made of their ask.</summary>
+    private readonly Dictionary<int, List<(string Reader, double Weight, DateOnly Day)>> askedFor = [];
+    private readonly bool isAsked;
     private readonly Dictionary<int, List<(int Days, string Name)>> occasions;
     private readonly Dictionary<int, (string Topic, double Has, double Wished)> mix;
     private readonly Dictionary<int, (string Title, DateOnly OutOn)> outs;
@@ -67,7 +73,8 @@ internal sealed class Ground
         Columns slips,
         Func<int, ReadOnlyMemory<int>> topicsOf,
         DateOnly today,
-        Func<int, Surrounded?> surroundings
+        Func<int, Surrounded?> surroundings,
+        IReadOnlyList<ReaderWish> written
     )
     {
         this.topicsOf = topicsOf;
@@ -82,6 +89,15 @@ internal sealed class Ground
         asks = Asks(db);
         foreach (var ask in slips.Tags.Where(t => t.Slip > 0 && asks.ContainsKey(t.Slip)))
             (CollectionsMarshal.GetValueRefOrAddDefault(wishes, ask.Topic, out _) ??= []).Add(Wish(ask.Slip, OnTopic));
+        foreach (var wish in written)
+        {
+            var weight = AskWeight.Of(today.DayNumber - wish.Day.DayNumber, wish.Reach);
+            if (wish.Idea is { } made)
+                (CollectionsMarshal.GetValueRefOrAddDefault(askedFor, made, out _) ??= []).Add((wish.Person, weight, wish.Day));
+            foreach (var topic in wish.Topics)
+                (CollectionsMarshal.GetValueRefOrAddDefault(wishes, topic, out _) ??= []).Add((wish.Person, OnTopic * weight, wish.Day));
+        }
+        isAsked = asks.Count + written.Count > 0;
         foreach (var topic in wishes.Keys)
             wishes[topic] =
             [
@@ -143,7 +159,7 @@ internal sealed class Ground
                 a =>
                     (
                         a.Type == "message" && a.Creators is { Length: > 0 } by
-                            ? by.ToLowerInvariant()
+                            ? Message.KeyOf(by, "", default)
                             : a.Slip.ToString(CultureInfo.InvariantCulture),
                         a.Day
                     )
@@ -303,7 +319,7 @@ internal sealed class Ground
             Hours = format is null ? null : format.Value.Hours * factor,
             HoursAtHand = hoursAtHand,
             Things = around is null ? null : CountOf(idea, around),
-            Wishes = asks.Count == 0 ? null : WishesFor(idea, around),
+            Wishes = !isAsked ? null : WishesFor(idea, around),
             KnowsOccasions = occasions.Count > 0 && idea.Topics.Length > 0,
             DaysUntil = OccasionFor(idea, DaysFor(format, factor))?.Days,
             DaysNeeded = DaysFor(format, factor),
@@ -360,7 +376,7 @@ internal sealed class Ground
             new Dictionary<WorthTerm, List<Reference>>
             {
                 [WorthTerm.Material] = [.. material.OrderByDescending(proof.Contains)],
-                [WorthTerm.Asks] = [.. readers.Select(r => new Reference(ThingKind.Slip, r.Ask))],
+                [WorthTerm.Asks] = [.. readers.Where(r => r.Ask > 0).Select(r => new Reference(ThingKind.Slip, r.Ask))],
                 [WorthTerm.Novelty] = said is { } in_ ? [new Reference(ThingKind.Piece, in_.Piece)] : [],
                 [WorthTerm.Ripeness] =
                 [
@@ -460,6 +476,8 @@ internal sealed class Ground
 
     private bool HasNearAsk(in Idea idea, Surrounded? around)
     {
+        if (askedFor.ContainsKey(idea.Key))
+            return true;
         if (around is not null)
             foreach (var (thing, likeness) in CollectionsMarshal.AsSpan(around.Near))
                 if (thing.Kind == ThingKind.Slip && asks.ContainsKey(thing.Number) && IsNear(idea, thing, likeness))
@@ -468,9 +486,11 @@ internal sealed class Ground
             && tied.Exists(thing => thing.Kind == ThingKind.Slip && asks.ContainsKey(thing.Number));
     }
 
+    /// <param name="Ask">The slip by which they asked; 0 where it was a message.</param>
     private sealed record Reader(int Ask, double Weight, DateOnly Day, bool OnTopicOnly);
 
-    /// <summary>The readers who want it, each once: by asks that are near it or tied to it, and by those on its topics.</summary>
+    /// <summary>The readers who want it, each once: by asks that are near it or tied to it, by messages of whose ask it was made, and by
+    /// those on its topics.</summary>
     private List<Reader> Readers(in Idea idea, Surrounded? around)
     {
         var found = new Dictionary<string, Reader>();
@@ -481,6 +501,10 @@ internal sealed class Ground
         if (ties.TryGetValue(idea.Key, out var tied))
             foreach (var thing in tied)
                 Take(thing);
+        if (askedFor.TryGetValue(idea.Key, out var wrote))
+            foreach (var (reader, weight, day) in wrote)
+                if (!found.TryGetValue(reader, out var other) || other.Weight < weight)
+                    found[reader] = new Reader(0, weight, day, false);
         foreach (var topic in idea.Topics.Span)
             if (wishes.TryGetValue(topic, out var on))
                 foreach (var (reader, weight, day) in on)

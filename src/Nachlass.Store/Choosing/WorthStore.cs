@@ -9,6 +9,7 @@ using Nachlass.Core.Papers;
 using Nachlass.Core.Text;
 using Nachlass.Core.Topics;
 using Nachlass.Store.Capture;
+using Nachlass.Store.Catalogue.Asks;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Text;
 using Nachlass.Store.Topics;
@@ -108,6 +109,7 @@ public sealed class WorthStore : IDisposable
     private readonly SlipColumns columns;
     private readonly Nearby nearby;
     private readonly Surroundings around;
+    private readonly ReaderWishes wished;
     private readonly Lock gate = new();
     private long written;
     private Ranking? now;
@@ -116,6 +118,7 @@ public sealed class WorthStore : IDisposable
     {
         (this.papers, this.columns, this.nearby) = (papers, columns, nearby);
         around = new Surroundings(papers, nearby);
+        wished = new ReaderWishes(papers);
         papers.Written += Count;
         papers.Functions.Add(db => db.CreateFunction("worth", (long slip) => WorthOf((int)slip)));
     }
@@ -208,7 +211,7 @@ public sealed class WorthStore : IDisposable
         var order = new List<int>();
         var ground = around.While(surroundings =>
         {
-            var ground = new Ground(db, slips, topics, today, surroundings);
+            var ground = new Ground(db, slips, topics, today, surroundings, wished.Now(db));
             for (var place = 0; place < array.Length; place++)
             {
                 values[place] = ground.Known(array[place]).Values();

@@ -249,12 +249,10 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                         ReleaseRows.PutNever(db, piece, outlet);
                     foreach (var view in image.CatalogueViews)
                         CatalogueViewStore.Put(db, view);
-                    foreach (var message in image.Messages)
-                        MessageRows.Put(db, message);
+                    MessageRows.Put(db, image.Messages);
                     foreach (var ask in image.Asks)
                         AskRows.Put(db, ask);
-                    foreach (var wish in image.Wishes)
-                        AskRows.Put(db, wish);
+                    AskRows.Put(db, image.Wishes);
                     foreach (var word in image.HiddenWords)
                         MessageRows.PutHiddenWord(db, word);
                     ReuseRows.Put(db, image.Reuse);

@@ -27,6 +27,10 @@ public sealed class AudioTests
     }
 
     [Fact]
+    public void Without_its_chapters_a_text_begins_with_its_words() =>
+        Chapters.Without("- 0:00 One\n- 1:40 Two\n\nIt is 4:10 now.\n").ShouldBe("\nIt is 4:10 now.\n");
+
+    [Fact]
     public void Chapters_go_on_and_lie_within_the_recording()
     {
         Chapters.Wrong("0:00 A\n1:00 B\n", 120_000).ShouldBeEmpty();

@@ -141,6 +141,37 @@ public sealed class WorthStoreTests : IDisposable
     }
 
     [Fact]
+    public void What_readers_wrote_counts_for_the_idea_made_of_it_and_half_for_others_on_its_topic()
+    {
+        var other = Caught("Tolls in winter, and the frozen weir #tolls");
+        Term(other, WorthTerm.Asks).ShouldBeNull("no reader has ever asked anything");
+        desk.Messages.BringIn(
+            [
+                new("Marta Brenn", "What was a penny worth at the tolls?", desk.Papers.Time.GetUtcNow()),
+                new("Ole Vasser", "Please tell us what a penny was worth at the tolls.", desk.Papers.Time.GetUtcNow(), Reach: 10),
+                new("Ole Vasser", "What was that penny worth at the tolls, I ask again?", desk.Papers.Time.GetUtcNow()),
+            ],
+            Once.Unkeyed
+        );
+        // Ole's wish stands for ten, and counts twice; each person counts once.
+        Term(other, WorthTerm.Asks)!.Value.ShouldBe(WorthTerms.Asks(1.5), 1e-9);
+        Term(other, WorthTerm.Asks)!.Evidence.ShouldStartWith("two readers on its topic, ");
+        var made = desk.Asks.MakeIdea(desk.Asks.List()[0].Number, Once.Unkeyed);
+        Term(made.Answer.Number, WorthTerm.Asks)!.Value.ShouldBe(WorthTerms.Asks(3), 1e-9);
+
+        var hidden = desk.Messages.Hide(new("I ask again"), Once.Unkeyed);
+        Term(made.Answer.Number, WorthTerm.Asks)!.Value.ShouldBe(WorthTerms.Asks(3), 1e-9);
+        desk.Messages.Hide(new("Please tell us"), Once.Unkeyed);
+        Term(made.Answer.Number, WorthTerm.Asks)!.Value.ShouldBe(WorthTerms.Asks(1), 1e-9);
+        desk.Undo(hidden.Command);
+        Term(made.Answer.Number, WorthTerm.Asks)!.Value.ShouldBe(WorthTerms.Asks(2), 1e-9);
+        desk.Undo(made.Command);
+        var ask = desk.Asks.List()[0];
+        desk.Asks.Edit(ask.Number, new(ask.Version, PutAway: true), Once.Unkeyed);
+        Term(other, WorthTerm.Asks).ShouldBeNull("what is put away asks nothing");
+    }
+
+    [Fact]
     public void An_occasion_on_its_topic_counts_until_it_is_past()
     {
         var idea = Caught("Lanterns on the water #floods");

@@ -1,3 +1,5 @@
+using System.Runtime.InteropServices;
+
 namespace Nachlass.Core.Catalogue.Asks;
 
 /// <summary>
@@ -68,17 +70,34 @@ public sealed class AskPlaces
         var groups = new Groups();
         for (var i = first; i < wishes.Count; i++)
             groups.Add(i, 1, null);
-        var known = new Dictionary<int, int>();
+        // All that is in an ask is one group, by the number of its first wish.
+        var groupOf = Enumerable.Range(0, wishes.Count).ToArray();
+        var firstOf = new Dictionary<int, int>();
+        for (var j = 0; j < first; j++)
+            if (!firstOf.TryAdd(wishes[j].Ask, j))
+                groupOf[j] = firstOf[wishes[j].Ask];
+        var (drawn, to) = (new double[wishes.Count], new List<int>());
         for (var i = first; i < wishes.Count; i++)
+        {
+            // Added up for each group first: a wish may be like thousands that are in a few asks.
             foreach (var (j, alike) in AlikeBefore(i))
             {
-                var ask = wishes[j].Ask;
-                var group = j;
-                // All that is in an ask is one group, by the number of one of its wishes.
-                if (ask != Unplaced && !known.TryGetValue(ask, out group))
-                    groups.Add(known[ask] = group = j, sizes[ask], ask);
-                groups.Draw(i, group, alike);
+                if (alike < LeastLikeness)
+                    continue;
+                var group = groupOf[j];
+                if (drawn[group] == 0)
+                    to.Add(group);
+                drawn[group] += alike;
             }
+            foreach (var group in to)
+            {
+                if (group < first)
+                    groups.Meet(group, sizes[wishes[group].Ask], wishes[group].Ask);
+                groups.Draw(i, group, drawn[group]);
+                drawn[group] = 0;
+            }
+            to.Clear();
+        }
         var placed = new int[added.Length];
         foreach (var (members, ask) in groups.Join(Floor).OrderBy(g => g.Members.Min()))
         {
@@ -100,41 +119,105 @@ public sealed class AskPlaces
 
     /// <summary>The wishes before one that are like it, as <see cref="WishLikeness"/> has it, found through the words they hold: most
     /// pairs share none.</summary>
-    private IEnumerable<(int Wish, double Likeness)> AlikeBefore(int one)
+    private List<(int Wish, double Likeness)> AlikeBefore(int one)
     {
-        var (own, its) = (new Dictionary<int, double>(), new Dictionary<int, double>());
-        var nearest = new Dictionary<int, double>();
+        sums.Begin(wishes.Count, names.Count);
         var all = 0.0;
         foreach (var (word, share) in wishes[one].Words)
         {
             var weight = Weight(word) * share;
             all += weight;
-            var met = new HashSet<int>();
-            foreach (var (root, near) in neighbours[word])
+            sums.BeginWord();
+            foreach (var (root, near) in CollectionsMarshal.AsSpan(neighbours[word]))
             {
-                if (near > nearest.GetValueOrDefault(root))
-                    nearest[root] = near;
-                foreach (var (wish, _) in holders[root])
+                sums.Nearest(root, near);
+                foreach (var (wish, _) in CollectionsMarshal.AsSpan(holders[root]))
                 {
                     if (wish >= one)
                         break;
                     // The neighbours stand with the nearest first, so that a wish is met by its nearest word.
-                    if (met.Add(wish))
-                        own[wish] = own.GetValueOrDefault(wish) + weight * near;
+                    if (sums.Meets(wish))
+                        sums.Own[wish] += weight * near;
                 }
             }
         }
-        foreach (var (root, near) in nearest)
-        foreach (var (wish, share) in holders[root])
+        foreach (var root in sums.Roots)
         {
-            if (wish >= one)
-                break;
-            its[wish] = its.GetValueOrDefault(wish) + Weight(root) * share * near;
+            var weight = Weight(root) * sums.Near[root];
+            foreach (var (wish, share) in CollectionsMarshal.AsSpan(holders[root]))
+            {
+                if (wish >= one)
+                    break;
+                sums.Its[wish] += weight * share;
+            }
         }
-        foreach (var (wish, sum) in own)
+        var alike = new List<(int, double)>(sums.Met.Count);
+        foreach (var wish in sums.Met)
         {
             var whole = wishes[wish].Words.Sum(w => Weight(w.Root) * w.Share);
-            yield return (wish, (all == 0 || whole == 0 ? 0 : sum / all + its[wish] / whole) / 2);
+            alike.Add((wish, (all == 0 || whole == 0 ? 0 : sums.Own[wish] / all + sums.Its[wish] / whole) / 2));
+        }
+        return alike;
+    }
+
+    private readonly Sums sums = new();
+
+    /// <summary>Room for adding up what one wish has in common with each before it, used again for the next: by numbers of wishes and
+    /// stems, since thousands of both are met of each wish.</summary>
+    private sealed class Sums
+    {
+        private int[] metAt = [],
+            wordAt = [],
+            rootAt = [];
+        private int turn,
+            word;
+
+        public double[] Own { get; private set; } = [];
+        public double[] Its { get; private set; } = [];
+        public double[] Near { get; private set; } = [];
+
+        /// <summary>Wishes that were met.</summary>
+        public List<int> Met { get; } = [];
+
+        /// <summary>Stems that were met.</summary>
+        public List<int> Roots { get; } = [];
+
+        public void Begin(int wishes, int stems)
+        {
+            if (Own.Length < wishes)
+                (Own, Its, metAt, wordAt) = (new double[wishes * 2], new double[wishes * 2], new int[wishes * 2], new int[wishes * 2]);
+            if (Near.Length < stems)
+                (Near, rootAt) = (new double[stems * 2], new int[stems * 2]);
+            turn++;
+            Met.Clear();
+            Roots.Clear();
+        }
+
+        public void BeginWord() => word++;
+
+        public void Nearest(int root, double near)
+        {
+            if (rootAt[root] != turn)
+            {
+                (rootAt[root], Near[root]) = (turn, near);
+                Roots.Add(root);
+            }
+            else if (near > Near[root])
+                Near[root] = near;
+        }
+
+        /// <returns>Whether this word had not met the wish before.</returns>
+        public bool Meets(int wish)
+        {
+            if (wordAt[wish] == word)
+                return false;
+            wordAt[wish] = word;
+            if (metAt[wish] != turn)
+            {
+                (metAt[wish], Own[wish], Its[wish]) = (turn, 0, 0);
+                Met.Add(wish);
+            }
+            return true;
         }
     }
 
@@ -185,12 +268,14 @@ public sealed class AskPlaces
 
         public void Add(int number, int size, int? ask) => (all[number] = new Group(size, ask)).Members.Add(number);
 
-        public void Draw(int a, int b, double likeness)
+        /// <summary>Adds a group that may be there.</summary>
+        public void Meet(int number, int size, int? ask)
         {
-            if (likeness < LeastLikeness)
-                return;
-            all[a].To[b] = all[b].To[a] = all[a].To.GetValueOrDefault(b) + likeness;
+            if (!all.ContainsKey(number))
+                Add(number, size, ask);
         }
+
+        public void Draw(int a, int b, double likeness) => all[a].To[b] = all[b].To[a] = all[a].To.GetValueOrDefault(b) + likeness;
 
         private double Mean(Group a, int b) => a.To[b] / ((double)a.Size * all[b].Size);
 

@@ -35,6 +35,9 @@ public static partial class Chapters
         return found;
     }
 
+    /// <summary>The text without the lines that name chapters.</summary>
+    public static string Without(string text) => string.Join('\n', text.Split('\n').Where(line => !Line().IsMatch(line)));
+
     private static int? TimeOf(string said)
     {
         try

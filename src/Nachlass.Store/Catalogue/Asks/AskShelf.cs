@@ -51,25 +51,45 @@ public sealed class AskShelf
     }
 
     /// <summary>Places new wishes and writes them down.</summary>
+    /// <param name="wishes">Each with the place of its message among those that are written.</param>
+    /// <param name="write">Writes their messages, which is done while their places are looked for.</param>
     /// <returns>How many asks are new.</returns>
-    internal int Place(SqliteConnection db, IReadOnlyList<(MessageNumber Message, Wish Wish)> wishes)
+    internal int Place(SqliteConnection db, IReadOnlyList<(int Message, Wish Wish)> wishes, Func<IReadOnlyList<MessageNumber>> write)
     {
         if (wishes.Count == 0)
+        {
+            write();
             return 0;
+        }
+        var last = db.ExecuteScalar<int?>("SELECT seq FROM sqlite_sequence WHERE name = 'ask'") ?? 0;
+        var at = At(db);
         var fresh = 0;
-        IReadOnlyList<int> asks;
-        lock (gate)
-            asks = At(db)
-                .Place(
-                    [.. wishes.Select(w => w.Wish.Words)],
-                    () =>
-                    {
-                        fresh++;
-                        return AskRows.Put(db).Value;
-                    }
-                );
-        foreach (var ((message, wish), ask) in wishes.Zip(asks))
-            AskRows.Put(db, new WishKept(WishNumber.Of(0), message, wish.Text, ask == 0 ? null : AskNumber.Of(ask), ByHand: false));
+        var placing = Task.Run(() =>
+        {
+            lock (gate)
+                return at.Place([.. wishes.Select(w => w.Wish.Words)], () => last + ++fresh);
+        });
+        IReadOnlyList<MessageNumber> messages;
+        try
+        {
+            messages = write();
+        }
+        finally
+        {
+            // Whatever becomes of the messages, nobody else is to look for places meanwhile.
+            Task.WaitAny(placing);
+        }
+        var asks = placing.GetAwaiter().GetResult();
+        for (var i = 1; i <= fresh; i++)
+            AskRows.Put(db, new AskKept(AskNumber.Of(last + i), "", null, null, IsPutAway: false, Version: 1));
+        AskRows.Put(
+            db,
+            wishes.Zip(
+                asks,
+                (w, ask) =>
+                    new WishKept(WishNumber.Of(0), messages[w.Message], w.Wish.Text, ask == 0 ? null : AskNumber.Of(ask), ByHand: false)
+            )
+        );
         return fresh;
     }
 

@@ -24,29 +24,39 @@ internal static class MessageRows
     public static Message Get(SqliteConnection db, MessageNumber number) =>
         List(db, "m.number = @number", new { number }).SingleOrDefault() ?? throw new NotThereException($"message {number}");
 
-    public static MessageNumber Put(SqliteConnection db, Message message) =>
-        MessageNumber.Of(
-            db.ExecuteScalar<int>(
-                """
-                INSERT INTO message (number, person, address, at, way, release, text, reach, key, answered_at, answer)
-                VALUES (@number, @Person, @Address, @At, @Way, @Release, @Text, @Reach, @Key, @AnsweredAt, @Answer) RETURNING number
-                """,
-                new
-                {
-                    number = message.Number.Value == 0 ? (int?)null : message.Number.Value,
-                    message.Person,
-                    message.Address,
-                    message.At,
-                    message.Way,
-                    message.Release,
-                    message.Text,
-                    message.Reach,
-                    message.Key,
-                    message.AnsweredAt,
-                    message.Answer,
-                }
+    /// <summary>Writes messages; one of number 0 gets the next. All go by one statement, since to make one ready takes longer than to
+    /// carry it out.</summary>
+    /// <returns>Their numbers, in their order.</returns>
+    public static IReadOnlyList<MessageNumber> Put(SqliteConnection db, IReadOnlyList<Message> messages)
+    {
+        var last = db.ExecuteScalar<int?>("SELECT seq FROM sqlite_sequence WHERE name = 'message'") ?? 0;
+        var numbers = messages.Select(m => m.Number.Value == 0 ? MessageNumber.Of(++last) : m.Number).ToList();
+        db.Execute(
+            """
+            INSERT INTO message (number, person, address, at, way, release, text, reach, key, answered_at, answer)
+            VALUES (@number, @Person, @Address, @At, @Way, @Release, @Text, @Reach, @Key, @AnsweredAt, @Answer)
+            """,
+            messages.Zip(
+                numbers,
+                (message, number) =>
+                    new
+                    {
+                        number,
+                        message.Person,
+                        message.Address,
+                        message.At,
+                        message.Way,
+                        message.Release,
+                        message.Text,
+                        message.Reach,
+                        message.Key,
+                        message.AnsweredAt,
+                        message.Answer,
+                    }
             )
         );
+        return numbers;
+    }
 
     public static void Remove(SqliteConnection db, MessageNumber number) =>
         db.Execute("DELETE FROM wish WHERE message = @number; DELETE FROM message WHERE number = @number", new { number });
@@ -96,19 +106,18 @@ internal static class AskRows
     public static WishKept Wish(SqliteConnection db, WishNumber number) =>
         Wishes(db, "number = @number", new { number }).SingleOrDefault() ?? throw new NotThereException($"wish {number}");
 
-    public static WishNumber Put(SqliteConnection db, WishKept wish) =>
-        WishNumber.Of(
-            db.ExecuteScalar<int>(
-                "INSERT INTO wish (number, message, text, ask, by_hand) VALUES (@number, @Message, @Text, @Ask, @ByHand) RETURNING number",
-                new
-                {
-                    number = wish.Number.Value == 0 ? (int?)null : wish.Number.Value,
-                    wish.Message,
-                    wish.Text,
-                    wish.Ask,
-                    wish.ByHand,
-                }
-            )
+    /// <summary>Writes wishes; one of number 0 gets the next.</summary>
+    public static void Put(SqliteConnection db, IEnumerable<WishKept> wishes) =>
+        db.Execute(
+            "INSERT INTO wish (number, message, text, ask, by_hand) VALUES (@number, @Message, @Text, @Ask, @ByHand)",
+            wishes.Select(wish => new
+            {
+                number = wish.Number.Value == 0 ? (int?)null : wish.Number.Value,
+                wish.Message,
+                wish.Text,
+                wish.Ask,
+                wish.ByHand,
+            })
         );
 
     public static void Move(SqliteConnection db, WishNumber wish, AskNumber? ask) =>

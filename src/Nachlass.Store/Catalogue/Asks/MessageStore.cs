@@ -90,7 +90,7 @@ public sealed class MessageStore(PapersFile papers, AskShelf shelf)
         if (messages.Count > MostAtOnce)
             throw new BadInputException("messages", $"At most {MostAtOnce:N0} messages come in at once.");
         var now = papers.Time.GetUtcNow();
-        var read = messages.Select(m => Checked(m, now)).ToList();
+        var read = Read(messages, now);
         return shelf.Run(
             "brought messages in",
             once,
@@ -120,23 +120,37 @@ public sealed class MessageStore(PapersFile papers, AskShelf shelf)
     }
 
     /// <summary>Takes one message in as a part of another command.</summary>
-    internal void Take(Change change, NewMessage said) => Put(change.Db, [Checked(said, change.Now)]);
+    internal void Take(Change change, NewMessage said) => Put(change.Db, Read([said], change.Now));
 
-    private (int Fresh, int Wishes, int Asks) Put(SqliteConnection db, IReadOnlyList<(Message Message, string About)> read)
+    private sealed record ReadMessage(Message Message, string About, IReadOnlyList<Wish> Wishes);
+
+    /// <summary>Messages with their wishes, which are looked for before the papers are held, and on all processors.</summary>
+    private static List<ReadMessage> Read(IReadOnlyList<NewMessage> messages, DateTimeOffset now) =>
+        [
+            .. messages
+                .Select(m => Checked(m, now))
+                .ToList()
+                .AsParallel()
+                .AsOrdered()
+                .Select(m => new ReadMessage(m.Message, m.About, Wishes.In(m.Message.Text))),
+        ];
+
+    private (int Fresh, int Wishes, int Asks) Put(SqliteConnection db, IReadOnlyList<ReadMessage> read)
     {
         var known = db.Query<string>("SELECT key FROM message").ToHashSet();
         var releases = new Lazy<IReadOnlyList<Release>>(() => ReleaseRows.List(db, "true", null));
-        var (fresh, wishes) = (0, new List<(MessageNumber Message, Wish Wish)>());
-        foreach (var (message, about) in read.OrderBy(r => r.Message.At))
-        {
-            if (!known.Add(message.Key))
-                continue;
-            fresh++;
-            var kept = message with { Release = about.Length == 0 ? null : ReleaseOf(about, releases.Value) };
-            var number = MessageRows.Put(db, kept);
-            wishes.AddRange(Wishes.In(kept.Text).Select(wish => (number, wish)));
-        }
-        return (fresh, wishes.Count, shelf.Place(db, wishes));
+        var fresh = read.OrderBy(r => r.Message.At).Where(r => known.Add(r.Message.Key)).ToList();
+        var wishes = fresh.SelectMany((r, i) => r.Wishes.Select(wish => (i, wish))).ToList();
+        var asks = shelf.Place(
+            db,
+            wishes,
+            () =>
+                MessageRows.Put(
+                    db,
+                    [.. fresh.Select(r => r.Message with { Release = r.About.Length == 0 ? null : ReleaseOf(r.About, releases.Value) })]
+                )
+        );
+        return (fresh.Count, wishes.Count, asks);
     }
 
     private static (Message Message, string About) Checked(NewMessage said, DateTimeOffset now)

@@ -132,7 +132,10 @@ internal static class AskEndpoints
                 slip.Text,
                 slip.CaughtAt,
                 source.SenderAddress,
-                source.Container,
+                // As the tables of messages have it, which name the ways they came.
+                source.Container == "Mail"
+                    ? "mail"
+                    : source.Container,
                 slip.About ?? source.Title,
                 slip.Reach,
                 source.MessageId
