@@ -294,6 +294,8 @@ namespace Nachlass.Web
                 PublicSite.Hash
             ));
             services.AddSingleton<SiteWriter>();
+            services.AddSingleton<FormMarks>();
+            services.AddSingleton<LetterDoors>();
             services.AddSingleton<PublicSite>();
             services.AddHostedService(provider => provider.GetRequiredService<PublicSite>());
             services.AddSingleton<ConnectionStore>();

@@ -1,3 +1,5 @@
+using SkiaSharp;
+
 namespace Nachlass.Browser.Tests;
 
 /// <summary>Remakes docs/screenshots; run by "make screenshots" and by nothing else.</summary>
@@ -23,7 +25,6 @@ public sealed class Screenshots
                     ("sheet", "/bench/4", "The bread column"),
                     ("plan", "/plan", "Ready to place"),
                     ("stages", "/plan/stages", "pieces in hand"),
-                    ("sitting", "/plan/sitting", "Take it for"),
                     ("figures", "/plan/figures", "By format"),
                     ("catalogue", "/catalogue?mention=the+tenth+eel", "tenth eel."),
                     ("asks", "/catalogue/asks", "In their words"),
@@ -46,6 +47,7 @@ public sealed class Screenshots
             if (name == "sheet")
                 writer.Keys(OpenQA.Selenium.Keys.Escape);
         }
+        Four(writer);
         writer.Driver.Navigate().GoToUrl(app.Url + "/read/13");
         writer.Sees("words a minute");
         writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", "reading.png"));
@@ -69,5 +71,37 @@ public sealed class Screenshots
         writer.Until(() => writer.Part("Caught here").Text.Split("slip ").Length == 3, "both slips");
         writer.Field("New slip").SendKeys("A ferry waits differently from a bus");
         writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", "phone.png"));
+    }
+
+    /// <summary>The other views of the catalogue, four in one picture: by outlet, what is on its way, covers, and a comparison.</summary>
+    private static void Four(Writer writer)
+    {
+        writer.Send(
+            "/api/pieces/3/sending",
+            new { outlet = 4, on = DateTime.Today.AddDays(2).ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture) }
+        );
+        using var whole = new SKBitmap(2 * 1280 + 8, 2 * 800 + 8);
+        using var canvas = new SKCanvas(whole);
+        canvas.Clear(new SKColor(0x88, 0x8C, 0x86));
+        (string Path, string Words)[] views =
+        [
+            ("/catalogue/outlets", "Walks"),
+            ("/catalogue/queue", "goes out"),
+            ("/catalogue/covers", "Letter"),
+            ("/catalogue/figures", "more"),
+        ];
+        foreach (var (nth, (path, words)) in views.Index())
+        {
+            writer.Open(path).Sees(words);
+            writer.Until(() => (bool)writer.Driver.ExecuteScript("return document.fonts.status === 'loaded'")!, "the fonts");
+            using var one = SKBitmap.Decode(writer.Driver.GetScreenshot().AsByteArray);
+            canvas.DrawBitmap(one, nth % 2 * 1288, nth / 2 * 808);
+        }
+        using var half = whole.Resize(
+            new SKImageInfo(whole.Width * 5 / 8, whole.Height * 5 / 8),
+            new SKSamplingOptions(SKCubicResampler.Mitchell)
+        );
+        using var file = File.Create(Path.Combine(App.Root, "docs", "screenshots", "going-out.png"));
+        half.Encode(file, SKEncodedImageFormat.Png, 100);
     }
 }

@@ -101,6 +101,16 @@ public sealed class AudioTests : IAsyncLifetime
         heard.Chapters.ShouldBe(["0 The bell", "7 The lane"]);
         heard.Sound.ShouldBe(sent.Parts[0].Address);
 
+        (await (await Read("/")).Content.ReadAsStringAsync(TestContext.Current.CancellationToken)).ShouldContain(
+            $"<a href=\"audio/{outlet}/feed.xml\">Walks &amp; talks</a>"
+        );
+        using var site = new System.IO.Compression.ZipArchive(
+            await server.Client.GetStreamAsync("/api/site.zip", TestContext.Current.CancellationToken)
+        );
+        site.Entries.Where(e => e.FullName.StartsWith("audio/", StringComparison.Ordinal))
+            .Select(e => Path.GetExtension(e.FullName))
+            .ShouldBe([".xml", ".json", ".mp3"]);
+
         var feed = (await server.Get($"/api/outlets/{outlet}/feed")).Body!;
         feed["episodes"]!.GetValue<int>().ShouldBe(1);
         var xml = XDocument.Parse(

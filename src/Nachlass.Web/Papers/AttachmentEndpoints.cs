@@ -50,8 +50,8 @@ internal static class AttachmentEndpoints
         );
     }
 
-    /// <summary>The file. Only pictures and sounds are shown in place; anything else is a download, so that nothing a stranger wrote runs as a page of
-    /// ours.</summary>
+    /// <summary>The file. Only pictures and sounds are shown in place; anything else is a download, so that nothing a stranger wrote runs
+    /// as a page of ours.</summary>
     private static FileStreamHttpResult Content(AttachmentNumber number, AttachmentStore attachments, FileShelf shelf, HttpContext http)
     {
         var attachment = attachments.Get(number);
@@ -68,17 +68,14 @@ internal static class AttachmentEndpoints
 /// <summary>Bodies that are too large to be held in memory.</summary>
 internal static class Bodies
 {
+    /// <summary>A file that is gone when it is closed.</summary>
+    public static FileStream Passing() =>
+        new(Path.GetTempFileName(), FileMode.Open, FileAccess.ReadWrite, FileShare.None, 81_920, FileOptions.DeleteOnClose);
+
     /// <summary>The body as a file that is gone when it is closed.</summary>
     public static async Task<FileStream> ToFile(HttpContext http)
     {
-        var file = new FileStream(
-            Path.GetTempFileName(),
-            FileMode.Open,
-            FileAccess.ReadWrite,
-            FileShare.None,
-            81_920,
-            FileOptions.DeleteOnClose
-        );
+        var file = Passing();
         try
         {
             await http.Request.Body.CopyToAsync(file, http.RequestAborted);

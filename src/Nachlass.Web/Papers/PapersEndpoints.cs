@@ -60,14 +60,7 @@ internal static class PapersEndpoints
     private static FileStreamHttpResult TakeOut(ImageStore images, PapersFile papers, FileShelf shelf)
     {
         // Written to a file of its own first, so that a failure is an answer and not half a zip.
-        var file = new FileStream(
-            Path.GetTempFileName(),
-            FileMode.Open,
-            FileAccess.ReadWrite,
-            FileShare.None,
-            81_920,
-            FileOptions.DeleteOnClose
-        );
+        var file = Bodies.Passing();
         PapersZip.Write(images.Take(), file, shelf.Open);
         file.Position = 0;
         return TypedResults.Stream(file, Zip, $"papers-{papers.Today:yyyy-MM-dd}.zip");

@@ -82,6 +82,10 @@ public sealed class AudioStoreTests : IDisposable
         desk.Audio.Episodes(outlet).ShouldBeEmpty();
         sending = desk.Queue.Begin(sending, 1);
         var going = desk.Audio.Episodes(outlet).ShouldHaveSingleItem();
+        // A hub that is down keeps nobody from hearing it.
+        sending = desk.Queue.End(sending, 1, new Outcome.Later("Its hub is down."));
+        desk.Audio.Episodes(outlet).ShouldHaveSingleItem().ShouldBe(going);
+        sending = desk.Queue.Begin(sending, 1);
         sending = desk.Queue.End(sending, 1, new Outcome.Taken("https://pages.example/audio/1/x.wav"));
         desk.Queue.Finish(sending);
 

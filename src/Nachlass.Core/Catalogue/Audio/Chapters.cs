@@ -65,7 +65,8 @@ public static partial class Chapters
                 );
         if (lengthMs > 0 && chapters.FirstOrDefault(c => c.Ms >= lengthMs) is { } late)
             wrong.Add(
-                $"“{late.Title}” begins at {CutTimes.Said(late.Ms)}, and the recording ends at {CutTimes.Said(lengthMs / 1_000 * 1_000)}."
+                $"“{late.Title}” begins at {CutTimes.Said(late.Ms)}, "
+                    + $"and the recording ends at {CutTimes.Said(lengthMs / 1_000 * 1_000)}."
             );
         return wrong;
     }

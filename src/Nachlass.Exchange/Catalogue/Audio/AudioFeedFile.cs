@@ -10,16 +10,20 @@ namespace Nachlass.Exchange.Catalogue.Audio;
 
 /// <summary>An audio feed to be written.</summary>
 /// <param name="Title">What it is called.</param>
-/// <param name="Home">The site it belongs to.</param>
-/// <param name="Folder">Where it lies, with a slash at its end; everything of it lies there.</param>
+/// <param name="Home">The site it belongs to, with a slash at its end.</param>
+/// <param name="Place">Where it lies on the site, with a slash at its end; everything of it lies there.</param>
 /// <param name="Hub">The hub that is told when it grows; empty for none.</param>
 /// <param name="Language">Of its episodes, as a BCP 47 tag.</param>
-public sealed record AudioFeed(string Title, Uri Home, Uri Folder, string Hub, string Language, IReadOnlyList<Episode> Episodes)
+public sealed record AudioFeed(string Title, Uri Home, string Place, string Hub, string Language, IReadOnlyList<Episode> Episodes)
 {
     public const string FeedName = "feed.xml",
         ChaptersEnding = ".chapters.json";
 
-    public Uri Address => new(Folder, FeedName);
+    /// <summary>Where the feed itself is, from the site's beginning.</summary>
+    public string Path => Place + FeedName;
+
+    public Uri Folder => new(Home, Place);
+    public Uri Address => new(Home, Path);
 }
 
 /// <summary>Writes an audio feed: RSS 2.0 with an enclosure each; the text as HTML after the RSS content module; its own address and hub as

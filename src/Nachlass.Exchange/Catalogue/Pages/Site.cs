@@ -9,6 +9,7 @@ using Nachlass.Core.Bench;
 using Nachlass.Core.Catalogue.Pages;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Text;
+using Nachlass.Exchange.Catalogue.Audio;
 using Nachlass.Exchange.Pieces;
 
 namespace Nachlass.Exchange.Catalogue.Pages;
@@ -292,7 +293,7 @@ public static class SiteFiles
         );
 
     /// <summary>The list of the pages that everybody may come upon, the latest first.</summary>
-    public static string List(Site site, IReadOnlyList<PageText> pages)
+    public static string List(Site site, IReadOnlyList<PageText> pages, IReadOnlyList<AudioFeed>? feeds = null)
     {
         var list = new StringBuilder($"<header><h1>{Escaped(site.Name)}</h1></header>\n");
         if (pages.Count == 0)
@@ -308,15 +309,16 @@ public static class SiteFiles
                 );
             list.Append("</ol>\n");
         }
-        return Whole(
-            site,
-            site.Name,
-            "en",
-            $"<link rel=\"canonical\" href=\"{Escaped(site.Address.ToString())}\">\n" + Property("og:title", site.Name),
-            list.ToString(),
-            "",
-            isList: true
+        var head = new StringBuilder($"<link rel=\"canonical\" href=\"{Escaped(site.Address.ToString())}\">\n").Append(
+            Property("og:title", site.Name)
         );
+        foreach (var feed in feeds ?? [])
+        {
+            var at = Escaped(feed.Path);
+            head.Append($"<link rel=\"alternate\" type=\"application/rss+xml\" title=\"{Escaped(feed.Title)}\" href=\"{at}\">\n");
+            list.Append($"<p>To listen to: <a href=\"{at}\">{Escaped(feed.Title)}</a>, a feed for audio players.</p>\n");
+        }
+        return Whole(site, site.Name, "en", head.ToString(), list.ToString(), "", isList: true);
     }
 
     /// <summary>The feed (Atom, RFC 4287) of the same pages.</summary>

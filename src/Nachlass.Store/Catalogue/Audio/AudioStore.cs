@@ -47,8 +47,8 @@ public sealed class AudioStore(PapersFile papers, FileShelf shelf, ReadFile look
 
     private int Length(string hash, string name) => lengths.GetOrAdd(hash, _ => look(name, shelf.Path(hash)).Ms);
 
-    /// <summary>The episodes of a feed, the newest first: releases with a sound, put right where they were, and what is being sent right
-    /// now, since whoever is told of it looks for it before it is a release.</summary>
+    /// <summary>The episodes of a feed, the newest first: releases with a sound, put right where they were, and what is being sent,
+    /// since whoever is told of it looks for it before it is a release.</summary>
     public IReadOnlyList<Episode> Episodes(OutletNumber outlet)
     {
         var (releases, going) = papers.Read(db =>
@@ -68,7 +68,9 @@ public sealed class AudioStore(PapersFile papers, FileShelf shelf, ReadFile look
             .ToList();
         foreach (var sending in going)
             if (
-                sending.Parts is [{ State: not PartState.Waits } part]
+                sending.Parts is [var part]
+                // Once begun it stays, while its hub is told again, and when that is given up.
+                && (part.State != PartState.Waits || sending.History.Count > 0)
                 && episodes.All(e => e.Recording.Key != part.Key)
                 && SoundOf(sending.Piece) is { } sound
             )

@@ -22,8 +22,8 @@ public sealed record MailboxLooked(int Messages, string Problem, string Certific
 
 /// <summary>
 /// Looks into the watched mailbox when it is time, by IMAP (RFC 9051) over TLS, and takes in what is new. The box is opened for reading
-/// only, so that nothing in it is ever changed, marked or moved. Mails are read as any strange file is, in a process of its own, and each is
-/// known again by its Message-ID, so that none comes in twice however often a look breaks off.
+/// only, so that nothing in it is ever changed, marked or moved. Mails are read as any strange file is, in a process of its own, and each
+/// is known again by its Message-ID, so that none comes in twice however often a look breaks off.
 /// </summary>
 internal sealed class MailboxWatch(
     MailboxStore mailbox,

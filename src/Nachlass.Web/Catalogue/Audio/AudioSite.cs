@@ -21,14 +21,23 @@ internal sealed class AudioSite(AudioStore audio, ConnectionStore connections, F
             ? new AudioFeed(
                 audio.NameOf(outlet),
                 site.Address,
-                FolderOf(site, outlet),
+                PlaceOf(outlet),
                 connection.Address,
                 audio.LanguageOf(outlet),
                 audio.Episodes(outlet)
             )
             : null;
 
-    public static Uri FolderOf(Site site, OutletNumber outlet) => new(site.Address, $"audio/{outlet}/");
+    /// <summary>All feeds that have something to be heard.</summary>
+    public IReadOnlyList<AudioFeed> Feeds(Site site) =>
+        [.. connections.List().Select(c => Feed(site, c.Outlet)).OfType<AudioFeed>().Where(f => f.Episodes.Count > 0)];
+
+    private static string PlaceOf(OutletNumber outlet) => $"audio/{outlet}/";
+
+    public static Uri FolderOf(Site site, OutletNumber outlet) => new(site.Address, PlaceOf(outlet));
+
+    /// <summary>Opens the recording of an episode; null where its file is gone.</summary>
+    public Stream? Open(Episode episode) => File.Exists(shelf.Path(episode.Recording.Hash)) ? shelf.Open(episode.Recording.Hash) : null;
 
     public static Uri AddressOf(Site site, OutletNumber outlet) => new(FolderOf(site, outlet), AudioFeed.FeedName);
 

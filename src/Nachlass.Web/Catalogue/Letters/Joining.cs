@@ -17,10 +17,18 @@ internal sealed class Joining
     private readonly ReaderStore readers;
     private readonly ILogger<Joining> log;
 
-    public Joining(PublicSite site, ConnectionStore connections, Secrets secrets, Mail mail, ReaderStore readers, ILogger<Joining> log)
+    public Joining(
+        PublicSite site,
+        LetterDoors doors,
+        ConnectionStore connections,
+        Secrets secrets,
+        Mail mail,
+        ReaderStore readers,
+        ILogger<Joining> log
+    )
     {
         (this.site, this.connections, this.secrets, this.mail, this.readers, this.log) = (site, connections, secrets, mail, readers, log);
-        site.Asked += reader => _ = Task.Run(() => Ask(reader));
+        doors.Asked += reader => _ = Task.Run(() => Ask(reader));
     }
 
     private async Task Ask(Reader reader)

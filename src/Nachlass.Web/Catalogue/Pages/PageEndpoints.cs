@@ -4,6 +4,7 @@ using Nachlass.Core.Papers;
 using Nachlass.Store.Catalogue.Pages;
 using Nachlass.Store.Papers;
 using Nachlass.Web.Hosting;
+using Nachlass.Web.Papers;
 
 namespace Nachlass.Web.Catalogue.Pages;
 
@@ -73,7 +74,8 @@ internal static class PageEndpoints
                 "/site.zip",
                 (PublicSite site, SiteWriter writer) =>
                 {
-                    var made = new MemoryStream();
+                    // Recordings may be too large to be held in memory.
+                    var made = Bodies.Passing();
                     writer.Zip(site.Site, made);
                     made.Position = 0;
                     return TypedResults.File(made, "application/zip", "site.zip");

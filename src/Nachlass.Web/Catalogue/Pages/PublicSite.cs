@@ -6,15 +6,14 @@ using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.HttpOverrides;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.RateLimiting;
-using Nachlass.Core.Catalogue.Letters;
 using Nachlass.Core.Catalogue.Pages;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Plan;
 using Nachlass.Exchange.Catalogue.Pages;
-using Nachlass.Store.Catalogue.Letters;
 using Nachlass.Store.Catalogue.Pages;
 using Nachlass.Store.Papers;
 using Nachlass.Web.Catalogue.Audio;
+using Nachlass.Web.Catalogue.Letters;
 using Nachlass.Web.Hosting;
 
 namespace Nachlass.Web.Catalogue.Pages;
@@ -28,7 +27,8 @@ internal sealed class PublicSite(
     PageStore pages,
     SiteWriter writer,
     SettingStore kept,
-    ReaderStore letterReaders,
+    LetterDoors letters,
+    FormMarks marks,
     AudioSite audio,
     PapersFile papers,
     IDataProtectionProvider protection,
@@ -37,6 +37,9 @@ internal sealed class PublicSite(
 {
     /// <summary>What a site is called while its writer gave it no name.</summary>
     public const string FirstName = "Pages";
+
+    /// <summary>The limit of what people send, by name.</summary>
+    public const string Seldom = "comments";
 
     private const int MostComments = 5,
         MostGuesses = 10,
@@ -63,7 +66,6 @@ internal sealed class PublicSite(
     private readonly PasswordHasher<PageStore> hasher = new();
     private readonly ReadersOfDay readers = new(() => RandomNumberGenerator.GetBytes(32));
     private readonly ITimeLimitedDataProtector opened = protection.CreateProtector("Nachlass.Pages.Open").ToTimeLimitedDataProtector();
-    private readonly IDataProtector marks = protection.CreateProtector("Nachlass.Pages.Form");
     private readonly Lock gate = new();
     private Dictionary<PageNumber, PageDay> counted = [];
     private WebApplication? app;
@@ -133,7 +135,7 @@ internal sealed class PublicSite(
             limits.GlobalLimiter = PartitionedRateLimiter.Create<HttpContext, string>(http =>
                 Limit(Who(http), MostRequests, TimeSpan.FromMinutes(1))
             );
-            limits.AddPolicy("comments", http => Limit(Who(http), MostComments, TimeSpan.FromMinutes(10)));
+            limits.AddPolicy(Seldom, http => Limit(Who(http), MostComments, TimeSpan.FromMinutes(10)));
             limits.AddPolicy("guesses", http => Limit(Who(http), MostGuesses, TimeSpan.FromMinutes(10)));
             limits.OnRejected = async (context, stop) =>
                 await Say(
@@ -154,7 +156,7 @@ internal sealed class PublicSite(
         site.UseRouting();
         site.UseRateLimiter();
         string[] reading = ["GET", "HEAD"];
-        site.MapMethods("/", reading, http => Open(http, SiteFiles.List, "text/html"));
+        site.MapMethods("/", reading, http => Open(http, (s, texts) => SiteFiles.List(s, texts, audio.Feeds(s)), "text/html"));
         site.MapMethods("/feed.atom", reading, http => Open(http, SiteFiles.Feed, "application/atom+xml"));
         site.MapMethods("/sitemap.xml", reading, http => Open(http, SiteFiles.Sitemap, "application/xml"));
         site.MapMethods("/robots.txt", reading, http => Open(http, (s, _) => SiteFiles.Robots(s), "text/plain"));
@@ -162,15 +164,10 @@ internal sealed class PublicSite(
         site.MapMethods("/fonts/{name}", reading, (string name) => Font(name));
         site.MapMethods("/{slug}", reading, (HttpContext http, string slug) => Page(http, slug));
         site.MapMethods("/{slug}/pictures/{file}", reading, (HttpContext http, string slug, string file) => Picture(http, slug, file));
-        site.MapPost("/{slug}/comments", (Delegate)Comment).RequireRateLimiting("comments").DisableAntiforgery();
-        site.MapPost("/mentions", (Delegate)Mention).RequireRateLimiting("comments").DisableAntiforgery();
+        site.MapPost("/{slug}/comments", (Delegate)Comment).RequireRateLimiting(Seldom).DisableAntiforgery();
+        site.MapPost("/mentions", (Delegate)Mention).RequireRateLimiting(Seldom).DisableAntiforgery();
         site.MapPost("/{slug}/open", (Delegate)Unlock).RequireRateLimiting("guesses").DisableAntiforgery();
-        site.MapMethods("/leave/{token}", reading, (string token) => Leaving(token));
-        site.MapPost("/leave/{token}", (HttpContext http, string token) => Leave(http, token)).DisableAntiforgery();
-        site.MapMethods("/join/{token}", reading, (string token) => Joining(token));
-        site.MapPost("/join/{token}", (string token) => Join(token)).DisableAntiforgery();
-        site.MapMethods("/letters/{outlet:int}", reading, (int outlet) => Letters(outlet, "", new LetterForm(Mark())));
-        site.MapPost("/letters/{outlet:int}", (Delegate)AskForLetters).RequireRateLimiting("comments").DisableAntiforgery();
+        letters.Map(site, () => Site);
         audio.Map(site, () => Site);
         site.MapFallback("{**rest}", (HttpContext http) => NotThere(http));
         return site;
@@ -258,8 +255,8 @@ internal sealed class PublicSite(
             return Closed(http, up.Page, wasWrong: false);
         Count(http, up.Page);
         if (http.Request.Query.ContainsKey("thanks") && up.Page.TakesComments)
-            return Form(up, new CommentForm(Mark(), "Thank you. It will be read, and shown then."), 200, http);
-        var (html, tag) = writer.Html(Site, up, up.Page.TakesComments ? Mark() : null);
+            return Form(up, new CommentForm(marks.Make(), "Thank you. It will be read, and shown then."), 200, http);
+        var (html, tag) = writer.Html(Site, up, up.Page.TakesComments ? marks.Make() : null);
         return Give(http, html, "text/html", Cached(up.Page), tag);
     }
 
@@ -306,7 +303,7 @@ internal sealed class PublicSite(
             return Closed(http, up.Page, wasWrong: false);
         if (!up.Page.TakesComments || !http.Request.HasFormContentType)
             return NotThere(http);
-        if (await Read(http) is not { } form)
+        if (await FormMarks.Read(http) is not { } form)
             return Say(
                 http,
                 StatusCodes.Status400BadRequest,
@@ -316,14 +313,14 @@ internal sealed class PublicSite(
         string person = form["name"].ToString(),
             text = form["comment"].ToString(),
             mark = form["mark"].ToString();
-        switch (CommentRules.Doubt(form["website"], Since(mark)))
+        switch (CommentRules.Doubt(form["website"], marks.Since(mark)))
         {
             case CommentDoubt.Trapped:
                 return Results.Redirect($"/{slug}/?thanks#comments");
             case CommentDoubt.TooQuick:
                 return Again("That was quick. Please send it once more.", mark);
             case CommentDoubt.TooOld:
-                return Again("This page was open for long. Please send it once more.", Mark());
+                return Again("This page was open for long. Please send it once more.", marks.Make());
         }
         try
         {
@@ -344,7 +341,7 @@ internal sealed class PublicSite(
     /// <summary>Takes a Webmention (W3C, 3.2): it is held, and nothing is fetched before the writer wants it.</summary>
     private async Task<IResult> Mention(HttpContext http)
     {
-        if (!http.Request.HasFormContentType || await Read(http) is not { } form)
+        if (!http.Request.HasFormContentType || await FormMarks.Read(http) is not { } form)
             return Plain(StatusCodes.Status400BadRequest, "Say source and target in a form.");
         try
         {
@@ -362,34 +359,6 @@ internal sealed class PublicSite(
         }
 
         static IResult Plain(int status, string words) => Results.Text(words, "text/plain; charset=utf-8", statusCode: status);
-    }
-
-    private static async Task<IFormCollection?> Read(HttpContext http)
-    {
-        try
-        {
-            return await http.Request.ReadFormAsync(http.RequestAborted);
-        }
-        catch (Exception error) when (error is BadHttpRequestException or InvalidDataException or IOException)
-        {
-            return null;
-        }
-    }
-
-    /// <summary>When a form was fetched, sealed so that nobody can make one up.</summary>
-    private string Mark() => marks.Protect(papers.Time.GetUtcNow().ToUnixTimeMilliseconds().ToString(CultureInfo.InvariantCulture));
-
-    private TimeSpan? Since(string mark)
-    {
-        try
-        {
-            return papers.Time.GetUtcNow()
-                - DateTimeOffset.FromUnixTimeMilliseconds(long.Parse(marks.Unprotect(mark), CultureInfo.InvariantCulture));
-        }
-        catch (Exception error) when (error is CryptographicException or FormatException)
-        {
-            return null;
-        }
     }
 
     private bool IsClosed(HttpContext http, Page page)
@@ -431,7 +400,7 @@ internal sealed class PublicSite(
             return other!;
         if (!up.Page.AsksPassphrase)
             return Results.LocalRedirect($"/{slug}/");
-        var said = http.Request.HasFormContentType && await Read(http) is { } form ? form["passphrase"].ToString().Trim() : "";
+        var said = http.Request.HasFormContentType && await FormMarks.Read(http) is { } form ? form["passphrase"].ToString().Trim() : "";
         if (
             pages.Secret(up.Page.Number) is not { } secret
             || said.Length is 0 or > Core.Catalogue.Pages.Page.LongestPassphrase
@@ -456,92 +425,6 @@ internal sealed class PublicSite(
     /// <summary>Where everybody may read a piece on this site; null when there is no such page.</summary>
     public Uri? PageOf(PieceNumber piece) =>
         pages.Open().FirstOrDefault(up => up.Page.Piece == piece) is { } up ? Site.AddressOf(up.Page) : null;
-
-    /// <summary>Told when somebody asks for letters, so that they are asked in their mailbox whether it was them.</summary>
-    public event Action<Reader>? Asked;
-
-    private IResult Ask(string title, string words, string press, int status = 200) =>
-        Results.Content(SiteFiles.Question(Site, title, words, press), "text/html; charset=utf-8", statusCode: status);
-
-    private IResult Unknown() =>
-        Results.Content(
-            SiteFiles.Notice(Site with { Address = new Uri("http://here/") }, "Nothing is here", "This link leads to nobody’s letters."),
-            "text/html; charset=utf-8",
-            statusCode: StatusCodes.Status404NotFound
-        );
-
-    /// <summary>A link in a letter is followed by programs, too; only a press, or a mail program's one click, leaves the list.</summary>
-    private IResult Leaving(string token) =>
-        letterReaders.ByToken(token) is not { } reader ? Unknown()
-        : reader.State == ReaderState.Left ? Ask("You get none of these letters", $"Nothing is sent to {reader.Address} any more.", "")
-        : Ask("Leave these letters?", $"They go to {reader.Address}.", "Get no more of them");
-
-    private IResult Leave(HttpContext http, string token)
-    {
-        http.Response.Headers.CacheControl = "no-store";
-        if (letterReaders.ByToken(token) is not { } reader)
-            return Unknown();
-        if (reader.State != ReaderState.Left)
-            letterReaders.Leave(reader);
-        return Ask("You have left", $"Nothing is sent to {reader.Address} any more.", "");
-    }
-
-    private IResult Joining(string token) =>
-        letterReaders.ByToken(token) is not { State: ReaderState.Asked or ReaderState.Agreed } reader ? Unknown()
-        : reader.State == ReaderState.Agreed ? Ask("You get the letters", $"They go to {reader.Address}.", "")
-        : Ask("Get these letters?", $"They will go to {reader.Address}.", "Yes, send them to me");
-
-    private IResult Join(string token)
-    {
-        if (letterReaders.ByToken(token) is not { State: ReaderState.Asked or ReaderState.Agreed } reader)
-            return Unknown();
-        if (reader.State == ReaderState.Asked)
-            letterReaders.Agree(reader);
-        return Ask("You get the letters", $"The next one goes to {reader.Address}.", "");
-    }
-
-    private IResult Letters(int outlet, string said, LetterForm form, int status = 200) =>
-        letterReaders.NameOf(OutletNumber.Of(Math.Max(1, outlet))) is { } name
-            ? Results.Content(SiteFiles.Letters(Site, name, said, form), "text/html; charset=utf-8", statusCode: status)
-            : Unknown();
-
-    private async Task<IResult> AskForLetters(HttpContext http, int outlet)
-    {
-        var to = OutletNumber.Of(Math.Max(1, outlet));
-        if (letterReaders.NameOf(to) is null || !http.Request.HasFormContentType || await Read(http) is not { } form)
-            return Unknown();
-        string address = form["address"].ToString(),
-            name = form["name"].ToString(),
-            mark = form["mark"].ToString();
-        const string thanks = "Look into your mailbox: a letter asks there whether it was you. Only then do they come.";
-        switch (CommentRules.Doubt(form["website"], Since(mark)))
-        {
-            case CommentDoubt.Trapped:
-                return Letters(outlet, thanks, new LetterForm(Mark()));
-            case CommentDoubt.TooQuick:
-                return Letters(outlet, "That was quick. Please send it once more.", new LetterForm(mark, address, name), 400);
-            case CommentDoubt.TooOld:
-                return Letters(
-                    outlet,
-                    "This page was open for long. Please send it once more.",
-                    new LetterForm(Mark(), address, name),
-                    400
-                );
-        }
-        try
-        {
-            address = Reader.CheckedAddress("address", address);
-            name = Reader.CheckedName("name", name);
-        }
-        catch (BadInputException error)
-        {
-            return Letters(outlet, error.Message, new LetterForm(mark, address, name), 400);
-        }
-        // Whoever is on the list already learns nothing here, and no second letter goes out for it.
-        if (letterReaders.Ask(to, address, name) is { } asked)
-            Asked?.Invoke(asked);
-        return Letters(outlet, thanks, new LetterForm(Mark()));
-    }
 
     private void Count(HttpContext http, Page page)
     {

@@ -6,15 +6,17 @@ using System.Text.Json;
 using Nachlass.Core.Bench;
 using Nachlass.Core.Catalogue.Pages;
 using Nachlass.Core.Papers;
+using Nachlass.Exchange.Catalogue.Audio;
 using Nachlass.Exchange.Catalogue.Pages;
 using Nachlass.Store.Bench;
 using Nachlass.Store.Catalogue.Pages;
 using Nachlass.Store.Papers;
+using Nachlass.Web.Catalogue.Audio;
 
 namespace Nachlass.Web.Catalogue.Pages;
 
 /// <summary>Writes pages with the pictures that stand in them. What was written is kept until it would be another.</summary>
-internal sealed class SiteWriter(PageStore pages, OutStore outs, PieceStore pieces, FileShelf shelf)
+internal sealed class SiteWriter(PageStore pages, OutStore outs, PieceStore pieces, FileShelf shelf, AudioSite audio)
 {
     private const int MostPictures = 200;
     private readonly ConcurrentDictionary<PageNumber, (string Key, string Html)> written = new();
@@ -110,7 +112,8 @@ internal sealed class SiteWriter(PageStore pages, OutStore outs, PieceStore piec
         var open = pages.Open();
         var texts = open.Select(Text).ToList();
         using var zip = new ZipArchive(to, ZipArchiveMode.Create, leaveOpen: true);
-        Add("index.html", SiteFiles.List(site, texts));
+        var feeds = audio.Feeds(site);
+        Add("index.html", SiteFiles.List(site, texts, feeds));
         Add("feed.atom", SiteFiles.Feed(site, texts));
         Add("sitemap.xml", SiteFiles.Sitemap(site, texts));
         Add("robots.txt", SiteFiles.Robots(site));
@@ -126,6 +129,20 @@ internal sealed class SiteWriter(PageStore pages, OutStore outs, PieceStore piec
             foreach (var size in PictureOf(part.Piece, used.Address)?.Sizes ?? [])
                 if (put.Add(size.File) && Picture(up, size.File) is { } picture)
                     Put($"{up.Page.Slug}/pictures/{size.File}", picture);
+        }
+
+        foreach (var feed in feeds)
+        {
+            Add(feed.Path, AudioFeedFile.Write(feed));
+            foreach (var episode in feed.Episodes)
+            {
+                Add(feed.Place + episode.Recording.Key + AudioFeed.ChaptersEnding, AudioFeedFile.ChaptersOf(episode));
+                using var sound = audio.Open(episode);
+                using var entry = sound is null
+                    ? null
+                    : zip.CreateEntry(feed.Place + episode.Recording.File, CompressionLevel.NoCompression).Open();
+                sound?.CopyTo(entry!);
+            }
         }
 
         void Add(string name, string content) => Put(name, Encoding.UTF8.GetBytes(content));
