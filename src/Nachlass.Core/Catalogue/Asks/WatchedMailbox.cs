@@ -25,19 +25,7 @@ public sealed record WatchedMailbox(string Address, string User, string Folder, 
 
     /// <summary>A mailbox's server as typed, such as <c>mail.example</c>; the port for TLS when none is said.</summary>
     /// <exception cref="BadInputException">It is none.</exception>
-    public static string CheckedAddress(string? typed)
-    {
-        var said = Check.Text("address", typed?.Trim(), 300);
-        if (said.StartsWith("imap://", StringComparison.OrdinalIgnoreCase))
-            said = said[7..];
-        return
-            Uri.TryCreate($"imap://{said}", UriKind.Absolute, out var at)
-            && at.Host.Length > 0
-            && at.UserInfo.Length == 0
-            && at.AbsolutePath is "" or "/"
-            ? $"imap://{at.Host}:{(at.Port > 0 ? at.Port : SecurePort)}"
-            : throw new BadInputException("address", $"“{said}” is no mail server; one looks like mail.example or mail.example:993.");
-    }
+    public static string CheckedAddress(string? typed) => MailServer.Checked("imap", typed, SecurePort);
 
     /// <summary>Which mails of a box are new.</summary>
     /// <param name="Numbers">Under which numbering the last was seen (UIDVALIDITY, RFC 9051, 2.3.1.1); 0 for none.</param>

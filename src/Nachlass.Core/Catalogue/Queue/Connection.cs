@@ -52,7 +52,7 @@ public sealed record Connection(
                 ? web
                 : throw new BadInputException("address", "Give the address of the Micropub endpoint; it begins with https://.");
         if (kind == ConnectionKind.Mail)
-            return Service(address);
+            return MailServer.Checked("smtp", address, SubmissionPort);
         if (kind == ConnectionKind.Feed)
             return Check.WebAddress("address", address);
         var path = Check.Text("address", address, 1_000);
@@ -64,19 +64,4 @@ public sealed record Connection(
     /// <summary>Where mail is handed in with TLS begun at once (RFC 8314, 3.3); elsewhere it is begun by STARTTLS (RFC 3207).</summary>
     public const int SubmissionsPort = 465,
         SubmissionPort = 587;
-
-    /// <summary>A letter service as typed, such as <c>mail.example:587</c>; the port for handing in mail when none is said.</summary>
-    private static string Service(string? typed)
-    {
-        var said = Check.Text("address", typed?.Trim(), 300);
-        if (said.StartsWith("smtp://", StringComparison.OrdinalIgnoreCase))
-            said = said[7..];
-        return
-            Uri.TryCreate($"smtp://{said}", UriKind.Absolute, out var at)
-            && at.Host.Length > 0
-            && at.UserInfo.Length == 0
-            && at.AbsolutePath is "" or "/"
-            ? $"smtp://{at.Host}:{(at.Port > 0 ? at.Port : SubmissionPort)}"
-            : throw new BadInputException("address", $"“{said}” is no mail server; one looks like mail.example:587.");
-    }
 }
