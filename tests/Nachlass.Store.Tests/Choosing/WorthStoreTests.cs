@@ -166,6 +166,11 @@ public sealed class WorthStoreTests : IDisposable
         desk.Undo(hidden.Command);
         Term(made.Answer.Number, WorthTerm.Asks)!.Value.ShouldBe(WorthTerms.Asks(2), 1e-9);
         desk.Undo(made.Command);
+        var chosen = desk.Asks.Edit(desk.Asks.List()[0].Number, new(desk.Asks.List()[0].Version, Idea: other.Value), Once.Unkeyed);
+        desk.Asks.List()[0].Idea.ShouldBe(other);
+        Term(other, WorthTerm.Asks)!.Value.ShouldBe(WorthTerms.Asks(2), 1e-9, "who asks counts whole for the idea that was chosen");
+        desk.Undo(chosen.Command);
+        Term(other, WorthTerm.Asks)!.Value.ShouldBe(WorthTerms.Asks(1), 1e-9);
         var ask = desk.Asks.List()[0];
         desk.Asks.Edit(ask.Number, new(ask.Version, PutAway: true), Once.Unkeyed);
         Term(other, WorthTerm.Asks).ShouldBeNull("what is put away asks nothing");

@@ -26925,6 +26925,8 @@ export interface components {
             version: null | number;
             title?: null | string;
             putAway?: null | boolean;
+            /** Format: int32 */
+            idea?: null | number;
         };
         AskIdea: {
             slip: components["schemas"]["SlipNumber"];
@@ -26967,6 +26969,7 @@ export interface components {
             topics: components["schemas"]["TopicMark"][];
             answeredBy: components["schemas"]["AskAnswer"][];
             ideas: components["schemas"]["AskIdea"][];
+            idea: null | components["schemas"]["SlipNumber"];
             piece: null | components["schemas"]["AskPiece"];
             wishes: components["schemas"]["WishShown"][];
             /** Format: int32 */

@@ -45,7 +45,8 @@ public sealed record AskPiece(PieceNumber Piece, string Title, string Stage, Ask
 /// <param name="Weight">Each person once, halving with age, more with reach; see <see cref="AskWeight"/>.</param>
 /// <param name="Messages">The messages it stands in.</param>
 /// <param name="AnsweredBy">Releases in which it was answered, the likeliest first.</param>
-/// <param name="Ideas">Slips that would answer it: the one made of it, else those that come nearest.</param>
+/// <param name="Ideas">Slips that would answer it: the one made or chosen for it, else those that come nearest.</param>
+/// <param name="Idea">The slip that was made of it, or chosen for it; null while there is none.</param>
 /// <param name="ToAnswer">How many of its messages are not answered yet.</param>
 public sealed record AskShown(
     AskNumber Number,
@@ -57,6 +58,7 @@ public sealed record AskShown(
     IReadOnlyList<TopicMark> Topics,
     IReadOnlyList<AskAnswer> AnsweredBy,
     IReadOnlyList<AskIdea> Ideas,
+    SlipNumber? Idea,
     AskPiece? Piece,
     IReadOnlyList<WishShown> Wishes,
     int ToAnswer,
@@ -68,7 +70,8 @@ public sealed record AskShown(
 /// <summary>A change to an ask; what is not set stays.</summary>
 /// <param name="Title">In the writer's own words; empty to let a wish stand for it.</param>
 /// <param name="PutAway">Whether it is out of sight.</param>
-public sealed record AskChange(int? Version, string? Title = null, bool? PutAway = null);
+/// <param name="Idea">The number of the slip that would answer it, so that who asks counts for that; 0 for none.</param>
+public sealed record AskChange(int? Version, string? Title = null, bool? PutAway = null, int? Idea = null);
 
 /// <summary>Where a wish belongs.</summary>
 /// <param name="Ask">The ask; a new one when left out.</param>
@@ -154,6 +157,7 @@ public sealed class AskStore(PapersFile papers, AskShelf shelf, Nearby nearby, W
                         [.. names.NamedIn(words).Distinct().Select(t => topics[t])],
                         read.Count == 0 ? [] : Answers(db, read, releases),
                         Ideas(db, ask, words),
+                        ask.Slip,
                         ask.Piece is { } piece ? PieceOf(db, piece, releases) : null,
                         [
                             .. own.OrderByDescending(w => w.Message.At)
@@ -264,15 +268,19 @@ public sealed class AskStore(PapersFile papers, AskShelf shelf, Nearby nearby, W
                 var ask = AskRows.Get(change.Db, number);
                 if (ask.Version != based)
                     throw new StaleException($"ask {number}", ask);
+                var idea = edit.Idea is null or 0 ? null : (SlipNumber?)SlipRows.Get(change.Db, SlipNumber.Of(edit.Idea.Value)).Number;
                 change.Db.Execute(
-                    "UPDATE ask SET title = @title, put_away = @away, version = version + 1 WHERE number = @number",
+                    "UPDATE ask SET title = @title, put_away = @away, slip = @slip, version = version + 1 WHERE number = @number",
                     new
                     {
                         number,
                         title = title ?? ask.Title,
                         away = edit.PutAway ?? ask.IsPutAway,
+                        slip = edit.Idea is null ? ask.Slip : idea,
                     }
                 );
+                if (edit.Idea is not null)
+                    change.What = idea is null ? $"ask {number} has no idea yet" : $"slip {idea} answers ask {number}";
                 if (edit.PutAway is { } away)
                     change.What = away ? $"put ask {number} away" : $"took ask {number} out again";
                 return AskRows.Get(change.Db, number);

@@ -187,7 +187,7 @@ function Opened({ ask: one, others }: { ask: Ask; others: readonly Ask[] }) {
             Begin a piece
           </Button>
         )}
-        {!one.piece && <Button onClick={() => void makeIdea(one)}>Make an idea of it</Button>}
+        {!one.piece && !one.idea && <Button onClick={() => void makeIdea(one)}>Make an idea of it</Button>}
         {one.toAnswer > 0 && (
           <Link to={`/catalogue/messages?ask=${one.number}&open=yes`} className="link self-center text-[13px]">
             reply to {one.toAnswer}
@@ -195,15 +195,31 @@ function Opened({ ask: one, others }: { ask: Ask; others: readonly Ask[] }) {
         )}
       </p>
       {one.ideas.length > 0 && (
-        <section aria-label="Slips that may answer it" className="mt-5">
-          <h3 className="label border-b border-hair pb-1 text-second">Slips that may answer it</h3>
+        <section aria-label={one.idea ? 'Its idea' : 'Slips that may answer it'} className="mt-5">
+          <h3 className="label border-b border-hair pb-1 text-second">
+            {one.idea ? 'Its idea; who asks counts for it' : 'Slips that may answer it'}
+          </h3>
           <ul>
             {one.ideas.map((idea) => (
               <li key={idea.slip} className="border-b border-rule py-1.5 text-[14px]">
                 <Link to={`/library/slip/${idea.slip}`} className="written hover:text-blue">
                   <span className="figures mr-2 text-[12px] text-second">{idea.slip}</span>
                   {idea.title}
-                </Link>
+                </Link>{' '}
+                <button
+                  type="button"
+                  aria-label={`${one.idea ? 'not this one' : 'this is its idea'}: slip ${idea.slip}`}
+                  className="link inline-block min-h-6 text-[12.5px]"
+                  onClick={() =>
+                    void editAsk(
+                      one,
+                      { idea: one.idea ? 0 : idea.slip },
+                      one.idea ? 'It has no idea yet.' : `Slip ${idea.slip} is its idea; who asks counts for it.`,
+                    )
+                  }
+                >
+                  {one.idea ? 'not this one' : 'this is its idea'}
+                </button>
               </li>
             ))}
           </ul>

@@ -31,7 +31,7 @@ export function AskStands({ ask: one }: { ask: Ask }) {
               <Link to={`/library/slip/${one.ideas[0].slip}`} className="link">
                 slip {one.ideas[0].slip}
               </Link>{' '}
-              may answer it
+              {one.idea ? 'is its idea' : 'may answer it'}
             </>
           ) : (
             ' · nothing yet'

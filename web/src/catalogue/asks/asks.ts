@@ -65,12 +65,17 @@ export const beginPiece = (one: Ask) =>
     'Began a piece for it, with who asked as its material.',
   );
 
-export const editAsk = (one: Ask, edit: { title?: string; putAway?: boolean }, said: string) =>
+export const editAsk = (one: Ask, edit: { title?: string; putAway?: boolean; idea?: number }, said: string) =>
   act(
     done(
       api.PATCH('/api/asks/{number}', {
         params: path(one.number),
-        body: { version: one.version, title: edit.title ?? null, putAway: edit.putAway ?? null },
+        body: {
+          version: one.version,
+          title: edit.title ?? null,
+          putAway: edit.putAway ?? null,
+          idea: edit.idea ?? null,
+        },
       }),
     ),
     said,
