@@ -122,7 +122,7 @@ internal static class AskEndpoints
     private const int MostUnread = 100;
 
     private static string Why(Found thing) =>
-        thing is Found.Unread unread ? unread.Reason : "nobody is named as its writer; a table of messages has columns “from” and “text”.";
+        thing is Found.Unread unread ? unread.Reason : "nobody is named as writer; a table of messages has columns from and text.";
 
     /// <summary>A message of what a reader found; null when it is none.</summary>
     internal static NewMessage? Of(Found thing) =>

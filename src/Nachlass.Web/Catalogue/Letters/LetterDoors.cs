@@ -34,7 +34,7 @@ internal sealed class LetterDoors(ReaderStore readers, FormMarks marks)
 
     private IResult Unknown() =>
         Results.Content(
-            SiteFiles.Notice(site() with { Address = new Uri("http://here/") }, "Nothing is here", "This link leads to nobody’s letters."),
+            SiteFiles.Notice(site() with { Address = new Uri("http://here/") }, "Nothing is here", "This link leads to no letters."),
             "text/html; charset=utf-8",
             statusCode: StatusCodes.Status404NotFound
         );

@@ -5,7 +5,8 @@ using Nachlass.Store.Papers;
 
 namespace Nachlass.Web.Catalogue.Pages;
 
-/// <summary>The forms of the public site: each carries when it was fetched, so that what fills it in too quickly is told from people.</summary>
+/// <summary>The forms of the public site: each carries when it was fetched, so that what fills it in too quickly is told from
+/// people.</summary>
 internal sealed class FormMarks(PapersFile papers, IDataProtectionProvider protection)
 {
     private readonly IDataProtector marks = protection.CreateProtector("Nachlass.Pages.Form");
