@@ -82,7 +82,7 @@ public sealed class AudioStore(PapersFile papers, FileShelf shelf, ReadFile look
     public string LanguageOf(OutletNumber outlet) =>
         papers.Read(db =>
             db.QueryFirstOrDefault<string>(
-                "SELECT p.language FROM release r JOIN piece p ON p.number = r.piece WHERE r.outlet = @outlet "
+                "SELECT p.language FROM release r JOIN piece p ON p.number = r.piece WHERE r.outlet = @outlet AND p.language <> '' "
                     + "GROUP BY p.language ORDER BY count(*) DESC, p.language",
                 new { outlet }
             )
