@@ -324,8 +324,7 @@ public sealed class HostileTests : IClassFixture<HostileTests.Shared>
         }
         finally
         {
-            await server.Send(HttpMethod.Put, "/api/drop-folder", new { folder = "" });
-            Directory.Delete(drop, recursive: true);
+            await PutAway(drop);
         }
     }
 
@@ -356,9 +355,16 @@ public sealed class HostileTests : IClassFixture<HostileTests.Shared>
         }
         finally
         {
-            await server.Send(HttpMethod.Put, "/api/drop-folder", new { folder = "" });
-            Directory.Delete(drop, recursive: true);
+            await PutAway(drop);
         }
+    }
+
+    /// <summary>The folder is let go of, and a look that may still be going on is waited for.</summary>
+    private async Task PutAway(string drop)
+    {
+        await server.Send(HttpMethod.Put, "/api/drop-folder", new { folder = "" });
+        server.Services.GetRequiredService<DropFolder>().Look(CancellationToken.None);
+        Directory.Delete(drop, recursive: true);
     }
 
     [Fact]

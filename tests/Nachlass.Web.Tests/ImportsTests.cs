@@ -404,6 +404,7 @@ public sealed class ImportsTests : IDisposable
         }
         finally
         {
+            server.Services.GetRequiredService<DropFolder>().Look(CancellationToken.None);
             Directory.Delete(drop, recursive: true);
         }
     }

@@ -29,7 +29,8 @@ internal sealed class DropFolder(SettingStore settings, ImportStore imports, Rea
     private static readonly TimeSpan Between = TimeSpan.FromSeconds(2);
     private readonly Dictionary<string, (long Bytes, DateTime Changed)> seen = [];
     private readonly LinkedList<DroppedFile> last = [];
-    private readonly Lock gate = new();
+    private readonly Lock gate = new(),
+        looking = new();
     private string? problem,
         begun;
 
@@ -72,10 +73,7 @@ internal sealed class DropFolder(SettingStore settings, ImportStore imports, Rea
         }
         settings.Set(SettingStore.DropFolder, chosen);
         lock (gate)
-        {
             problem = null;
-            seen.Clear();
-        }
         return State;
     }
 
@@ -100,8 +98,14 @@ internal sealed class DropFolder(SettingStore settings, ImportStore imports, Rea
         catch (OperationCanceledException) { }
     }
 
-    /// <summary>Looks once: files that are as they were at the last look are taken.</summary>
+    /// <summary>Looks once: files that are as they were at the last look are taken. A second look waits for the first.</summary>
     public void Look(CancellationToken stop)
+    {
+        lock (looking)
+            LookNow(stop);
+    }
+
+    private void LookNow(CancellationToken stop)
     {
         if (settings.Get(SettingStore.DropFolder) is not { } folder)
             return;
