@@ -14,7 +14,8 @@ namespace Nachlass.Bench;
 internal static class Typing
 {
     public const string Command = "typing";
-    private const int Keys = 120;
+    private const int Keys = 120,
+        Opens = 7;
 
     /// <summary>How long a key takes, in milliseconds.</summary>
     public sealed record Figures(double Median, double P95);
@@ -40,8 +41,8 @@ internal static class Typing
             of the program in memory, to the first line (of the field: to its text on the screen); a save from the request that
             follows a pause to its answer.
 
-            | words | a key, median | p95 | plain field, p95 | ratio | open | plain field | a save |
-            | ---: | ---: | ---: | ---: | ---: | ---: | ---: | ---: |
+            | words | a key, median | p95 | plain field, p95 | ratio | open, median | longest of seven | plain field | a save |
+            | ---: | ---: | ---: | ---: | ---: | ---: | ---: | ---: | ---: |
             {rows.ToString().TrimEnd()}
             """;
     }
@@ -83,10 +84,7 @@ internal static class Typing
             .GetInt32();
         using var body = new StringContent(JsonSerializer.Serialize(new { text, version }), Encoding.UTF8, "application/json");
         client.PutAsync(new Uri("/api/pieces/4/draft", UriKind.Relative), body).GetAwaiter().GetResult().EnsureSuccessStatusCode();
-        driver.Navigate().GoToUrl("about:blank");
-        driver.Navigate().GoToUrl(url + "/bench/4");
-        Wait(driver, By.CssSelector(".cm-content"));
-        var open = Convert.ToDouble(driver.ExecuteScript("return window.shownAt"), CultureInfo.InvariantCulture);
+        var opens = Enumerable.Range(0, Opens).Select(_ => OpenFromNothing(driver, url)).Order().ToList();
         driver.FindElement(By.XPath("//button[starts-with(@aria-label,'Go to section 1 ')]")).Click();
         Thread.Sleep(1_500);
         var editor = Run(driver);
@@ -114,8 +112,20 @@ internal static class Typing
         return string.Create(
             CultureInfo.InvariantCulture,
             $"| {size:N0} | {editor.Median:0.0} ms | {editor.P95:0.0} ms | {plain.P95:0.0} ms "
-                + $"| ×{editor.P95 / plain.P95:0.0} | {open:0} ms | {shown:0} ms | {save:0} ms |\n"
+                + $"| ×{editor.P95 / plain.P95:0.0} | {opens[Opens / 2]:0} ms | {opens[^1]:0} ms | {shown:0} ms | {save:0} ms |\n"
         );
+    }
+
+    /// <summary>Milliseconds from the address to the first line, with nothing of the program kept from before.</summary>
+    private static double OpenFromNothing(ChromeDriver driver, string url)
+    {
+        driver.Navigate().GoToUrl("about:blank");
+        driver.ExecuteCdpCommand("Network.enable", []);
+        driver.ExecuteCdpCommand("Network.setCacheDisabled", new Dictionary<string, object?> { ["cacheDisabled"] = true });
+        Thread.Sleep(500);
+        driver.Navigate().GoToUrl(url + "/bench/4");
+        Wait(driver, By.CssSelector(".cm-content"));
+        return Convert.ToDouble(driver.ExecuteScript("return window.shownAt"), CultureInfo.InvariantCulture);
     }
 
     private static IWebElement Wait(ChromeDriver driver, By what)

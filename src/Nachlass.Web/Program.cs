@@ -1,3 +1,4 @@
+using System.Net;
 using System.Net.Sockets;
 using Microsoft.AspNetCore.HttpOverrides;
 using Microsoft.AspNetCore.OpenApi;
@@ -321,7 +322,11 @@ namespace Nachlass.Web
         {
             if (app.Services.GetRequiredService<Settings>().BehindProxy)
                 app.UseForwardedHeaders();
-            app.UseResponseCompression();
+            // On the same machine it costs both ends more than the bytes it saves.
+            app.UseWhen(
+                http => http.Connection.RemoteIpAddress is not { } from || !IPAddress.IsLoopback(from),
+                branch => branch.UseResponseCompression()
+            );
             app.UseExceptionHandler();
             app.UseStatusCodePages();
             app.UseHostFiltering();

@@ -4,15 +4,12 @@ import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router';
 import { listen } from './api/events';
 import { queryClient } from './api/queries';
-import { askAhead } from './bench/ahead';
 import { startOutbox } from './capture/outbox';
 import { router } from './papers/router';
 import { applyTheme } from './papers/theme';
 import './styles.css';
 
 applyTheme();
-const piece = /^\/bench\/(\d+)/.exec(location.pathname)?.[1];
-if (piece) askAhead(Number(piece));
 listen();
 startOutbox();
 

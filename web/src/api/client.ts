@@ -1,5 +1,6 @@
 import createClient from 'openapi-fetch';
 import { useSyncExternalStore } from 'react';
+import { early } from './early';
 import { newKey } from './key';
 import type { components, paths } from './schema';
 
@@ -130,7 +131,9 @@ export const useRunning = () =>
   );
 
 api.use({
-  onRequest({ request }) {
+  async onRequest({ request }) {
+    const answer = await early(request)?.catch(() => undefined);
+    if (answer) return answer;
     request.headers.set('Nachlass-Tab', thisTab);
     // One key for each thing asked, so that a request the network repeats is done once.
     if (request.method === 'POST' && !request.headers.has('Idempotency-Key'))

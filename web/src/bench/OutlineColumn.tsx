@@ -33,6 +33,11 @@ function useFolded(piece: number) {
   return [folded, toggle] as const;
 }
 
+/** The room the column takes, with or without what is in it. */
+const outlineRoom = 'w-[372px] shrink-0 bg-quiet max-xl:w-[320px] max-lg:w-[280px] max-md:w-auto';
+
+export const outlineToCome = <div className={outlineRoom} />;
+
 /** The outline: every section with what is written of its aim and the material placed in it. */
 export const OutlineColumn = memo(function OutlineColumn({
   piece,
@@ -148,7 +153,7 @@ export const OutlineColumn = memo(function OutlineColumn({
     <section
       ref={list}
       aria-label="Outline"
-      className="relative isolate flex w-[372px] shrink-0 flex-col overflow-y-auto contain-paint bg-quiet max-xl:w-[320px] max-lg:w-[280px] max-md:w-auto"
+      className={`relative isolate flex flex-col overflow-y-auto contain-paint ${outlineRoom}`}
     >
       <header className="flex items-baseline justify-between px-5 pt-3 pb-0.5">
         <h2 className="label">Outline</h2>

@@ -19,6 +19,7 @@ import { api, ask, done } from '../api/client';
 import { keys, queryClient, useFormats } from '../api/queries';
 import { carryOut, say } from '../papers/notices';
 import { TableDialog } from '../text/TableDialog';
+import { Later } from '../ui/Later';
 import { Failed, Loading } from '../ui/States';
 import { TwoTexts } from '../ui/TwoTexts';
 import { BeforeOut } from './BeforeOut';
@@ -28,7 +29,7 @@ import { JumpTo, useMarks } from './JumpTo';
 import { KeptWithIt } from './KeptWithIt';
 import { MaterialColumn } from './MaterialColumn';
 import { materialActsOf, named } from './materialActs';
-import { OutlineColumn } from './OutlineColumn';
+import { OutlineColumn, outlineToCome } from './OutlineColumn';
 import { outlineActsOf } from './outlineActs';
 import { PieceHead } from './PieceHead';
 import { PieceParts, pieceParts, type PiecePart } from './PieceParts';
@@ -452,80 +453,88 @@ function Opened({ number }: { number: number }) {
               editor.current?.focus();
             }}
           >
-            {besideText.view === 'material' && (
-              <MaterialColumn piece={number} onHand={material.data} sections={sections} acts={materialActs} />
-            )}
-            {besideText.view === 'words' && (
-              <WordsView
-                at={word}
-                language={writing.language}
-                spelling={writing.spelling}
-                typesets={writing.typesets}
-                onSpelling={writing.markSpelling}
-                onTypesets={writing.typeset}
-                languages={writing.languages}
-                onLanguage={(language) =>
-                  void carryOut(
-                    done(
-                      api.PATCH('/api/pieces/{number}', {
-                        params: { path },
-                        body: { language, version: piece.data.version },
-                      }),
-                    ),
-                    'The language of the piece is changed.',
-                  ).then(refreshPiece, () => undefined)
-                }
-                onPut={(put) => {
-                  if (word) editor.current?.put(word.from, word.to, put);
-                  setWord(undefined);
-                }}
-              />
-            )}
-            {besideText.view === 'replace' && (
-              <ReplaceView
-                key={sought}
-                piece={number}
-                version={draft.version}
-                section={sections[current]}
-                inSeries={Boolean(series.data)}
-                first={sought}
-                onGo={(from, to) => editor.current?.goTo(from, to)}
-                flush={flush}
-              />
-            )}
-            {besideText.view === 'check' && (
-              <CheckView piece={number} onGo={(from, to) => editor.current?.goTo(from, to)} flush={flush} />
-            )}
-            {besideText.view === 'remarks' && (
-              <RemarksView
-                text={editor.current?.text() ?? draft.text}
-                onGo={(from, to) => editor.current?.goTo(from, to)}
-                onDone={(from, to) => {
-                  editor.current?.put(from, to, '');
-                  say('Done; the remark is gone from the text. Ctrl+Z brings it back.');
-                }}
-                onNew={() => editor.current?.remark()}
-              />
-            )}
-            {besideText.view === 'find' && <FindView onPut={materialActs.cite} />}
-            {besideText.view === 'source' && <SourceView onPut={materialActs.cite} />}
-            {besideText.view === 'piece' && <PieceView besides={number} onPut={materialActs.cite} />}
-            {besideText.view === 'steps' && <StepsView piece={piece.data} />}
-            {besideText.view === 'heap' && (
-              <HeapView piece={number} sections={sections} onDraft={(run) => onNewest(run, (answer) => answer.draft)} />
-            )}
-            {besideText.view === 'sitting' && (
-              <SittingView piece={piece.data} words={draft.counts.words} changedAt={draft.changedAt} flush={flush} />
-            )}
+            <Later>
+              {besideText.view === 'material' && (
+                <MaterialColumn piece={number} onHand={material.data} sections={sections} acts={materialActs} />
+              )}
+              {besideText.view === 'words' && (
+                <WordsView
+                  at={word}
+                  language={writing.language}
+                  spelling={writing.spelling}
+                  typesets={writing.typesets}
+                  onSpelling={writing.markSpelling}
+                  onTypesets={writing.typeset}
+                  languages={writing.languages}
+                  onLanguage={(language) =>
+                    void carryOut(
+                      done(
+                        api.PATCH('/api/pieces/{number}', {
+                          params: { path },
+                          body: { language, version: piece.data.version },
+                        }),
+                      ),
+                      'The language of the piece is changed.',
+                    ).then(refreshPiece, () => undefined)
+                  }
+                  onPut={(put) => {
+                    if (word) editor.current?.put(word.from, word.to, put);
+                    setWord(undefined);
+                  }}
+                />
+              )}
+              {besideText.view === 'replace' && (
+                <ReplaceView
+                  key={sought}
+                  piece={number}
+                  version={draft.version}
+                  section={sections[current]}
+                  inSeries={Boolean(series.data)}
+                  first={sought}
+                  onGo={(from, to) => editor.current?.goTo(from, to)}
+                  flush={flush}
+                />
+              )}
+              {besideText.view === 'check' && (
+                <CheckView piece={number} onGo={(from, to) => editor.current?.goTo(from, to)} flush={flush} />
+              )}
+              {besideText.view === 'remarks' && (
+                <RemarksView
+                  text={editor.current?.text() ?? draft.text}
+                  onGo={(from, to) => editor.current?.goTo(from, to)}
+                  onDone={(from, to) => {
+                    editor.current?.put(from, to, '');
+                    say('Done; the remark is gone from the text. Ctrl+Z brings it back.');
+                  }}
+                  onNew={() => editor.current?.remark()}
+                />
+              )}
+              {besideText.view === 'find' && <FindView onPut={materialActs.cite} />}
+              {besideText.view === 'source' && <SourceView onPut={materialActs.cite} />}
+              {besideText.view === 'piece' && <PieceView besides={number} onPut={materialActs.cite} />}
+              {besideText.view === 'steps' && <StepsView piece={piece.data} />}
+              {besideText.view === 'heap' && (
+                <HeapView
+                  piece={number}
+                  sections={sections}
+                  onDraft={(run) => onNewest(run, (answer) => answer.draft)}
+                />
+              )}
+              {besideText.view === 'sitting' && (
+                <SittingView piece={piece.data} words={draft.counts.words} changedAt={draft.changedAt} flush={flush} />
+              )}
+            </Later>
           </BesideColumn>
-          <OutlineColumn
-            piece={number}
-            sections={sections}
-            current={current}
-            beats={format?.beats ?? none}
-            later={format?.later ?? none}
-            acts={outlineActs}
-          />
+          <Later instead={outlineToCome}>
+            <OutlineColumn
+              piece={number}
+              sections={sections}
+              current={current}
+              beats={format?.beats ?? none}
+              later={format?.later ?? none}
+              acts={outlineActs}
+            />
+          </Later>
           <section
             aria-label="Draft"
             data-sheet

@@ -6,7 +6,6 @@ import { keys, queryClient } from '../api/queries';
 import { keeping, type SaveState } from '../papers/keeping';
 import { complain, say } from '../papers/notices';
 import type { DraftHandle, Snapshot } from './DraftEditor';
-import { readDraft } from './ahead';
 import { difference, hashOf } from '../text/difference';
 import { keepDraft, keepDraftNow, keptDraft, releaseDraft } from './keptDrafts';
 
@@ -19,6 +18,9 @@ const holding = 60;
 
 /** Two texts that the writer has to decide between. */
 export type Clash = { merged: Merged; theirs: Draft };
+
+const readDraft = (piece: number): Promise<Draft> =>
+  ask(api.GET('/api/pieces/{number}/draft', { params: { path: { number: String(piece) } } }));
 
 /** Sends a text as what was changed in it; whole, where the server does not come to the same text. */
 async function save(

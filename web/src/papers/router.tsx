@@ -15,7 +15,6 @@ const Sift = screen(() => import('../sift/Sift').then((it) => it.Sift));
 const Library = screen(() => import('../sources/Library').then((it) => it.Library));
 const Topics = screen(() => import('../topics/Topics').then((it) => it.Topics));
 const TopicPage = screen(() => import('../topics/TopicPage').then((it) => it.TopicPage));
-const PiecePage = lazy(() => import('../bench/PiecePage'));
 const OutletsView = lazy(() => import('../catalogue/OutletsView'));
 const AskPage = lazy(() => import('../catalogue/asks/AskPage'));
 const MessagesPage = lazy(() => import('../catalogue/asks/MessagesPage'));
@@ -99,6 +98,7 @@ export const router = createBrowserRouter([
   {
     path: '/',
     element: <Frame />,
+    hydrateFallbackElement: <></>,
     errorElement: <Lost />,
     children: [
       { index: true, element: <First /> },
@@ -198,11 +198,8 @@ export const router = createBrowserRouter([
       },
       {
         path: 'bench/:number/:part?',
-        element: (
-          <Suspense fallback={<Loading what="Opening the piece" />}>
-            <PiecePage />
-          </Suspense>
-        ),
+        // Without a sign of loading between: it would stand for a third of a second, since React shows none for less.
+        lazy: async () => ({ Component: (await import('../bench/PiecePage')).default }),
       },
       {
         path: 'bring-in/:id?',
