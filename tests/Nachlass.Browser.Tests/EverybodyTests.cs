@@ -92,6 +92,7 @@ public sealed class EverybodyTests : IDisposable
             "/topics/1/digest",
             "/bench",
             "/bench/begin?open=slip%2086",
+            "/bench/ideas",
             "/bench/4",
             "/bench/4/kept",
             "/bench/4/before",

@@ -112,6 +112,12 @@ public sealed class Desk : IDisposable
         var shelf = new Store.Catalogue.Asks.AskShelf(Papers);
         Messages = new Store.Catalogue.Asks.MessageStore(Papers, shelf);
         Asks = new Store.Catalogue.Asks.AskStore(Papers, shelf, Nearby, Worth);
+        Ideas = new Store.Ideas.IdeaStore(
+            Papers,
+            new Store.Ideas.SparkStore(Papers, Nearby, Topics, Coverage, Digests, Advice, Asks, Occasions),
+            Find,
+            Nearby
+        );
         Past = new Store.Catalogue.PastStore(Papers);
         Pages = new Store.Catalogue.Pages.PageStore(Papers, Messages, shelf, passphrase => "hash of " + passphrase);
         Cadences = new CadenceStore(Papers);
@@ -200,6 +206,7 @@ public sealed class Desk : IDisposable
     public CatalogueStore Catalogue { get; }
     public Store.Catalogue.Asks.MessageStore Messages { get; }
     public Store.Catalogue.Asks.AskStore Asks { get; }
+    public Store.Ideas.IdeaStore Ideas { get; }
     public Store.Catalogue.Pages.PageStore Pages { get; }
     public Store.Catalogue.PastStore Past { get; }
     public ConnectionStore Connections { get; }

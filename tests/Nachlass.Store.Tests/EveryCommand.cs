@@ -127,6 +127,7 @@ internal sealed class EveryCommand(Desk desk, Random random)
         desk.Posts.Add(new Store.Bench.PostChange(Text: "Bread for a crossing.", Ready: true), Once.Unkeyed);
         desk.Patterns.Add(new Store.Bench.PatternChange(PatternKind.Bit, "Loaf", "a loaf’s worth of {{ what }}"), Once.Unkeyed);
         desk.Spelling.Add(new Store.Bench.OwnWord("Ostrey"), Once.Unkeyed);
+        desk.Ideas.Keep([.. desk.Ideas.Make(new Store.Ideas.IdeasWanted(Count: 20), default)], 1, Once.Unkeyed);
         desk.Aloud.Add(new Store.Bench.ShotChange { Piece = piece, Needs = "the bell" }, Once.Unkeyed);
         desk.Versions.Keep(piece, new Store.Bench.VersionName("before the bread"), Once.Unkeyed);
         desk.Routes.Mark(piece, new Store.Bench.NewMark(desk.Drafts.Get(piece).Version, 9), Once.Unkeyed);

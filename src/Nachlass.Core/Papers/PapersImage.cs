@@ -10,6 +10,7 @@ using Nachlass.Core.Catalogue.Figures;
 using Nachlass.Core.Catalogue.Pages;
 using Nachlass.Core.Catalogue.Reuse;
 using Nachlass.Core.Choosing;
+using Nachlass.Core.Ideas;
 using Nachlass.Core.Plan;
 using Nachlass.Core.Sources;
 using Nachlass.Core.Topics;
@@ -57,6 +58,9 @@ public sealed record PapersImage
     public IReadOnlyList<SeriesImage> Series { get; init; } = [];
 
     public IReadOnlyList<StandingText> StandingTexts { get; init; } = [];
+
+    /// <summary>Ideas that were proposed, and what was decided about them.</summary>
+    public IReadOnlyList<OfferedIdea> OfferedIdeas { get; init; } = [];
 
     /// <summary>The patterns; null when they are the ones papers begin with.</summary>
     public IReadOnlyList<Pattern>? Patterns { get; init; }

@@ -142,6 +142,20 @@ public sealed class NearIndex : IDisposable
         }
     }
 
+    /// <summary>In how many texts a root stands.</summary>
+    public int Holders(string root)
+    {
+        gate.EnterReadLock();
+        try
+        {
+            return postings.Find(Key(root)) is >= 0 and var id ? postings.Holders(id) : 0;
+        }
+        finally
+        {
+            gate.ExitReadLock();
+        }
+    }
+
     public void Dispose() => gate.Dispose();
 
     private Asked Weigh(string text)

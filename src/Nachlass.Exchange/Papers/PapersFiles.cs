@@ -106,6 +106,8 @@ public static class PapersFiles
             yield return (SeriesFile.Name, series);
         foreach (var file in ShortFile.Write(papers))
             yield return file;
+        if (IdeasFile.Write(papers.OfferedIdeas) is { } ideas)
+            yield return (IdeasFile.Name, ideas);
         foreach (var file in MessagesFile.Write(papers))
             yield return file;
         foreach (var file in PagesFile.Write(papers))
@@ -421,6 +423,7 @@ public static class PapersFiles
             Sittings = WritingFile.Sittings(In(WritingFile.Name).Select(f => f.Fields).FirstOrDefault(), shift),
             Shots = WritingFile.Shots(In(WritingFile.Name).Select(f => f.Fields).FirstOrDefault(), shift),
             Posts = ShortFile.Posts(In(ShortFile.PostsName).Select(f => f.Fields).FirstOrDefault(), shift),
+            OfferedIdeas = IdeasFile.Read(In(IdeasFile.Name).Select(f => f.Fields).FirstOrDefault(), Instant),
             Choosing = ChoosingFile.Read(In(ChoosingFile.Name).Select(f => f.Fields).FirstOrDefault(), Instant),
             Topics = topics,
             Sources = [.. In("sources").Select(f => ReadSource(f.Fields, Marks(f.Name, f.Fields)))],

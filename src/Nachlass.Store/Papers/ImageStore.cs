@@ -15,6 +15,7 @@ using Nachlass.Store.Catalogue.Figures;
 using Nachlass.Store.Catalogue.Pages;
 using Nachlass.Store.Catalogue.Reuse;
 using Nachlass.Store.Choosing;
+using Nachlass.Store.Ideas;
 using Nachlass.Store.Plan;
 using Nachlass.Store.Sources;
 using Nachlass.Store.Text;
@@ -57,6 +58,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
             Series = SeriesRows.Image(db),
             StandingTexts = [.. StandingTextRows.All(db).OrderBy(t => t.Number.Value)],
             Patterns = PatternRows.All(db),
+            OfferedIdeas = OfferedIdeaRows.All(db),
             Posts = PostRows.List(db, "true", null),
             OwnWords = SpellingStore.Own(db),
             SittingAim = db.ExecuteScalar<int?>("SELECT sitting_aim FROM papers"),
@@ -231,6 +233,8 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                         StandingTextRows.Put(db, text);
                     if (image.Patterns is { } patterns)
                         PatternRows.PutAll(db, patterns);
+                    foreach (var idea in image.OfferedIdeas)
+                        OfferedIdeaRows.Put(db, idea);
                     foreach (var post in image.Posts)
                         PostRows.Put(db, post);
                     foreach (var word in image.OwnWords)

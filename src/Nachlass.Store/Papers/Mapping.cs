@@ -13,6 +13,7 @@ using Nachlass.Core.Catalogue.Letters;
 using Nachlass.Core.Catalogue.Pages;
 using Nachlass.Core.Catalogue.Queue;
 using Nachlass.Core.Catalogue.Reuse;
+using Nachlass.Core.Ideas;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Plan;
 using Nachlass.Core.Sift;
@@ -51,6 +52,7 @@ internal static class Mapping
         Number<SeriesNumber>();
         Number<StandingTextNumber>();
         Number<PatternNumber>();
+        Number<OfferNumber>();
         Number<PostNumber>();
         Number<SittingNumber>();
         Number<ShotNumber>();

@@ -79,6 +79,7 @@ internal static class UndoLog
         "standing_text",
         "standing_frozen",
         "pattern",
+        "offered_idea",
         "post",
         "thread_copied",
         "sitting",

@@ -60,6 +60,12 @@ public sealed class Nearby : IDisposable
     /// <inheritdoc cref="NearIndex.Rarity"/>
     public double Rarity(string root) => index.Rarity(root);
 
+    /// <inheritdoc cref="NearIndex.Holders"/>
+    public int Holders(string root) => index.Holders(root);
+
+    /// <inheritdoc cref="NearIndex.Count"/>
+    public int Count => index.Count;
+
     private static readonly (ThingKind Kind, string Sql)[] Texts =
     [
         (ThingKind.Slip, "SELECT t.number, t.text FROM slip t"),

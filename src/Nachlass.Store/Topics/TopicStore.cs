@@ -401,6 +401,7 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history, SlipColu
                 db.Execute(
                     """
                     UPDATE release_topic SET topic = @into WHERE topic = @number;
+                    UPDATE offered_idea SET topic = @into WHERE topic = @number;
                     UPDATE topic SET wider = @into WHERE wider = @number;
                     UPDATE topic SET wish = coalesce(wish, (SELECT wish FROM topic WHERE number = @number)) WHERE number = @into;
                     UPDATE topic SET merged_into = @into, wider = NULL, wish = NULL, version = version + 1 WHERE number = @number;

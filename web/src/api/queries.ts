@@ -27,6 +27,7 @@ export const keys = {
   dayPlan: ['dayPlan'],
   fillIns: ['fillIns'],
   purpose: ['purpose'],
+  ideas: ['ideas'],
   moves: ['moves'],
   sift: (pile: unknown = {}) => ['sift', pile],
   again: ['again'],

@@ -12425,6 +12425,258 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ideas": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["IdeaShown"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["IdeasWanted"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/x-ndjson": components["schemas"]["IdeaComing"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ideas/sorted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["IdeasDecided"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["IdeasSorted"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ideas/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["IdeaReworded"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["IdeaShown"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        trace?: never;
+    };
     "/api/usable": {
         parameters: {
             query?: never;
@@ -28426,6 +28678,57 @@ export interface components {
             areSaid: boolean;
             away: components["schemas"]["Away"][];
         };
+        /** @enum {unknown} */
+        IdeaAct: "take" | "start" | "later" | "refuse" | "wait" | null;
+        IdeaComing: {
+            text: string;
+            shape: string;
+            topic: null | components["schemas"]["TopicMark"];
+            from: components["schemas"]["IdeaOrigin"][];
+            saidIn: null | components["schemas"]["SaidBefore"];
+            near: null | components["schemas"]["IdeaOrigin"];
+            kind: components["schemas"]["SparkKind"];
+            because: string;
+        };
+        IdeaOrigin: {
+            kind: components["schemas"]["OriginKind"];
+            /** Format: int32 */
+            number: number;
+            title: string;
+        };
+        IdeaReworded: {
+            text: null | string;
+            /** Format: int32 */
+            version: null | number;
+        };
+        IdeaShown: {
+            number: components["schemas"]["OfferNumber"];
+            state: components["schemas"]["OfferState"];
+            slip: null | components["schemas"]["SlipNumber"];
+            /** Format: int32 */
+            version: number;
+            /** Format: int32 */
+            seed: number;
+            idea: components["schemas"]["IdeaComing"];
+        };
+        IdeasDecided: {
+            ideas: null | number[];
+            act: null | components["schemas"]["IdeaAct"];
+            format?: null | string;
+        };
+        IdeasSorted: {
+            ideas: components["schemas"]["IdeaShown"][];
+            piece: null | components["schemas"]["PieceNumber"];
+        };
+        IdeasWanted: {
+            topics?: null | number[];
+            /** Format: int32 */
+            count?: null | number;
+            format?: null | string;
+            audience?: null | string;
+            /** Format: int32 */
+            seed?: null | number;
+        };
         ImportCounts: {
             /** Format: int32 */
             slips: number;
@@ -29276,6 +29579,10 @@ export interface components {
         };
         /** Format: int32 */
         OccasionNumber: number;
+        /** Format: int32 */
+        OfferNumber: number;
+        /** @enum {unknown} */
+        OfferState: "waiting" | "later" | "taken" | "refused";
         OpenPlace: {
             /** Format: date */
             date: string;
@@ -29290,6 +29597,8 @@ export interface components {
         };
         /** @enum {unknown} */
         Origin: "strip" | "paste" | "sheet" | "phone" | "program" | "feed" | "reading" | "import" | "clip" | "folder";
+        /** @enum {unknown} */
+        OriginKind: "slip" | "source" | "piece" | "release" | "ask" | "occasion" | "topic";
         OtherDate: {
             /** Format: date */
             date: string;
@@ -30340,6 +30649,13 @@ export interface components {
             outOn: null | string;
             saying: components["schemas"]["Covered"];
         };
+        SaidBefore: {
+            piece: components["schemas"]["PieceNumber"];
+            title: string;
+            passage: string;
+            /** Format: double */
+            share: number;
+        };
         SaidInShort: {
             first: string;
             last: string;
@@ -30844,6 +31160,8 @@ export interface components {
         };
         /** @enum {unknown} */
         SourceType: "book" | "article" | "page" | "video" | "podcast" | "thread" | "interview" | "archive" | "message" | "observation";
+        /** @enum {unknown} */
+        SparkKind: "term" | "ask" | "occasion" | "empty" | "pair" | "question" | "opposed" | "dropped" | "sequel";
         SplitRequest: {
             /** Format: int32 */
             version: null | number;

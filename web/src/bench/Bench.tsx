@@ -28,6 +28,9 @@ export function Bench() {
       <div className="mx-auto max-w-[1160px] px-9 py-7 max-md:px-4">
         <header className="mb-4 flex flex-wrap items-baseline gap-x-4 gap-y-1">
           <h1 className="written mr-auto text-[26px] font-semibold max-md:w-full">On the bench</h1>
+          <Link to="/bench/ideas" className="link text-[13px]">
+            more ideas
+          </Link>
           <Link to="/bench/series" className="link text-[13px]">
             series
           </Link>

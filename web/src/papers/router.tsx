@@ -39,6 +39,7 @@ const Review = lazy(() => import('../sources/Review'));
 const Safekeeping = lazy(() => import('./Safekeeping'));
 const WorkLogPage = lazy(() => import('./WorkLogPage'));
 const NextToBegin = lazy(() => import('../choosing/NextToBegin'));
+const IdeasPage = lazy(() => import('../ideas/IdeasPage'));
 const FormatsPage = lazy(() => import('../bench/FormatsPage'));
 const SeriesPage = lazy(() => import('../bench/SeriesPage'));
 const ReadingPage = lazy(() => import('../bench/aloud/ReadingPage'));
@@ -185,6 +186,14 @@ export const router = createBrowserRouter([
         element: (
           <Suspense fallback={<Loading />}>
             <ShootingPage />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'bench/ideas',
+        element: (
+          <Suspense fallback={<Loading what="Opening the ideas" />}>
+            <IdeasPage />
           </Suspense>
         ),
       },

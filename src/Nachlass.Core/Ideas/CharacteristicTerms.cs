@@ -1,0 +1,270 @@
+using System.Text.RegularExpressions;
+using Nachlass.Core.Papers;
+using Nachlass.Core.Text;
+
+namespace Nachlass.Core.Ideas;
+
+/// <summary>How a term stands in a sentence.</summary>
+public enum TermForm
+{
+    /// <summary>A name: <i>Ostrey</i>.</summary>
+    Name,
+
+    /// <summary>One of several: <i>the ferry</i>, <i>a ferry</i>.</summary>
+    Countable,
+
+    /// <summary>Several at once: <i>ropes</i>.</summary>
+    Plural,
+
+    /// <summary>A stuff or a matter: <i>toll money</i>.</summary>
+    Mass,
+}
+
+/// <summary>A term that is said more on one topic than elsewhere.</summary>
+/// <param name="Words">As it most often stands, without an article.</param>
+/// <param name="Texts">In how many of the topic's texts it stands.</param>
+/// <param name="Elsewhere">In how many of all others, at most.</param>
+/// <param name="Strength">Dunning's log-likelihood ratio G²; above 10.83 chance alone would give it in one of a thousand.</param>
+/// <param name="Things">The first few texts it stands in.</param>
+public sealed record CharacteristicTerm(
+    string Words,
+    TermForm Form,
+    int Texts,
+    int Elsewhere,
+    double Strength,
+    IReadOnlyList<Reference> Things
+)
+{
+    /// <summary>As a sentence speaks of it: <i>the ferry</i>, <i>ropes</i>, <i>Ostrey</i>.</summary>
+    public string Spoken => Form == TermForm.Countable ? $"the {Words}" : Words;
+
+    /// <summary>As a sentence speaks of any of them: <i>a ferry</i>, <i>an oar</i>, <i>ropes</i>.</summary>
+    public string Any =>
+        Form == TermForm.Countable ? $"{("aeiou".Contains(Words[0], StringComparison.Ordinal) ? "an" : "a")} {Words}" : Words;
+}
+
+/// <summary>Finds the nouns and pairs of words that are characteristic of a topic's texts.</summary>
+public static partial class CharacteristicTerms
+{
+    /// <summary>Below this a term may well be there by chance (χ² with one degree of freedom, p = 0.001).</summary>
+    public const double Floor = 10.83;
+
+    private const int MostThings = 3;
+
+    /// <summary>Uses before which a noun's company stands, at least of all its uses; ours, by reading what came of it.</summary>
+    private const double Company = 0.5;
+
+    // What stands before a noun in English: articles, what points, what owns, what counts, and what leads to a place or time.
+    private static readonly HashSet<string> Before =
+    [
+        .. (
+            "the a an this that these those my your his her its our their no every each any some many few several all both one two three "
+            + "four five six seven eight nine ten of in on at by from with without between under over across through near behind before "
+            + "after for to into against along about per as like than and or"
+        ).Split(' '),
+    ];
+
+    /// <summary>The most characteristic terms, the strongest first.</summary>
+    /// <param name="texts">Texts on the topic, as Markdown.</param>
+    /// <param name="holders">In how many texts of all a root stands.</param>
+    /// <param name="all">How many texts there are, those of the topic among them.</param>
+    /// <param name="leftOut">Roots that say nothing here, such as the topic's own name.</param>
+    /// <param name="most">How many to give at most.</param>
+    public static IReadOnlyList<CharacteristicTerm> Of(
+        IReadOnlyList<(Reference Thing, string Text)> texts,
+        Func<string, int> holders,
+        int all,
+        IReadOnlySet<string> leftOut,
+        int most = 24
+    )
+    {
+        var seen = new Dictionary<string, Seen>();
+        foreach (var (thing, text) in texts)
+        {
+            var words = Words(PlainText.Of(text));
+            for (var i = 0; i < words.Count; i++)
+            {
+                if (words[i].Root is not { } root || leftOut.Contains(root))
+                    continue;
+                Count(root, i, i);
+                if (i + 1 < words.Count && !words[i + 1].IsFresh && words[i + 1].Root is { } next && !leftOut.Contains(next))
+                    Count($"{root} {next}", i, i + 1);
+            }
+
+            void Count(string key, int first, int last)
+            {
+                if (!seen.TryGetValue(key, out var entry))
+                    seen[key] = entry = new Seen();
+                entry.Add(thing, words, first, last);
+            }
+        }
+        var terms = seen.Where(s => s.Value.Texts >= 2 && s.Value.IsNoun)
+            .Select(s => Term(s.Key, s.Value, holders, texts.Count, all))
+            .Where(t => t.Term.Strength >= Floor)
+            .OrderByDescending(t => t.Term.Strength)
+            .ThenBy(t => t.Key, StringComparer.Ordinal)
+            .ToList();
+        // A word that hardly ever stands without its neighbour is given with it only.
+        var pairs = terms.Where(t => t.Key.Contains(' ', StringComparison.Ordinal)).ToList();
+        return
+        [
+            .. terms
+                .Where(t =>
+                    t.Key.Contains(' ', StringComparison.Ordinal)
+                    || !pairs.Exists(p => p.Key.Split(' ').Contains(t.Key) && p.Term.Texts >= 0.7 * t.Term.Texts)
+                )
+                .Select(t => t.Term)
+                .Take(most),
+        ];
+    }
+
+    private static (string Key, CharacteristicTerm Term) Term(string key, Seen entry, Func<string, int> holders, int here, int all)
+    {
+        // Of a pair it is only known that it stands in no more texts than the rarer of its words.
+        var inAll = Math.Max(entry.Texts, key.Split(' ').Min(holders));
+        var elsewhere = inAll - entry.Texts;
+        var (words, form) = entry.Spoken();
+        return (
+            key,
+            new CharacteristicTerm(
+                words,
+                form,
+                entry.Texts,
+                elsewhere,
+                Strength(entry.Texts, here, elsewhere, Math.Max(0, all - here)),
+                entry.Things
+            )
+        );
+    }
+
+    /// <summary>
+    /// How much more often something is here than elsewhere than chance would give: the log-likelihood ratio G² of Dunning,
+    /// <i>Computational Linguistics</i> 19 (1993), below nothing where it is rarer here.
+    /// </summary>
+    /// <param name="with">Texts here that have it.</param>
+    /// <param name="here">Texts here, 1 or more.</param>
+    /// <param name="withElsewhere">Texts elsewhere that have it.</param>
+    /// <param name="elsewhere">Texts elsewhere.</param>
+    public static double Strength(int with, int here, int withElsewhere, int elsewhere)
+    {
+        if (elsewhere <= 0 || here <= 0)
+            return 0;
+        double all = here + elsewhere,
+            has = with + withElsewhere;
+        var g = 0.0;
+        Add(with, has * here / all);
+        Add(withElsewhere, has * elsewhere / all);
+        Add(here - with, (all - has) * here / all);
+        Add(elsewhere - withElsewhere, (all - has) * elsewhere / all);
+        return (double)with / here >= (double)withElsewhere / elsewhere ? 2 * g : -2 * g;
+
+        void Add(double seen, double expected)
+        {
+            if (seen > 0)
+                g += seen * Math.Log(seen / expected);
+        }
+    }
+
+    /// <summary>A word of a text.</summary>
+    /// <param name="Root">Its root; null for one that only joins, and for a figure.</param>
+    /// <param name="IsFresh">Whether something other than a blank stands before it.</param>
+    /// <param name="IsFirst">Whether it begins a sentence.</param>
+    private readonly record struct Word(string Text, string? Root, bool IsFresh, bool IsFirst);
+
+    private static List<Word> Words(string text)
+    {
+        var words = new List<Word>();
+        var end = 0;
+        foreach (Match match in Letters().Matches(text))
+        {
+            var between = text.AsSpan(end, match.Index - end);
+            var isFresh = words.Count == 0 || between.Trim(' ').Length > 0;
+            var isFirst = words.Count == 0 || between.IndexOfAny('.', '!', '?') >= 0 || between.IndexOfAny(':', '\n', '“') >= 0;
+            var root = Stems.Of(match.Value) is [var stem] && !stem.Root.Any(char.IsDigit) ? stem.Root : null;
+            words.Add(new Word(match.Value, root, isFresh, isFirst));
+            end = match.Index + match.Length;
+        }
+        return words;
+    }
+
+    [GeneratedRegex(@"[\p{L}\p{N}]+(?:['’\-][\p{L}\p{N}]+)*")]
+    private static partial Regex Letters();
+
+    private sealed class Seen
+    {
+        private readonly Dictionary<string, int> spelt = [];
+        private int uses,
+            led,
+            ledByWord,
+            closed,
+            inside,
+            capital,
+            any,
+            definite;
+        private Reference? last;
+
+        public List<Reference> Things { get; } = [];
+        public int Texts { get; private set; }
+
+        /// <summary>Whether it mostly stands where a noun does: behind what leads to one, and before no further word of the same kind.</summary>
+        public bool IsNoun =>
+            led >= Company * uses && closed >= Company * uses && (any + definite > 0 || ledByWord >= Company * uses || IsName);
+
+        private bool IsName => inside > 0 && capital >= 0.7 * inside;
+
+        public void Add(Reference thing, List<Word> words, int first, int last)
+        {
+            if (this.last != thing)
+            {
+                this.last = thing;
+                Texts++;
+                if (Things.Count < MostThings)
+                    Things.Add(thing);
+            }
+            uses++;
+            var text = first == last ? words[first].Text : $"{words[first].Text} {words[last].Text}";
+            var before = first > 0 && !words[first].IsFresh ? Stems.Fold(words[first - 1].Text) : null;
+            if (before is null || Before.Contains(before))
+                led++;
+            if (before is not null && Before.Contains(before))
+                ledByWord++;
+            if (before is "a" or "an")
+                any++;
+            if (before is "the")
+                definite++;
+            if (last + 1 >= words.Count || words[last + 1].IsFresh || words[last + 1].Root is null)
+                closed++;
+            if (!words[first].IsFirst)
+            {
+                inside++;
+                if (char.IsUpper(words[first].Text[0]))
+                    capital++;
+            }
+            spelt[text] = spelt.GetValueOrDefault(text) + 1;
+        }
+
+        public (string Words, TermForm Form) Spoken()
+        {
+            var words = spelt
+                .GroupBy(s => IsName ? s.Key : s.Key.ToLowerInvariant())
+                .Select(g => (g.Key, Times: g.Sum(s => s.Value)))
+                .OrderByDescending(s => s.Times)
+                .ThenBy(s => s.Key, StringComparer.Ordinal)
+                .First()
+                .Key;
+            if (IsName)
+                return (words, TermForm.Name);
+            var isPlural =
+                words.EndsWith('s')
+                && !words.EndsWith("ss", StringComparison.Ordinal)
+                && !words.EndsWith("us", StringComparison.Ordinal)
+                && !words.EndsWith("is", StringComparison.Ordinal);
+            return (
+                words,
+                isPlural ? TermForm.Plural
+                : any > 0 || definite >= 0.25 * uses ? TermForm.Countable
+                : TermForm.Mass
+            );
+        }
+    }
+}

@@ -1,0 +1,84 @@
+using System.Globalization;
+using Nachlass.Core.Ideas;
+using Nachlass.Core.Papers;
+
+namespace Nachlass.Exchange.Papers;
+
+/// <summary>Ideas that were proposed and what was decided about them, as the file <c>ideas.md</c> of a set of papers.</summary>
+internal static class IdeasFile
+{
+    public const string Name = "ideas.md";
+
+    /// <summary>The file's content; null when there are none.</summary>
+    public static string? Write(IReadOnlyList<OfferedIdea> ideas) =>
+        ideas.Count == 0
+            ? null
+            : new FrontMatterWriter()
+                .Add("offered", ideas.Select(Record))
+                .Write("Ideas that were proposed, and what was decided about them.");
+
+    private static FrontMatterWriter Record(OfferedIdea idea)
+    {
+        var record = new FrontMatterWriter()
+            .Add("number", idea.Number.Value)
+            .Add("round", idea.Round)
+            .Add("at", idea.At)
+            .Add("seed", idea.Seed)
+            .Add("text", idea.Idea.Text)
+            .Add("shape", idea.Idea.Shape)
+            .Add("of", idea.Idea.Kind)
+            .Add("topic", idea.Idea.Topic?.Value)
+            .Add("because", idea.Idea.Because)
+            .Add("state", idea.State)
+            .Add("slip", idea.Slip?.Value);
+        if (idea.Idea.From.Count > 0)
+            record.Add("from", idea.Idea.From.Select(Origin));
+        if (idea.SaidIn is { } said)
+            record
+                .Add("said-piece", said.Piece.Value)
+                .Add("said-title", said.Title)
+                .Add("said-passage", said.Passage)
+                .Add("said-share", said.Share.ToString("R", CultureInfo.InvariantCulture));
+        if (idea.Near is { } near)
+            record.Add("near", near.Number).Add("near-title", near.Title);
+        return record;
+    }
+
+    private static FrontMatterWriter Origin(IdeaOrigin origin) =>
+        new FrontMatterWriter().Add("kind", origin.Kind).Add("number", origin.Number).Add("title", origin.Title);
+
+    /// <param name="instant">Reads an instant, moved where the papers are.</param>
+    public static IReadOnlyList<OfferedIdea> Read(FrontMatter? f, Func<FrontMatter, string, DateTimeOffset?> instant) =>
+        f is null ? [] : [.. f.Records("offered").Select(record => One(record, instant))];
+
+    private static OfferedIdea One(FrontMatter f, Func<FrontMatter, string, DateTimeOffset?> instant) =>
+        new(
+            OfferNumber.Of(Above(f, "number")),
+            f.Number("round") ?? 1,
+            instant(f, "at") ?? DateTimeOffset.UnixEpoch,
+            Above(f, "seed"),
+            new MadeIdea(
+                Check.Text("text", f.Word("text"), OfferedIdea.LongestText),
+                Check.Length("shape", f.Word("shape"), Angle.LongestShape),
+                f.Enum("of", SparkKind.Term),
+                f.Number("topic") is { } topic ? TopicNumber.Of(topic) : null,
+                [.. f.Records("from").Select(o => new IdeaOrigin(o.Enum("kind", OriginKind.Slip), Above(o, "number"), o.Word("title")))],
+                f.Word("because")
+            ),
+            f.Number("said-piece") is { } piece
+                ? new SaidBefore(PieceNumber.Of(piece), f.Word("said-title"), f.Word("said-passage"), Share(f.Word("said-share")))
+                : null,
+            f.Number("near") is { } near ? new IdeaOrigin(OriginKind.Slip, near, f.Word("near-title")) : null,
+            f.Enum("state", OfferState.Waiting),
+            f.Number("slip") is { } slip ? SlipNumber.Of(slip) : null,
+            1
+        );
+
+    private static int Above(FrontMatter f, string field) =>
+        f.Number(field) is > 0 and var number ? number : throw new UnreadableFileException(Name, $"an idea has no {field} above 0.");
+
+    private static double Share(string word) =>
+        double.TryParse(word, NumberStyles.Float, CultureInfo.InvariantCulture, out var share) && share is >= 0 and <= 1
+            ? share
+            : throw new UnreadableFileException(Name, $"“{word}” is no share from 0 to 1.");
+}

@@ -1,0 +1,320 @@
+using Dapper;
+using Microsoft.Data.Sqlite;
+using Nachlass.Core.Capture;
+using Nachlass.Core.Ideas;
+using Nachlass.Core.Papers;
+using Nachlass.Core.Sift;
+using Nachlass.Core.Topics;
+using Nachlass.Store.Bench;
+using Nachlass.Store.Capture;
+using Nachlass.Store.Papers;
+using Nachlass.Store.Sift;
+using Nachlass.Store.Text;
+using Nachlass.Store.Topics;
+
+namespace Nachlass.Store.Ideas;
+
+/// <summary>What ideas are asked for.</summary>
+/// <param name="Topics">Numbers of topics; none for all that have material.</param>
+/// <param name="Count">10 when it is not said.</param>
+/// <param name="Format">Key of the format they are wanted for; null for any.</param>
+/// <param name="Audience">For whom, in a few words.</param>
+/// <param name="Seed">The same seed gives the same ideas; the next one when it is not said.</param>
+public sealed record IdeasWanted(
+    IReadOnlyList<TopicNumber>? Topics = null,
+    int? Count = null,
+    string? Format = null,
+    string? Audience = null,
+    int? Seed = null
+);
+
+/// <summary>An idea as it comes, before it is kept among those to be sorted.</summary>
+/// <param name="From">What it was made from.</param>
+/// <param name="SaidIn">What went out and says it already.</param>
+public sealed record IdeaComing(
+    string Text,
+    string Shape,
+    TopicMark? Topic,
+    IReadOnlyList<IdeaOrigin> From,
+    SaidBefore? SaidIn,
+    IdeaOrigin? Near,
+    SparkKind Kind,
+    string Because
+);
+
+/// <summary>A proposed idea with its topic.</summary>
+public sealed record IdeaShown(OfferNumber Number, OfferState State, SlipNumber? Slip, int Version, int Seed, IdeaComing Idea);
+
+/// <summary>What is decided about proposed ideas.</summary>
+public enum IdeaAct
+{
+    /// <summary>Make it a slip.</summary>
+    Take,
+
+    /// <summary>Make it a slip and begin a piece from it.</summary>
+    Start,
+
+    /// <summary>Put it off, behind those that wait.</summary>
+    Later,
+
+    /// <summary>Don't propose it, or anything nearly the same, again.</summary>
+    Refuse,
+
+    /// <summary>Put it back among those that wait.</summary>
+    Wait,
+}
+
+/// <summary>A decision about one or several.</summary>
+/// <param name="Format">Key of the format of the piece that is begun; the first when null.</param>
+public sealed record IdeasDecided(IReadOnlyList<OfferNumber>? Ideas, IdeaAct? Act, string? Format = null);
+
+/// <summary>What came of it.</summary>
+public sealed record IdeasSorted(IReadOnlyList<IdeaShown> Ideas, PieceNumber? Piece);
+
+/// <summary>Other words for an idea.</summary>
+public sealed record IdeaReworded(string? Text, int? Version);
+
+/// <summary>Proposes ideas and keeps what was decided about them.</summary>
+public sealed class IdeaStore(PapersFile papers, SparkStore sparks, FindStore find, Nearby nearby)
+{
+    public const int MostAtOnce = 100;
+
+    private const int Usual = 10;
+
+    /// <summary>How much of an idea has to stand in one passage for it to be said already, and from which likeness a slip says nearly the
+    /// same. An angle's own words make both weaker than for what a writer wrote.</summary>
+    private const double SaidShare = 0.65,
+        NearSame = 0.55;
+
+    /// <summary>Makes ideas, one by one as they come. Nothing is kept by that.</summary>
+    /// <exception cref="BadInputException">What is asked makes no sense.</exception>
+    public IEnumerable<IdeaComing> Make(IdeasWanted asked, CancellationToken stop)
+    {
+        var wish = Wish(asked);
+        var (known, marks) = papers.Read(db =>
+            (
+                db.Query<string>("SELECT text FROM offered_idea").AsList(),
+                db.Query<TopicMark>("SELECT number, name, colour FROM topic").ToDictionary(t => t.Number)
+            )
+        );
+        if (asked.Format is { } key && papers.Read(db => FormatRows.All(db).Find(key)) is null)
+            throw new BadInputException("format", $"There is no format “{key}”.");
+        foreach (var made in IdeaMaker.Make(sparks.ByTopic(asked.Topics ?? [], asked.Format), Angles.Ready, wish, known, nearby.Rarity))
+        {
+            stop.ThrowIfCancellationRequested();
+            yield return papers.Read(db => new IdeaComing(
+                made.Text,
+                made.Shape,
+                made.Topic is { } topic ? marks.GetValueOrDefault(topic) : null,
+                made.From,
+                Said(db, made),
+                Near(db, made),
+                made.Kind,
+                made.Because
+            ));
+        }
+    }
+
+    /// <exception cref="BadInputException">Something in it makes no sense.</exception>
+    public IdeaWish Wish(IdeasWanted asked)
+    {
+        var count = asked.Count ?? Usual;
+        if (count is < 1 or > IdeaWish.Most)
+            throw new BadInputException("count", $"Ask for 1 to {IdeaWish.Most} ideas.");
+        if (asked.Seed <= 0)
+            throw new BadInputException("seed", "The seed is a number from 1 to 2147483647.");
+        return new IdeaWish(
+            count,
+            Check.Length("audience", (asked.Audience ?? "").Trim(), IdeaWish.LongestAudience),
+            asked.Seed ?? papers.Read(db => db.ExecuteScalar<int>("SELECT coalesce(max(seed), 0) % 2147483647 + 1 FROM offered_idea"))
+        );
+    }
+
+    private SaidBefore? Said(SqliteConnection db, MadeIdea made) =>
+        find.Said(db, made.Text, onlyOut: true, SaidShare) is [var said, ..] && !made.From.Any(f => f.Kind == OriginKind.Release)
+            ? new SaidBefore(said.Piece, said.Title, said.Saying.Passage, said.Saying.Share)
+            : null;
+
+    private IdeaOrigin? Near(SqliteConnection db, MadeIdea made)
+    {
+        var own = made.From.Where(f => f.Kind == OriginKind.Slip).Select(f => f.Number).ToHashSet();
+        return
+            nearby.Nearest(made.Text, 1, NearSame, thing => thing.Kind == ThingKind.Slip && !own.Contains(thing.Number)) is [var near, ..]
+            && SlipRows.Find(db, SlipNumber.Of(near.Thing.Number)) is { } slip
+            ? new IdeaOrigin(OriginKind.Slip, near.Thing.Number, slip.Title)
+            : null;
+    }
+
+    /// <summary>Keeps ideas that were made, to be sorted.</summary>
+    /// <param name="seed">The seed they were made with.</param>
+    public Done<IReadOnlyList<IdeaShown>> Keep(IReadOnlyList<IdeaComing> made, int seed, Once once) =>
+        papers.Run<IReadOnlyList<IdeaShown>>(
+            $"asked for {Counted(made.Count)}",
+            once,
+            change =>
+            {
+                var round = change.Db.ExecuteScalar<int>("SELECT coalesce(max(round), 0) + 1 FROM offered_idea");
+                var numbers = made.Select(one =>
+                        OfferedIdeaRows.Put(
+                            change.Db,
+                            new OfferedIdea(
+                                default,
+                                round,
+                                change.Now,
+                                seed,
+                                new MadeIdea(one.Text, one.Shape, one.Kind, one.Topic?.Number, one.From, one.Because),
+                                one.SaidIn,
+                                one.Near,
+                                OfferState.Waiting,
+                                null,
+                                1
+                            )
+                        )
+                    )
+                    .ToList();
+                return Shown(change.Db, OfferedIdeaRows.Get(change.Db, numbers));
+            }
+        );
+
+    /// <summary>Ideas that are to be sorted: those that wait in the order they were made, then those put off.</summary>
+    public IReadOnlyList<IdeaShown> ToSort() =>
+        papers.Read<IReadOnlyList<IdeaShown>>(db =>
+            [.. Shown(db, OfferedIdeaRows.All(db, "state IN ('waiting', 'later')")).OrderBy(i => i.State).ThenBy(i => i.Number.Value)]
+        );
+
+    /// <summary>Decides about ideas.</summary>
+    /// <exception cref="ClashException">One is a slip already.</exception>
+    public Done<IdeasSorted> Decide(IdeasDecided decided, Once once)
+    {
+        var act = decided.Act ?? throw new BadInputException("act", "Say take, start, later, refuse or wait.");
+        if (decided.Ideas is not { Count: > 0 and <= MostAtOnce } numbers)
+            throw new BadInputException("ideas", $"Name 1 to {MostAtOnce} ideas.");
+        if (act == IdeaAct.Start && numbers.Count > 1)
+            throw new BadInputException("ideas", "A piece is begun from one idea.");
+        return papers.Run(
+            $"sorted {Counted(numbers.Count)}",
+            once,
+            change =>
+            {
+                var ideas = OfferedIdeaRows.Get(change.Db, [.. numbers.Distinct()]);
+                PieceNumber? piece = null;
+                foreach (var idea in ideas)
+                {
+                    if (idea.Slip is { } there)
+                        throw new ClashException($"It is slip {there} already.", thing: Reference.To(there));
+                    var slip = act is IdeaAct.Take or IdeaAct.Start ? Take(change, idea) : null;
+                    if (act == IdeaAct.Start)
+                        piece = DecisionStore.Decide(change, slip!, new Decision.StartPiece(decided.Format)).Piece;
+                    var state = act switch
+                    {
+                        IdeaAct.Later => OfferState.Later,
+                        IdeaAct.Refuse => OfferState.Refused,
+                        IdeaAct.Wait => OfferState.Waiting,
+                        _ => OfferState.Taken,
+                    };
+                    change.Db.Execute(
+                        "UPDATE offered_idea SET state = @state, slip = @slip, version = version + 1 WHERE number = @Number",
+                        new
+                        {
+                            idea.Number,
+                            state = state.Kept(),
+                            slip = slip?.Number,
+                        }
+                    );
+                }
+                change.What = act switch
+                {
+                    IdeaAct.Take => $"took {Counted(ideas.Count)}",
+                    IdeaAct.Start => $"started P {piece} from a proposed idea",
+                    IdeaAct.Later => $"put {Counted(ideas.Count)} off",
+                    IdeaAct.Refuse => $"refused {Counted(ideas.Count)}",
+                    _ => $"put {Counted(ideas.Count)} back",
+                };
+                return new IdeasSorted(Shown(change.Db, OfferedIdeaRows.Get(change.Db, numbers)), piece);
+            }
+        );
+    }
+
+    /// <summary>A slip of an idea, on its topic, with links to what it was made from.</summary>
+    private static Slip Take(Change change, OfferedIdea idea)
+    {
+        var from = idea.Idea.From.Select(LinkTo).OfType<string>().ToList();
+        return SlipRows.Add(
+            change,
+            new NewSlip(from.Count == 0 ? idea.Idea.Text : $"{idea.Idea.Text}\n\nMade from {string.Join(", ", from)}.")
+            {
+                Kind = SlipKind.Idea,
+                State = SlipState.Kept,
+                OriginNote = $"proposed: {idea.Idea.Shape}",
+                Topics = idea.Idea.Topic is { } topic && TopicIsThere(change.Db, topic) ? [topic] : [],
+            }
+        );
+    }
+
+    private static bool TopicIsThere(SqliteConnection db, TopicNumber topic) =>
+        db.ExecuteScalar<bool>("SELECT EXISTS (SELECT 1 FROM topic WHERE number = @topic AND merged_into IS NULL)", new { topic });
+
+    private static string? LinkTo(IdeaOrigin origin) =>
+        origin.Kind switch
+        {
+            OriginKind.Slip => $"[[slip {origin.Number}]]",
+            OriginKind.Source => $"[[source {origin.Number}]]",
+            OriginKind.Piece => $"[[piece {origin.Number}]]",
+            // What has no link of its own is named.
+            OriginKind.Release => $"release {origin.Number}",
+            OriginKind.Ask => $"ask {origin.Number}",
+            OriginKind.Occasion => origin.Title,
+            _ => null,
+        };
+
+    /// <summary>Changes the words of an idea that is not taken yet.</summary>
+    public Done<IdeaShown> Reword(OfferNumber number, IdeaReworded reworded, Once once)
+    {
+        var based = Check.Version(reworded.Version);
+        var text = Check.Text("text", reworded.Text, OfferedIdea.LongestText);
+        return papers.Run(
+            "changed the words of a proposed idea",
+            once,
+            change =>
+            {
+                var before = OfferedIdeaRows.Get(change.Db, [number])[0];
+                if (before.Slip is { } there)
+                    throw new ClashException($"It is slip {there} already.", thing: Reference.To(there));
+                if (before.Version != based)
+                    throw new StaleException("The idea", Shown(change.Db, [before])[0]);
+                change.Db.Execute(
+                    "UPDATE offered_idea SET text = @text, version = version + 1 WHERE number = @number",
+                    new { number, text }
+                );
+                return Shown(change.Db, OfferedIdeaRows.Get(change.Db, [number]))[0];
+            }
+        );
+    }
+
+    private static List<IdeaShown> Shown(SqliteConnection db, IReadOnlyList<OfferedIdea> ideas)
+    {
+        var marks = TopicRows.Marks(db, [.. ideas.Select(i => i.Idea.Topic).OfType<TopicNumber>().Distinct()]).ToDictionary(t => t.Number);
+        return
+        [
+            .. ideas.Select(i => new IdeaShown(
+                i.Number,
+                i.State,
+                i.Slip,
+                i.Version,
+                i.Seed,
+                new IdeaComing(
+                    i.Idea.Text,
+                    i.Idea.Shape,
+                    i.Idea.Topic is { } topic ? marks.GetValueOrDefault(topic) : null,
+                    i.Idea.From,
+                    i.SaidIn,
+                    i.Near,
+                    i.Idea.Kind,
+                    i.Idea.Because
+                )
+            )),
+        ];
+    }
+
+    private static string Counted(int count) => count == 1 ? "1 idea" : $"{count} ideas";
+}

@@ -1,0 +1,93 @@
+using OpenQA.Selenium;
+
+namespace Nachlass.Browser.Tests;
+
+/// <summary>A hundred ideas asked for and gone through, most of them thrown away.</summary>
+public sealed class IdeasTests : IDisposable
+{
+    private readonly App app = App.WithWholeDemo();
+    private readonly Writer writer;
+
+    public IdeasTests() => writer = new Writer(app);
+
+    public void Dispose()
+    {
+        writer.Dispose();
+        app.Dispose();
+    }
+
+    private IWebElement Current => writer.Finds(By.CssSelector("[data-current]"));
+
+    private string Words => Current.FindElement(By.CssSelector("button.written")).Text;
+
+    private void Key(string key, string until)
+    {
+        var before = Words;
+        writer.Keys(key);
+        writer.Until(() => Words != before, until);
+    }
+
+    [Fact]
+    public void A_hundred_ideas_are_asked_for_and_sorted_by_key_in_one_sitting()
+    {
+        writer.Open("/bench");
+        writer.Press("more ideas");
+        writer.Sees("Nothing waits to be gone through");
+        writer.Press("How many ideas");
+        writer.Press("100 ideas");
+        writer.Press("Ask");
+        writer.Sees("100 to go through");
+        // Under headings by topic, each with what it was made from in sight as soon as one is there.
+        writer.Finds(By.CssSelector("section[aria-label='tolls']"));
+        Current.Text.ShouldContain("made from");
+        // Ten taken, some refused, one put off; each decision shows the next.
+        for (var i = 0; i < 10; i++)
+            Key("k", $"the next after taking {i + 1}");
+        writer.Sees("90 to go through · 10 taken");
+        for (var i = 0; i < 5; i++)
+            Key("d", $"the next after refusing {i + 1}");
+        var putOff = Words;
+        Key("h", "the next after putting one off");
+        writer.Sees("85 to go through · 10 taken · 5 refused · 1 put off");
+        // Other words, kept before it is taken.
+        writer.Keys("e");
+        var field = writer.Field("The idea in your words");
+        field.SendKeys(OpenQA.Selenium.Keys.Control + "a");
+        field.SendKeys("Loaves, counted at the far bank" + OpenQA.Selenium.Keys.Enter);
+        writer.Until(() => Words == "Loaves, counted at the far bank", "the new words");
+        // Several at once.
+        writer.Keys("x");
+        writer.Keys(OpenQA.Selenium.Keys.ArrowDown);
+        writer.Keys("x");
+        writer.Sees("2 chosen");
+        writer.Keys("k");
+        writer.Sees("Taken as 2 slips.");
+        writer.UndoOf("Taken as 2 slips.");
+        writer.Sees("85 to go through");
+        // A sitting stops and goes on: what was sorted stays so, and what was put off comes last in its topic.
+        writer.Open("/bench/ideas");
+        writer.Sees("85 to go through");
+        writer.Sees("Loaves, counted at the far bank");
+        writer.Finds(By.XPath($"//li[contains(., '{putOff.Split('\'', '’', '“', '”')[0]}') and contains(., 'put off')]"));
+        // Asked again, nothing of what was sorted comes again.
+        writer.Press("Ask");
+        writer.Sees("105 to go through");
+        writer.Until(() => writer.Driver.FindElements(By.XPath("//button[.='Loaves, counted at the far bank']")).Count == 1, "it once");
+    }
+
+    [Fact]
+    public void One_is_taken_and_started_and_what_can_not_be_asked_is_said()
+    {
+        writer.Open("/bench/ideas?topic=1");
+        writer.Finds(By.CssSelector("[aria-label=Topics] [aria-pressed=true]")).Text.ShouldBe("ferries");
+        writer.Press("Ask");
+        writer.Sees("20 to go through");
+        writer.Finds(By.CssSelector("section[aria-label='ferries']"));
+        var words = Words;
+        writer.Keys("s");
+        writer.Sees("is begun.");
+        writer.Until(() => writer.Finds(By.CssSelector("main")).Text.Contains(words.Split('?', ',', ':')[0]), "the piece with its slip");
+        writer.Open("/bench/ideas");
+        writer.Sees("19 to go through");
+    }
+}

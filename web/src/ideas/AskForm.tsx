@@ -1,0 +1,114 @@
+import { useState } from 'react';
+import { useFormats, useTopics } from '../api/queries';
+import { ActionMenu } from '../ui/ActionMenu';
+import { Button } from '../ui/Button';
+import type { Wanted } from './asking';
+
+const counts = [10, 20, 100];
+const mostTopics = 24;
+
+/** What ideas are wanted: how many, on what, as what, for whom. */
+export function AskForm({
+  topics: chosen,
+  onTopics,
+  onAsk,
+  busy,
+}: {
+  topics: readonly number[];
+  onTopics: (topics: readonly number[]) => void;
+  onAsk: (wanted: Wanted) => void;
+  busy: boolean;
+}) {
+  const [count, setCount] = useState(20);
+  const [format, setFormat] = useState('');
+  const [audience, setAudience] = useState('');
+  const formats = (useFormats().data ?? []).filter((one) => !one.isPutAway);
+  const all = useTopics().data ?? [];
+  const offered = all
+    .filter((topic) => topic.kept + topic.sources > 0 || chosen.includes(topic.number))
+    .sort((a, b) => b.kept + b.sources - a.kept - a.sources)
+    .slice(0, mostTopics)
+    .sort((a, b) => a.name.localeCompare(b.name));
+  const toggle = (topic: number) =>
+    onTopics(chosen.includes(topic) ? chosen.filter((one) => one !== topic) : [...chosen, topic]);
+  return (
+    <form
+      aria-label="Ask for ideas"
+      className="border-y border-ink py-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        onAsk({ topics: [...chosen], count, format: format || null, audience: audience.trim() || null, seed: null });
+      }}
+    >
+      <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2 text-[13.5px]">
+        <span>
+          Ask for{' '}
+          <ActionMenu
+            label="How many ideas"
+            className="font-semibold text-blue"
+            actions={counts.map((one) => ({ key: String(one), label: `${one} ideas`, onChoose: () => setCount(one) }))}
+          >
+            {count} ideas ▾
+          </ActionMenu>
+        </span>
+        <span>
+          for{' '}
+          <ActionMenu
+            label="For which format"
+            className="font-semibold text-blue"
+            actions={[
+              { key: '', label: 'any format', onChoose: () => setFormat('') },
+              ...formats.map((one) => ({ key: one.key, label: one.name, onChoose: () => setFormat(one.key) })),
+            ]}
+          >
+            {formats.find((one) => one.key === format)?.name ?? 'any format'} ▾
+          </ActionMenu>
+        </span>
+        <label className="flex items-baseline gap-2">
+          told to
+          <input
+            value={audience}
+            maxLength={80}
+            onChange={(event) => setAudience(event.target.value)}
+            placeholder="whoever reads"
+            className="written w-44 border-b border-hair bg-transparent pb-0.5 text-[14.5px] outline-none placeholder:italic focus:border-blue"
+          />
+        </label>
+        <Button type="submit" look="main" disabled={busy} className="ml-auto max-md:ml-0">
+          Ask
+        </Button>
+      </div>
+      <div
+        role="group"
+        aria-label="Topics"
+        className="mt-2.5 flex flex-wrap items-center gap-x-3 gap-y-0.5 text-[13px]"
+      >
+        <span className="text-second">on</span>
+        <button
+          type="button"
+          aria-pressed={chosen.length === 0}
+          onClick={() => onTopics([])}
+          className={`min-h-7 ${chosen.length === 0 ? 'font-semibold text-ink' : 'text-second hover:text-ink'}`}
+        >
+          all topics
+        </button>
+        {offered.map((topic) => (
+          <button
+            key={topic.number}
+            type="button"
+            aria-pressed={chosen.includes(topic.number)}
+            onClick={() => toggle(topic.number)}
+            className="group min-h-7"
+          >
+            <span
+              className={`narrow border-b-2 pb-px ${chosen.includes(topic.number) ? 'font-semibold text-ink' : 'text-second group-hover:text-ink'}`}
+              style={{ borderColor: chosen.includes(topic.number) ? `var(--${topic.colour})` : 'transparent' }}
+            >
+              {topic.name}
+            </span>
+          </button>
+        ))}
+      </div>
+    </form>
+  );
+}
