@@ -48,6 +48,11 @@ if (args is [Choosing.Command, var ideas, .. var only])
     Console.WriteLine(Choosing.Measure(int.Parse(ideas), isOnlyTimes: only is ["times"]));
     return;
 }
+if (args is [Proposing.Command, var proposed])
+{
+    Console.WriteLine(Proposing.Measure(int.Parse(proposed)));
+    return;
+}
 if (args is [Outlining.Command])
 {
     Console.WriteLine(Outlining.Measure());
@@ -174,6 +179,7 @@ foreach (var count in sizes.Where(size => size >= 10_000))
         );
 }
 table.Append(Choosing.Measure(sizes[^1]));
+table.Append(Proposing.Measure(sizes[^1]));
 table.Append(Outlining.Measure());
 table.Append(Writing.Measure());
 table.Append(Planning.Measure());

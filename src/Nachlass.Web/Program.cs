@@ -253,6 +253,7 @@ namespace Nachlass.Web
             services.AddSingleton<StandingTextStore>();
             services.AddSingleton<PatternStore>();
             services.AddSingleton<SparkStore>();
+            services.AddSingleton<AngleStore>();
             services.AddSingleton<IdeaStore>();
             services.AddSingleton<PostStore>();
             services.AddSingleton<ThreadStore>();

@@ -93,6 +93,7 @@ public sealed class EverybodyTests : IDisposable
             "/bench",
             "/bench/begin?open=slip%2086",
             "/bench/ideas",
+            "/bench/ideas/angles",
             "/bench/4",
             "/bench/4/kept",
             "/bench/4/before",

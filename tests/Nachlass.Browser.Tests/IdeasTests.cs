@@ -90,4 +90,32 @@ public sealed class IdeasTests : IDisposable
         writer.Open("/bench/ideas");
         writer.Sees("19 to go through");
     }
+
+    [Fact]
+    public void An_angle_is_worded_anew_held_over_a_reload_and_used()
+    {
+        writer.Open("/bench/ideas/angles");
+        var wording = writer.Field("Wording of “who lost”");
+        wording.SendKeys(OpenQA.Selenium.Keys.Control + "a");
+        wording.SendKeys("Who paid for {{ weather }}");
+        writer.Sees("What you changed is not kept yet.");
+        writer.Open("/bench/ideas/angles");
+        writer.Press("Keep the angles");
+        writer.Sees("It fills in nothing");
+        wording = writer.Field("Wording of “who lost”");
+        wording.SendKeys(OpenQA.Selenium.Keys.Control + "a");
+        wording.SendKeys("Who paid for {{ term }} in the end");
+        writer.Press("Keep the angles");
+        writer.Sees("The angles are kept.");
+        writer.Press("to the ideas");
+        writer.Press("How many ideas");
+        writer.Press("100 ideas");
+        writer.Press("Ask");
+        writer.Sees("100 to go through");
+        writer.Finds(By.XPath("//button[starts-with(., 'Who paid for') and contains(., 'in the end')]"));
+        writer.Open("/bench/ideas/angles");
+        writer.Press("bring the ready ones back");
+        writer.Sees("The angles papers begin with are back.");
+        writer.Until(() => writer.Field("Wording of “who lost”").GetAttribute("value") == "Who lost by {{ term }}", "the ready wording");
+    }
 }

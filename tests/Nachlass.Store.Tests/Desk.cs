@@ -112,6 +112,7 @@ public sealed class Desk : IDisposable
         var shelf = new Store.Catalogue.Asks.AskShelf(Papers);
         Messages = new Store.Catalogue.Asks.MessageStore(Papers, shelf);
         Asks = new Store.Catalogue.Asks.AskStore(Papers, shelf, Nearby, Worth);
+        Angles = new Store.Ideas.AngleStore(Papers);
         Ideas = new Store.Ideas.IdeaStore(
             Papers,
             new Store.Ideas.SparkStore(Papers, Nearby, Topics, Coverage, Digests, Advice, Asks, Occasions),
@@ -206,6 +207,7 @@ public sealed class Desk : IDisposable
     public CatalogueStore Catalogue { get; }
     public Store.Catalogue.Asks.MessageStore Messages { get; }
     public Store.Catalogue.Asks.AskStore Asks { get; }
+    public Store.Ideas.AngleStore Angles { get; }
     public Store.Ideas.IdeaStore Ideas { get; }
     public Store.Catalogue.Pages.PageStore Pages { get; }
     public Store.Catalogue.PastStore Past { get; }

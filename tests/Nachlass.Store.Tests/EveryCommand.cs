@@ -127,6 +127,7 @@ internal sealed class EveryCommand(Desk desk, Random random)
         desk.Posts.Add(new Store.Bench.PostChange(Text: "Bread for a crossing.", Ready: true), Once.Unkeyed);
         desk.Patterns.Add(new Store.Bench.PatternChange(PatternKind.Bit, "Loaf", "a loaf’s worth of {{ what }}"), Once.Unkeyed);
         desk.Spelling.Add(new Store.Bench.OwnWord("Ostrey"), Once.Unkeyed);
+        desk.Angles.Put(new Store.Ideas.AnglesChange([new("plain", Core.Ideas.SparkKind.Term, "On {{ term }}")], 0), Once.Unkeyed);
         desk.Ideas.Keep([.. desk.Ideas.Make(new Store.Ideas.IdeasWanted(Count: 20), default)], 1, Once.Unkeyed);
         desk.Aloud.Add(new Store.Bench.ShotChange { Piece = piece, Needs = "the bell" }, Once.Unkeyed);
         desk.Versions.Keep(piece, new Store.Bench.VersionName("before the bread"), Once.Unkeyed);
@@ -448,6 +449,7 @@ internal sealed class EveryCommand(Desk desk, Random random)
             "StageRule" => "stage_rule",
             "GuideLine" => "guide_line",
             "Command" => "command",
+            "Offer" => "offered_idea",
             "Comment" => "page_comment",
             "CatalogueView" => "catalogue_view",
             var name => name.ToLowerInvariant(),

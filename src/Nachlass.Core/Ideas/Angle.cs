@@ -37,7 +37,8 @@ public enum SparkKind
 /// <param name="Shape">What it is called: <i>how it began</i>.</param>
 /// <param name="For">What it can be laid over.</param>
 /// <param name="Wording">In Liquid; what can be filled in is told by <see cref="Angles.Places"/>.</param>
-public sealed record Angle(string Shape, SparkKind For, string Wording)
+/// <param name="IsOff">Whether it is kept but not used.</param>
+public sealed record Angle(string Shape, SparkKind For, string Wording, bool IsOff = false)
 {
     public const int LongestShape = 60,
         LongestWording = 400;

@@ -24,7 +24,7 @@ public enum TermForm
 /// <param name="Words">As it most often stands, without an article.</param>
 /// <param name="Texts">In how many of the topic's texts it stands.</param>
 /// <param name="Elsewhere">In how many of all others, at most.</param>
-/// <param name="Strength">Dunning's log-likelihood ratio G²; above 10.83 chance alone would give it in one of a thousand.</param>
+/// <param name="Strength">How much more often it is here than chance would give (<see cref="LogLikelihood"/>).</param>
 /// <param name="Things">The first few texts it stands in.</param>
 public sealed record CharacteristicTerm(
     string Words,
@@ -46,9 +46,6 @@ public sealed record CharacteristicTerm(
 /// <summary>Finds the nouns and pairs of words that are characteristic of a topic's texts.</summary>
 public static partial class CharacteristicTerms
 {
-    /// <summary>Below this a term may well be there by chance (χ² with one degree of freedom, p = 0.001).</summary>
-    public const double Floor = 10.83;
-
     private const int MostThings = 3;
 
     /// <summary>Uses before which a noun's company stands, at least of all its uses; ours, by reading what came of it.</summary>
@@ -100,7 +97,7 @@ public static partial class CharacteristicTerms
         }
         var terms = seen.Where(s => s.Value.Texts >= 2 && s.Value.IsNoun)
             .Select(s => Term(s.Key, s.Value, holders, texts.Count, all))
-            .Where(t => t.Term.Strength >= Floor)
+            .Where(t => t.Term.Strength >= LogLikelihood.Floor)
             .OrderByDescending(t => t.Term.Strength)
             .ThenBy(t => t.Key, StringComparer.Ordinal)
             .ToList();
@@ -131,38 +128,10 @@ public static partial class CharacteristicTerms
                 form,
                 entry.Texts,
                 elsewhere,
-                Strength(entry.Texts, here, elsewhere, Math.Max(0, all - here)),
+                LogLikelihood.Ratio(entry.Texts, here, elsewhere, Math.Max(0, all - here)),
                 entry.Things
             )
         );
-    }
-
-    /// <summary>
-    /// How much more often something is here than elsewhere than chance would give: the log-likelihood ratio G² of Dunning,
-    /// <i>Computational Linguistics</i> 19 (1993), below nothing where it is rarer here.
-    /// </summary>
-    /// <param name="with">Texts here that have it.</param>
-    /// <param name="here">Texts here, 1 or more.</param>
-    /// <param name="withElsewhere">Texts elsewhere that have it.</param>
-    /// <param name="elsewhere">Texts elsewhere.</param>
-    public static double Strength(int with, int here, int withElsewhere, int elsewhere)
-    {
-        if (elsewhere <= 0 || here <= 0)
-            return 0;
-        double all = here + elsewhere,
-            has = with + withElsewhere;
-        var g = 0.0;
-        Add(with, has * here / all);
-        Add(withElsewhere, has * elsewhere / all);
-        Add(here - with, (all - has) * here / all);
-        Add(elsewhere - withElsewhere, (all - has) * elsewhere / all);
-        return (double)with / here >= (double)withElsewhere / elsewhere ? 2 * g : -2 * g;
-
-        void Add(double seen, double expected)
-        {
-            if (seen > 0)
-                g += seen * Math.Log(seen / expected);
-        }
     }
 
     /// <summary>A word of a text.</summary>
@@ -206,7 +175,7 @@ public static partial class CharacteristicTerms
         public List<Reference> Things { get; } = [];
         public int Texts { get; private set; }
 
-        /// <summary>Whether it mostly stands where a noun does: behind what leads to one, and before no further word of the same kind.</summary>
+        /// <summary>Whether it mostly stands where a noun does: behind what leads to one, and before no further word of its kind.</summary>
         public bool IsNoun =>
             led >= Company * uses && closed >= Company * uses && (any + definite > 0 || ledByWord >= Company * uses || IsName);
 

@@ -29,8 +29,8 @@ public sealed record MadeIdea(
 );
 
 /// <summary>
-/// Makes ideas from what is in the papers, by laying angles over sparks. It knows nothing of its own and states nothing: what is filled in are
-/// the writer's words. The same papers, wish and seed give the same ideas.
+/// Makes ideas from what is in the papers, by laying angles over sparks. It knows nothing of its own and states nothing: what is filled in
+/// are the writer's words. The same papers, wish and seed give the same ideas.
 /// </summary>
 public static partial class IdeaMaker
 {
@@ -39,7 +39,7 @@ public static partial class IdeaMaker
     public const double NearSame = 0.72;
 
     /// <summary>Ideas one by one: a topic after the other in turn, each kind of spark in turn, each angle as seldom as can be.</summary>
-    /// <param name="topics">The sparks of each topic. The first idea on a topic is there before the next one's sparks are asked for.</param>
+    /// <param name="topics">The sparks of each topic. The first idea on one is there before the next one's sparks are asked for.</param>
     /// <param name="known">Texts that are not to be proposed again, nor what is nearly the same.</param>
     /// <param name="rarity">What a root weighs, 1 or more, the rarer the more.</param>
     public static IEnumerable<MadeIdea> Make(
@@ -61,7 +61,7 @@ public static partial class IdeaMaker
         foreach (var spark in Turns())
         {
             var angle = angles
-                .Where(a => a.For == spark.Kind && !seen.Contains((spark, a)))
+                .Where(a => a.For == spark.Kind && !a.IsOff && !seen.Contains((spark, a)))
                 .Select(a => (Angle: a, Lot: dice.Next()))
                 .OrderBy(a => used.GetValueOrDefault(a.Angle))
                 .ThenBy(a => a.Lot)

@@ -59,6 +59,9 @@ public sealed record PapersImage
 
     public IReadOnlyList<StandingText> StandingTexts { get; init; } = [];
 
+    /// <summary>The writer's own angles; null while the ready ones hold.</summary>
+    public IReadOnlyList<Angle>? Angles { get; init; }
+
     /// <summary>Ideas that were proposed, and what was decided about them.</summary>
     public IReadOnlyList<OfferedIdea> OfferedIdeas { get; init; } = [];
 

@@ -1,4 +1,5 @@
 using Nachlass.Core.Papers;
+using Nachlass.Core.Text;
 
 namespace Nachlass.Core.Topics;
 
@@ -10,8 +11,7 @@ namespace Nachlass.Core.Topics;
 public sealed record Together(TopicNumber First, TopicNumber Second, int Shared, double Strength, double Times)
 {
     /// <summary>
-    /// What goes together, the strongest first: Dunning's log-likelihood ratio G², <i>Computational Linguistics</i> 19 (1993), which,
-    /// unlike a mere count or a mere ratio, puts neither the big topics nor the tiny ones before the others. Only what stands together more
+    /// What goes together, the strongest first (<see cref="LogLikelihood"/>). Only what stands together more
     /// often than by chance.
     /// </summary>
     /// <param name="shared">Pairs with how many things stand under both.</param>
@@ -27,22 +27,17 @@ public sealed record Together(TopicNumber First, TopicNumber Second, int Shared,
                 .Select(pair =>
                 {
                     var (a, b) = (counts[pair.First], counts[pair.Second]);
-                    var chance = (double)a * b / all;
-                    var g =
-                        2
-                        * (
-                            Term(pair.Shared, chance)
-                            + Term(a - pair.Shared, a - chance)
-                            + Term(b - pair.Shared, b - chance)
-                            + Term(all - a - b + pair.Shared, all - a - b + chance)
-                        );
-                    return new Together(pair.First, pair.Second, pair.Shared, pair.Shared > chance ? g : -g, pair.Shared / chance);
+                    return new Together(
+                        pair.First,
+                        pair.Second,
+                        pair.Shared,
+                        LogLikelihood.Ratio(pair.Shared, a, b - pair.Shared, all - a),
+                        (double)pair.Shared * all / ((double)a * b)
+                    );
                 })
                 .Where(t => t.Strength > 0)
                 .OrderByDescending(t => t.Strength)
                 .ThenBy(t => t.First.Value)
                 .ThenBy(t => t.Second.Value),
         ];
-
-    private static double Term(double seen, double expected) => seen <= 0 || expected <= 0 ? 0 : seen * Math.Log(seen / expected);
 }

@@ -9,13 +9,42 @@ internal static class IdeasFile
 {
     public const string Name = "ideas.md";
 
-    /// <summary>The file's content; null when there are none.</summary>
-    public static string? Write(IReadOnlyList<OfferedIdea> ideas) =>
-        ideas.Count == 0
-            ? null
-            : new FrontMatterWriter()
-                .Add("offered", ideas.Select(Record))
-                .Write("Ideas that were proposed, and what was decided about them.");
+    /// <summary>The file's content; null when there are none, and no angles of the writer's own.</summary>
+    public static string? Write(PapersImage papers)
+    {
+        if (papers is { OfferedIdeas.Count: 0, Angles: null })
+            return null;
+        var file = new FrontMatterWriter();
+        if (papers.Angles is { } angles)
+            file.Add(
+                "angles",
+                angles.Select(a =>
+                    new FrontMatterWriter()
+                        .Add("shape", a.Shape)
+                        .Add("for", a.For)
+                        .Add("wording", a.Wording)
+                        .Add("off", a.IsOff ? "true" : null)
+                )
+            );
+        if (papers.OfferedIdeas.Count > 0)
+            file.Add("offered", papers.OfferedIdeas.Select(Record));
+        return file.Write("Ideas that were proposed, what was decided about them, and the angles they are laid with.");
+    }
+
+    /// <summary>The writer's own angles; null when there are none.</summary>
+    public static IReadOnlyList<Angle>? Angles(FrontMatter? f) =>
+        f?.Records("angles").Select(One).ToList() is { Count: > 0 } angles ? angles : null;
+
+    private static Angle One(FrontMatter f)
+    {
+        var angle = new Angle(
+            Check.Text("shape", f.Word("shape"), Angle.LongestShape),
+            f.Enum("for", SparkKind.Term),
+            Check.Text("wording", f.Word("wording"), Angle.LongestWording),
+            f.Word("off") == "true"
+        );
+        return Core.Ideas.Angles.Fault(angle) is { } fault ? throw new UnreadableFileException(Name, $"“{angle.Shape}”: {fault}") : angle;
+    }
 
     private static FrontMatterWriter Record(OfferedIdea idea)
     {

@@ -106,7 +106,7 @@ public static class PapersFiles
             yield return (SeriesFile.Name, series);
         foreach (var file in ShortFile.Write(papers))
             yield return file;
-        if (IdeasFile.Write(papers.OfferedIdeas) is { } ideas)
+        if (IdeasFile.Write(papers) is { } ideas)
             yield return (IdeasFile.Name, ideas);
         foreach (var file in MessagesFile.Write(papers))
             yield return file;
@@ -424,6 +424,7 @@ public static class PapersFiles
             Shots = WritingFile.Shots(In(WritingFile.Name).Select(f => f.Fields).FirstOrDefault(), shift),
             Posts = ShortFile.Posts(In(ShortFile.PostsName).Select(f => f.Fields).FirstOrDefault(), shift),
             OfferedIdeas = IdeasFile.Read(In(IdeasFile.Name).Select(f => f.Fields).FirstOrDefault(), Instant),
+            Angles = IdeasFile.Angles(In(IdeasFile.Name).Select(f => f.Fields).FirstOrDefault()),
             Choosing = ChoosingFile.Read(In(ChoosingFile.Name).Select(f => f.Fields).FirstOrDefault(), Instant),
             Topics = topics,
             Sources = [.. In("sources").Select(f => ReadSource(f.Fields, Marks(f.Name, f.Fields)))],

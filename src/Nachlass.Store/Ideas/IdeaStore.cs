@@ -91,15 +91,16 @@ public sealed class IdeaStore(PapersFile papers, SparkStore sparks, FindStore fi
     public IEnumerable<IdeaComing> Make(IdeasWanted asked, CancellationToken stop)
     {
         var wish = Wish(asked);
-        var (known, marks) = papers.Read(db =>
+        var (known, marks, angles) = papers.Read(db =>
             (
                 db.Query<string>("SELECT text FROM offered_idea").AsList(),
-                db.Query<TopicMark>("SELECT number, name, colour FROM topic").ToDictionary(t => t.Number)
+                db.Query<TopicMark>("SELECT number, name, colour FROM topic").ToDictionary(t => t.Number),
+                AngleRows.Own(db) ?? Angles.Ready
             )
         );
         if (asked.Format is { } key && papers.Read(db => FormatRows.All(db).Find(key)) is null)
             throw new BadInputException("format", $"There is no format “{key}”.");
-        foreach (var made in IdeaMaker.Make(sparks.ByTopic(asked.Topics ?? [], asked.Format), Angles.Ready, wish, known, nearby.Rarity))
+        foreach (var made in IdeaMaker.Make(sparks.ByTopic(asked.Topics ?? [], asked.Format), angles, wish, known, nearby.Rarity))
         {
             stop.ThrowIfCancellationRequested();
             yield return papers.Read(db => new IdeaComing(

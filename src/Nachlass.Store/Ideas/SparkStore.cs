@@ -62,7 +62,7 @@ public sealed class SparkStore(
         var map = coverage.Map(null);
         var wishes = asks.List();
         var coming = occasions.Coming(papers.Today, Ahead);
-        var pairs = topics.GoTogether().Where(p => p.Strength > CharacteristicTerms.Floor).ToList();
+        var pairs = topics.GoTogether().Where(p => p.Strength > LogLikelihood.Floor).ToList();
         var again = advice.Again();
         var creators = papers
             .Read(db => Stems.Of(string.Join(' ', db.Query<string>("SELECT creators FROM source"))).Select(s => s.Root))
@@ -235,8 +235,8 @@ public sealed class SparkStore(
                 topic.Number,
                 Words(("format", WithArticle(c.Name.ToLowerInvariant())), ("form", c.Name.ToLowerInvariant()), ("topic", topic.Name)),
                 [new IdeaOrigin(OriginKind.Topic, topic.Number.Value, topic.Name)],
-                $"{Counted(topic.Kept, "kept slip")} and {Counted(topic.Sources, "source")} are on it, and no {c.Name.ToLowerInvariant()} in hand, "
-                    + "in work or out."
+                $"{Counted(topic.Kept, "kept slip")} and {Counted(topic.Sources, "source")} are on it, and no "
+                    + $"{c.Name.ToLowerInvariant()} in hand, in work or out."
             ));
     }
 

@@ -59,6 +59,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
             StandingTexts = [.. StandingTextRows.All(db).OrderBy(t => t.Number.Value)],
             Patterns = PatternRows.All(db),
             OfferedIdeas = OfferedIdeaRows.All(db),
+            Angles = AngleRows.Own(db),
             Posts = PostRows.List(db, "true", null),
             OwnWords = SpellingStore.Own(db),
             SittingAim = db.ExecuteScalar<int?>("SELECT sitting_aim FROM papers"),
@@ -233,6 +234,8 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                         StandingTextRows.Put(db, text);
                     if (image.Patterns is { } patterns)
                         PatternRows.PutAll(db, patterns);
+                    if (image.Angles is { } angles)
+                        AngleRows.PutAll(db, angles);
                     foreach (var idea in image.OfferedIdeas)
                         OfferedIdeaRows.Put(db, idea);
                     foreach (var post in image.Posts)

@@ -80,6 +80,7 @@ internal static class UndoLog
         "standing_frozen",
         "pattern",
         "offered_idea",
+        "angle",
         "post",
         "thread_copied",
         "sitting",

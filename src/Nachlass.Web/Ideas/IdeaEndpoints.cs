@@ -18,6 +18,8 @@ internal static class IdeaEndpoints
 {
     public static void MapIdeas(this RouteGroupBuilder api)
     {
+        api.MapGet("/angles", (AngleStore angles) => TypedResults.Ok(angles.Get()));
+        api.MapPut("/angles", (AnglesChange change, AngleStore angles, Request request) => request.Ok(angles.Put(change, request.Once)));
         api.MapGet("/ideas", (IdeaStore ideas) => TypedResults.Ok(ideas.ToSort()));
         api.MapPost(
                 "/ideas",
@@ -36,8 +38,8 @@ internal static class IdeaEndpoints
     }
 
     /// <summary>
-    /// Ideas as lines of JSON, each as soon as it is made; the last line says that they are kept. Whoever stops listening keeps what was made
-    /// until then.
+    /// Ideas as lines of JSON, each as soon as it is made; the last line says that they are kept. Whoever stops listening keeps what was
+    /// made until then.
     /// </summary>
     private static async Task Stream(IdeasWanted wanted, IdeaStore ideas, Request request, HttpContext http)
     {

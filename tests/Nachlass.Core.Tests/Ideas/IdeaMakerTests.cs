@@ -1,6 +1,7 @@
 using CsCheck;
 using Nachlass.Core.Ideas;
 using Nachlass.Core.Papers;
+using Nachlass.Core.Text;
 
 namespace Nachlass.Core.Tests.Ideas;
 
@@ -69,8 +70,7 @@ public sealed class IdeaMakerTests
                     for (var j = 0; j < 2; j++)
                         if (seen[i, j] > 0)
                             g += 2 * seen[i, j] * Math.Log(seen[i, j] * all / ((seen[i, 0] + seen[i, 1]) * (seen[0, j] + seen[1, j])));
-                    Math.Abs(CharacteristicTerms.Strength(with, with + without, withElsewhere, withElsewhere + withoutElsewhere))
-                        .ShouldBe(g, 1e-6);
+                    Math.Abs(LogLikelihood.Ratio(with, with + without, withElsewhere, withElsewhere + withoutElsewhere)).ShouldBe(g, 1e-6);
                 }
             );
 

@@ -28,6 +28,7 @@ export const keys = {
   fillIns: ['fillIns'],
   purpose: ['purpose'],
   ideas: ['ideas'],
+  angles: ['angles'],
   moves: ['moves'],
   sift: (pile: unknown = {}) => ['sift', pile],
   again: ['again'],

@@ -141,9 +141,14 @@ export default function IdeasPage() {
                 ? `${asking.coming.length} of ${asking.of} have come`
                 : [`${order.length} to go through`, ...sorted].join(' · ')}
             </span>
-            <Link to="/bench/begin" className="link ml-auto text-[13px] max-md:ml-0">
-              next to begin
-            </Link>
+            <span className="ml-auto flex gap-x-4 text-[13px] max-md:ml-0">
+              <Link to="/bench/ideas/angles" className="link">
+                angles
+              </Link>
+              <Link to="/bench/begin" className="link">
+                next to begin
+              </Link>
+            </span>
           </div>
           {purpose?.trim() && (
             <p className="written mt-1 text-[15px] text-second italic" title="What all this is for">

@@ -39,6 +39,7 @@ const Review = lazy(() => import('../sources/Review'));
 const Safekeeping = lazy(() => import('./Safekeeping'));
 const WorkLogPage = lazy(() => import('./WorkLogPage'));
 const NextToBegin = lazy(() => import('../choosing/NextToBegin'));
+const AnglesPage = lazy(() => import('../ideas/AnglesPage'));
 const IdeasPage = lazy(() => import('../ideas/IdeasPage'));
 const FormatsPage = lazy(() => import('../bench/FormatsPage'));
 const SeriesPage = lazy(() => import('../bench/SeriesPage'));
@@ -194,6 +195,14 @@ export const router = createBrowserRouter([
         element: (
           <Suspense fallback={<Loading what="Opening the ideas" />}>
             <IdeasPage />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'bench/ideas/angles',
+        element: (
+          <Suspense fallback={<Loading what="Opening the angles" />}>
+            <AnglesPage />
           </Suspense>
         ),
       },
