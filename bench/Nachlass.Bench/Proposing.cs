@@ -94,10 +94,13 @@ internal static class Proposing
                 .AppendLine("| what | median | longest of seven | reference | ratio |")
                 .AppendLine("| --- | ---: | ---: | ---: | ---: |");
             foreach (var (what, times) in ((string, List<double>)[])[("the first idea", first), ("all of them", all)])
+            {
+                var median = times.Order().ElementAt(Rounds / 2);
                 table.AppendLine(
                     CultureInfo.InvariantCulture,
-                    $"| {what} | {times.Order().ElementAt(Rounds / 2):0} ms | {times.Max():0} ms | {scan:0} ms | ×{times.Order().ElementAt(Rounds / 2) / scan:0.0} |"
+                    $"| {what} | {median:0} ms | {times.Max():0} ms | {scan:0} ms | ×{median / scan:0.0} |"
                 );
+            }
             return table.ToString();
         }
         finally

@@ -128,7 +128,24 @@ internal sealed class EveryCommand(Desk desk, Random random)
         desk.Patterns.Add(new Store.Bench.PatternChange(PatternKind.Bit, "Loaf", "a loaf’s worth of {{ what }}"), Once.Unkeyed);
         desk.Spelling.Add(new Store.Bench.OwnWord("Ostrey"), Once.Unkeyed);
         desk.Angles.Put(new Store.Ideas.AnglesChange([new("plain", Core.Ideas.SparkKind.Term, "On {{ term }}")], 0), Once.Unkeyed);
-        desk.Ideas.Keep([.. desk.Ideas.Make(new Store.Ideas.IdeasWanted(Count: 20), default)], 1, Once.Unkeyed);
+        desk.Ideas.Keep(
+            [
+                .. Enumerable
+                    .Range(1, 6)
+                    .Select(i => new Store.Ideas.IdeaComing(
+                        $"Bread, told backwards {i}",
+                        "plain",
+                        null,
+                        [new(Core.Ideas.OriginKind.Slip, 1, "Bread")],
+                        null,
+                        null,
+                        Core.Ideas.SparkKind.Term,
+                        "It was there."
+                    )),
+            ],
+            1,
+            Once.Unkeyed
+        );
         desk.Aloud.Add(new Store.Bench.ShotChange { Piece = piece, Needs = "the bell" }, Once.Unkeyed);
         desk.Versions.Keep(piece, new Store.Bench.VersionName("before the bread"), Once.Unkeyed);
         desk.Routes.Mark(piece, new Store.Bench.NewMark(desk.Drafts.Get(piece).Version, 9), Once.Unkeyed);

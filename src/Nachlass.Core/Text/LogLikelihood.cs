@@ -7,8 +7,9 @@ public static class LogLikelihood
     public const double Floor = 10.83;
 
     /// <summary>
-    /// Dunning's log-likelihood ratio G², <i>Computational Linguistics</i> 19 (1993), over the four cells of a table; below nothing where it is
-    /// rarer here than by chance. Unlike a mere count or a mere ratio it puts neither what is frequent nor what is rare before the rest.
+    /// Dunning's log-likelihood ratio G², <i>Computational Linguistics</i> 19 (1993), over the four cells of a table; below nothing
+    /// where it is rarer here than by chance. Unlike a mere count or a mere ratio it puts neither what is frequent nor what is rare
+    /// before the rest.
     /// </summary>
     /// <param name="with">Texts here that have it, 0 to <paramref name="here"/>.</param>
     /// <param name="here">Texts here.</param>

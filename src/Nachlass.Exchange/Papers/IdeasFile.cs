@@ -43,7 +43,8 @@ internal static class IdeasFile
             Check.Text("wording", f.Word("wording"), Angle.LongestWording),
             f.Word("off") == "true"
         );
-        return Core.Ideas.Angles.Fault(angle) is { } fault ? throw new UnreadableFileException(Name, $"“{angle.Shape}”: {fault}") : angle;
+        var fault = Core.Ideas.Angles.Fault(angle);
+        return fault is null ? angle : throw new UnreadableFileException(Name, $"“{angle.Shape}”: {fault}");
     }
 
     private static FrontMatterWriter Record(OfferedIdea idea)

@@ -100,21 +100,47 @@ public sealed class IdeaStore(PapersFile papers, SparkStore sparks, FindStore fi
         );
         if (asked.Format is { } key && papers.Read(db => FormatRows.All(db).Find(key)) is null)
             throw new BadInputException("format", $"There is no format “{key}”.");
-        foreach (var made in IdeaMaker.Make(sparks.ByTopic(asked.Topics ?? [], asked.Format), angles, wish, known, nearby.Rarity))
+        var made = IdeaMaker.Make(sparks.ByTopic(asked.Topics ?? [], asked.Format), angles, wish, known, nearby.Rarity);
+        foreach (var few in InFews(made))
         {
             stop.ThrowIfCancellationRequested();
-            yield return papers.Read(db => new IdeaComing(
-                made.Text,
-                made.Shape,
-                made.Topic is { } topic ? marks.GetValueOrDefault(topic) : null,
-                made.From,
-                Said(db, made),
-                Near(db, made),
-                made.Kind,
-                made.Because
-            ));
+            // Holding them against all that is there takes the most time, and none waits for another.
+            foreach (var idea in few.AsParallel().AsOrdered().Select(one => papers.Read(db => Coming(db, one, marks))))
+            {
+                stop.ThrowIfCancellationRequested();
+                yield return idea;
+            }
         }
     }
+
+    /// <summary>The first by itself, so that it is there at once, then a few at a time.</summary>
+    private static IEnumerable<IReadOnlyList<MadeIdea>> InFews(IEnumerable<MadeIdea> made)
+    {
+        var few = new List<MadeIdea>();
+        var most = 1;
+        foreach (var idea in made)
+        {
+            few.Add(idea);
+            if (few.Count < most)
+                continue;
+            yield return few;
+            (few, most) = ([], 8);
+        }
+        if (few.Count > 0)
+            yield return few;
+    }
+
+    private IdeaComing Coming(SqliteConnection db, MadeIdea made, Dictionary<TopicNumber, TopicMark> marks) =>
+        new(
+            made.Text,
+            made.Shape,
+            made.Topic is { } topic ? marks.GetValueOrDefault(topic) : null,
+            made.From,
+            Said(db, made),
+            Near(db, made),
+            made.Kind,
+            made.Because
+        );
 
     /// <exception cref="BadInputException">Something in it makes no sense.</exception>
     public IdeaWish Wish(IdeasWanted asked)

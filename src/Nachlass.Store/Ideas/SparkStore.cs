@@ -59,44 +59,55 @@ public sealed class SparkStore(
             wanted.Count > 0
                 ? wanted.Distinct().Select(number => named[number]).ToList()
                 : [.. all.Where(t => t.Kept + t.Sources > 0).OrderByDescending(t => t.Kept + t.Sources).Take(MostTopics)];
-        var map = coverage.Map(null);
-        var wishes = asks.List();
-        var coming = occasions.Coming(papers.Today, Ahead);
-        var pairs = topics.GoTogether().Where(p => p.Strength > LogLikelihood.Floor).ToList();
-        var again = advice.Again();
         var creators = papers
             .Read(db => Stems.Of(string.Join(' ', db.Query<string>("SELECT creators FROM source"))).Select(s => s.Root))
             .ToHashSet();
+        // What takes a look at all topics at once is left for later, so that the first idea need not wait for it.
+        var atHand = new Dictionary<TopicNumber, List<Spark>>();
+        Topic? first = null;
         foreach (var topic in chosen)
         {
-            var sparks = papers.Read(db =>
-            {
-                var found = new List<Spark>();
-                found.AddRange(Terms(db, topic, creators));
-                found.AddRange(Questions(db, topic));
-                found.AddRange(Sequels(db, topic));
-                found.AddRange(Together(db, topic, pairs, chosen));
-                return found;
-            });
-            sparks.AddRange(Asked(topic, wishes));
-            sparks.AddRange(On(topic, coming));
-            sparks.AddRange(NeverIn(topic, map, format));
-            sparks.AddRange(Opposed(topic));
-            sparks.AddRange(Dropped(topic, again));
-            yield return sparks;
+            atHand[topic.Number] = AtHand(topic, creators);
+            if (atHand[topic.Number].Count == 0)
+                continue;
+            first = topic;
+            yield return atHand[topic.Number];
+            break;
         }
+        var wishes = asks.List();
+        var coming = occasions.Coming(papers.Today, Ahead);
+        var map = coverage.Map(null);
+        var pairs = topics.GoTogether().Where(p => p.Strength > LogLikelihood.Floor).ToList();
+        var again = advice.Again();
+        foreach (var topic in chosen.Where(t => t != first))
+            yield return [.. atHand.GetValueOrDefault(topic.Number) ?? AtHand(topic, creators), .. Further(topic)];
+        if (first is not null)
+            yield return Further(first);
+
+        List<Spark> Further(Topic topic) =>
+            [
+                .. Asked(topic, wishes),
+                .. On(topic, coming),
+                .. NeverIn(topic, map, format),
+                .. papers.Read(db => Together(db, topic, pairs, chosen).ToList()),
+                .. Opposed(topic),
+                .. Dropped(topic, again),
+            ];
     }
+
+    private List<Spark> AtHand(Topic topic, HashSet<string> creators) =>
+        papers.Read<List<Spark>>(db => [.. Terms(db, topic, creators), .. Questions(db, topic), .. Sequels(db, topic)]);
 
     private IEnumerable<Spark> Terms(SqliteConnection db, Topic topic, HashSet<string> creators)
     {
         var texts = db.Query<(string Kind, int Number, string Text)>(
                 """
-                SELECT * FROM (SELECT 'slip', s.number, s.text FROM slip s WHERE s.state <> 'dropped' AND s.number IN (
-                    SELECT x.slip FROM slip_topic x JOIN topic_under u ON u.under = x.topic WHERE u.topic = @Number)
-                    ORDER BY s.number DESC LIMIT @MostTexts)
-                UNION ALL SELECT * FROM (SELECT 'source', s.number, s.title || '. ' || s.summary FROM source s WHERE s.trashed_at IS NULL
-                    AND s.number IN (SELECT x.source FROM source_topic x JOIN topic_under u ON u.under = x.topic WHERE u.topic = @Number)
-                    ORDER BY s.number DESC LIMIT @MostTexts)
+                SELECT * FROM (SELECT 'slip', s.number, s.text FROM (SELECT DISTINCT x.slip FROM topic_under u
+                    CROSS JOIN slip_topic x ON x.topic = u.under WHERE u.topic = @Number ORDER BY x.slip DESC LIMIT @MostTexts) t
+                    CROSS JOIN slip s ON s.number = t.slip WHERE s.state <> 'dropped')
+                UNION ALL SELECT * FROM (SELECT 'source', s.number, s.title || '. ' || s.summary FROM (SELECT DISTINCT x.source
+                    FROM topic_under u CROSS JOIN source_topic x ON x.topic = u.under WHERE u.topic = @Number
+                    ORDER BY x.source DESC LIMIT @MostTexts) t CROSS JOIN source s ON s.number = t.source WHERE s.trashed_at IS NULL)
                 """,
                 new { topic.Number, MostTexts }
             )
@@ -123,8 +134,9 @@ public sealed class SparkStore(
     private static IEnumerable<Spark> Questions(SqliteConnection db, Topic topic) =>
         db.Query<(int Number, string Text, DateOnly Day)>(
                 $"""
-                SELECT s.number, s.text, s.day FROM slip s WHERE s.kind = 'question' AND s.state <> 'dropped' AND NOT {SlipRows.Used}
-                    AND s.number IN (SELECT x.slip FROM slip_topic x JOIN topic_under u ON u.under = x.topic WHERE u.topic = @Number)
+                SELECT s.number, s.text, s.day FROM (SELECT DISTINCT x.slip FROM topic_under u
+                    CROSS JOIN slip_topic x ON x.topic = u.under WHERE u.topic = @Number) t
+                    CROSS JOIN slip s ON s.number = t.slip WHERE s.kind = 'question' AND s.state <> 'dropped' AND NOT {SlipRows.Used}
                 ORDER BY s.number DESC LIMIT @MostOfAKind
                 """,
                 new { topic.Number, MostOfAKind }
