@@ -101,7 +101,7 @@ public sealed class IdeasTests : IDisposable
         writer.Sees("What you changed is not kept yet.");
         writer.Open("/bench/ideas/angles");
         writer.Press("Keep the angles");
-        writer.Sees("It fills in nothing");
+        writer.Sees("There is no fill-in “weather”. There are: term, any, word, topic.");
         wording = writer.Field("Wording of “who lost”");
         wording.SendKeys(OpenQA.Selenium.Keys.Control + "a");
         wording.SendKeys("Who paid for {{ term }} in the end");

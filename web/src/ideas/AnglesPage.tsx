@@ -44,8 +44,10 @@ const samples: Record<string, string> = {
   slip: 'Toll paid in eels.',
 };
 
-const laid = (wording: string) =>
-  wording.replace(/\{\{-?\s*(\w+)[^}]*\}\}/g, (whole, place: string) => samples[place] ?? whole);
+const laid = (wording: string) => {
+  const text = wording.replace(/\{\{-?\s*(\w+)[^}]*\}\}/g, (whole, place: string) => samples[place] ?? whole);
+  return text.charAt(0).toUpperCase() + text.slice(1);
+};
 
 /** The ways ideas are looked at: the writer's to word, add and turn off. */
 export default function AnglesPage() {
