@@ -105,6 +105,7 @@ public sealed class AngleStore(PapersFile papers)
             Shape = Check.Text($"angles[{at}].shape", angle.Shape, Angle.LongestShape),
             Wording = Check.Text($"angles[{at}].wording", angle.Wording, Angle.LongestWording),
         };
-        return Angles.Fault(kept) is { } fault ? throw new BadInputException($"angles[{at}].wording", $"“{kept.Shape}”: {fault}") : kept;
+        var fault = Angles.Fault(kept);
+        return fault is null ? kept : throw new BadInputException($"angles[{at}].wording", $"“{kept.Shape}”: {fault}");
     }
 }
