@@ -289,6 +289,7 @@ internal sealed class EveryCommand(Desk desk, Random random)
                 : name == "block" ? Pick([.. desk.Plans.Plan().Blocks.Select(b => b.Number), 7])
                 // A place in a draft, beyond its first heading too.
                 : name.Equals("at", StringComparison.OrdinalIgnoreCase) ? random.Next(0, 80)
+                : name is "Number" or "seed" ? random.Next(1, 6)
                 : random.Next(0, 6);
         if (type == typeof(bool))
             return random.Next(2) == 0;

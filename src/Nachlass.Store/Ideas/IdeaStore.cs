@@ -81,6 +81,8 @@ public sealed class IdeaStore(PapersFile papers, SparkStore sparks, FindStore fi
 
     private const int Usual = 10;
 
+    private const string SeedSpan = "The seed is a number from 1 to 2147483647.";
+
     /// <summary>How much of an idea has to stand in one passage for it to be said already, and from which likeness a slip says nearly the
     /// same. An angle's own words make both weaker than for what a writer wrote.</summary>
     private const double SaidShare = 0.65,
@@ -149,7 +151,7 @@ public sealed class IdeaStore(PapersFile papers, SparkStore sparks, FindStore fi
         if (count is < 1 or > IdeaWish.Most)
             throw new BadInputException("count", $"Ask for 1 to {IdeaWish.Most} ideas.");
         if (asked.Seed <= 0)
-            throw new BadInputException("seed", "The seed is a number from 1 to 2147483647.");
+            throw new BadInputException("seed", SeedSpan);
         return new IdeaWish(
             count,
             Check.Length("audience", (asked.Audience ?? "").Trim(), IdeaWish.LongestAudience),
@@ -174,8 +176,19 @@ public sealed class IdeaStore(PapersFile papers, SparkStore sparks, FindStore fi
 
     /// <summary>Keeps ideas that were made, to be sorted.</summary>
     /// <param name="seed">The seed they were made with.</param>
-    public Done<IReadOnlyList<IdeaShown>> Keep(IReadOnlyList<IdeaComing> made, int seed, Once once) =>
-        papers.Run<IReadOnlyList<IdeaShown>>(
+    /// <exception cref="BadInputException">One is not as an idea is: the papers could not be read again with it.</exception>
+    public Done<IReadOnlyList<IdeaShown>> Keep(IReadOnlyList<IdeaComing> made, int seed, Once once)
+    {
+        if (seed <= 0)
+            throw new BadInputException("seed", SeedSpan);
+        foreach (var one in made)
+        {
+            Check.Text("text", one.Text, OfferedIdea.LongestText);
+            Check.Length("shape", one.Shape, Angle.LongestShape);
+            if (one.From.Any(f => f.Number <= 0) || one.Near is { Number: <= 0 } || one.SaidIn is { Piece.Value: <= 0 })
+                throw new BadInputException("from", $"“{one.Text}” was made from something without a number.");
+        }
+        return papers.Run<IReadOnlyList<IdeaShown>>(
             $"asked for {Counted(made.Count)}",
             once,
             change =>
@@ -202,6 +215,7 @@ public sealed class IdeaStore(PapersFile papers, SparkStore sparks, FindStore fi
                 return Shown(change.Db, OfferedIdeaRows.Get(change.Db, numbers));
             }
         );
+    }
 
     /// <summary>Ideas that are to be sorted: those that wait in the order they were made, then those put off.</summary>
     public IReadOnlyList<IdeaShown> ToSort() =>

@@ -35,7 +35,7 @@ export function DaySheet({
       ask(api.PUT('/api/desk/{day}/sheet', { params: { path: { day } }, body: { text, version } })),
     [day],
   );
-  const { text, change, state, clash, settle, origin, error, flush, version } = useAutosave(
+  const { text, change, state, clash, settle, origin, error, flush } = useAutosave(
     `nachlass.sheet.${day}`,
     sheet,
     save,
@@ -53,26 +53,26 @@ export function DaySheet({
   const lifted = useRef(sheet.text);
   const clock = useStint(minutes);
 
-  const also = async (more: { left?: boolean; idea?: string }, said: string) => {
-    await flush();
-    return carryOut(
-      done(
-        api.PUT('/api/desk/{day}/sheet', {
-          params: { path: { day } },
-          body: { text, version: version(), ...more },
-        }),
+  // In the row of the saves, or what is typed meanwhile would clash with it.
+  const also = (more: { left?: boolean; idea?: string }, said: string) =>
+    flush((text, version) =>
+      carryOut(
+        done(api.PUT('/api/desk/{day}/sheet', { params: { path: { day } }, body: { text, version, ...more } })),
+        said,
       ),
-      said,
     ).then(
-      () => queryClient.invalidateQueries(),
-      () => undefined,
+      () => queryClient.invalidateQueries().then(() => true),
+      () => false,
     );
-  };
   const leave = () => {
     clock.go();
     // A marked paragraph becomes a slip, a line with an empty box a move.
-    if (/#|[-*+] \[[ xX]\] /.test(text) && text !== lifted.current) void also({ left: true }, '');
+    const before = lifted.current;
     lifted.current = text;
+    if (/#|[-*+] \[[ xX]\] /.test(text) && text !== before)
+      void also({ left: true }, '').then((isLifted) => {
+        if (!isLifted) lifted.current = before;
+      });
   };
   const lift = () => {
     const field = area.current;

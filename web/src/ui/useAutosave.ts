@@ -30,45 +30,50 @@ export function useAutosave(
 
   const running = useRef<Promise<void>>(Promise.resolve());
 
-  const flush = useCallback(async (): Promise<void> => {
-    const it = now.current;
-    clearTimeout(timer.current);
-    // One save at a time; who waits for a save waits for the one under way as well.
-    if (it.busy) await running.current;
-    if (!it.dirty || it.busy) return;
-    let over: () => void = () => undefined;
-    running.current = new Promise((resolve) => (over = resolve));
-    it.busy = true;
-    setState('saving');
-    const { text: sent, place: at } = it;
-    let again = 0;
-    try {
-      const kept = await save(sent, it.version);
-      if (it.place !== at) return;
-      it.version = kept.version;
-      it.origin = sent;
-      setError('');
-      if (it.text === sent) {
-        it.dirty = false;
-        localStorage.removeItem(at);
-        setState('saved');
-      } else again = 300;
-    } catch (problem) {
-      if (it.place !== at) return;
-      if (problem instanceof Problem && problem.status === 409 && problem.current) {
-        setClash(problem.current as Versioned);
-        setState('clash');
-      } else {
-        setError((problem as Error).message);
-        setState('kept');
-        again = 2_000;
+  /** Saves one after another. With a save of its own, which goes even when nothing is unsaved, a failure is also thrown. */
+  const flush = useCallback(
+    async (own?: typeof save): Promise<void> => {
+      const it = now.current;
+      clearTimeout(timer.current);
+      // Who waits for a save waits for the one under way as well; a second one beside it would clash with the first.
+      while (it.busy) await running.current;
+      if (!it.dirty && !own) return;
+      let over: () => void = () => undefined;
+      running.current = new Promise((resolve) => (over = resolve));
+      it.busy = true;
+      if (it.dirty) setState('saving');
+      const { text: sent, place: at } = it;
+      let again = 0;
+      try {
+        const kept = await (own ?? save)(sent, it.version);
+        if (it.place !== at) return;
+        it.version = kept.version;
+        it.origin = sent;
+        setError('');
+        if (it.text === sent) {
+          it.dirty = false;
+          localStorage.removeItem(at);
+          setState('saved');
+        } else again = 300;
+      } catch (problem) {
+        if (it.place !== at) return;
+        if (problem instanceof Problem && problem.status === 409 && problem.current) {
+          setClash(problem.current as Versioned);
+          setState('clash');
+        } else {
+          setError((problem as Error).message);
+          if (it.dirty) setState('kept');
+          again = 2_000;
+        }
+        if (own) throw problem;
+      } finally {
+        it.busy = false;
+        over();
+        if (again) timer.current = window.setTimeout(() => void flush(), again);
       }
-    } finally {
-      it.busy = false;
-      over();
-      if (again) timer.current = window.setTimeout(() => void flush(), again);
-    }
-  }, [save, setState]);
+    },
+    [save, setState],
+  );
 
   useEffect(() => {
     if (!loaded) return;
@@ -127,9 +132,7 @@ export function useAutosave(
     };
   }, [flush]);
 
-  /** The version the server had last. */
-  const version = () => now.current.version;
   /** The text that this one and the other grew out of. */
   const origin = () => now.current.origin;
-  return { origin, text: text ?? loaded?.text ?? '', change, state, clash, settle, error, flush, version };
+  return { origin, text: text ?? loaded?.text ?? '', change, state, clash, settle, error, flush };
 }
