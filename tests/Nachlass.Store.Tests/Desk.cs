@@ -113,12 +113,12 @@ public sealed class Desk : IDisposable
         Messages = new Store.Catalogue.Asks.MessageStore(Papers, shelf);
         Asks = new Store.Catalogue.Asks.AskStore(Papers, shelf, Nearby, Worth);
         Angles = new Store.Ideas.AngleStore(Papers);
-        Ideas = new Store.Ideas.IdeaStore(
-            Papers,
-            new Store.Ideas.SparkStore(Papers, Nearby, Topics, Coverage, Digests, Advice, Asks, Occasions),
-            Find,
-            Nearby
-        );
+        var sparks = new Store.Ideas.SparkStore(Papers, Nearby, Topics, Coverage, Digests, Advice, Asks, Occasions);
+        Ideas = new Store.Ideas.IdeaStore(Papers, sparks, Find, Nearby);
+        Decks = new Store.Ideas.DeckStore(Papers);
+        TopicWeighing = new Store.Ideas.Order.TopicWeighingStore(Papers);
+        TopicOrder = new Store.Ideas.Order.TopicOrderStore(Papers, Topics, Asks, Occasions, Coverage);
+        Month = new Store.Ideas.Month.MonthStore(Papers, TopicOrder, sparks, Occasions, Nearby);
         Past = new Store.Catalogue.PastStore(Papers);
         Pages = new Store.Catalogue.Pages.PageStore(Papers, Messages, shelf, passphrase => "hash of " + passphrase);
         Cadences = new CadenceStore(Papers);
@@ -209,6 +209,10 @@ public sealed class Desk : IDisposable
     public Store.Catalogue.Asks.AskStore Asks { get; }
     public Store.Ideas.AngleStore Angles { get; }
     public Store.Ideas.IdeaStore Ideas { get; }
+    public Store.Ideas.DeckStore Decks { get; }
+    public Store.Ideas.Order.TopicWeighingStore TopicWeighing { get; }
+    public Store.Ideas.Order.TopicOrderStore TopicOrder { get; }
+    public Store.Ideas.Month.MonthStore Month { get; }
     public Store.Catalogue.Pages.PageStore Pages { get; }
     public Store.Catalogue.PastStore Past { get; }
     public ConnectionStore Connections { get; }

@@ -128,6 +128,8 @@ internal sealed class EveryCommand(Desk desk, Random random)
         desk.Patterns.Add(new Store.Bench.PatternChange(PatternKind.Bit, "Loaf", "a loaf’s worth of {{ what }}"), Once.Unkeyed);
         desk.Spelling.Add(new Store.Bench.OwnWord("Ostrey"), Once.Unkeyed);
         desk.Angles.Put(new Store.Ideas.AnglesChange([new("plain", Core.Ideas.SparkKind.Term, "On {{ term }}")], 0), Once.Unkeyed);
+        desk.Decks.Put(new([new("loaves", [new("Count them."), new("Whose bread?", true)]), new("none yet", [])], 0), Once.Unkeyed);
+        desk.TopicWeighing.Put(new(new(1, 2, 3, 4, 5), 0), Once.Unkeyed);
         desk.Ideas.Keep(
             [
                 .. Enumerable

@@ -11,6 +11,7 @@ using Nachlass.Core.Catalogue.Pages;
 using Nachlass.Core.Catalogue.Reuse;
 using Nachlass.Core.Choosing;
 using Nachlass.Core.Ideas;
+using Nachlass.Core.Ideas.Order;
 using Nachlass.Core.Plan;
 using Nachlass.Core.Sources;
 using Nachlass.Core.Topics;
@@ -61,6 +62,12 @@ public sealed record PapersImage
 
     /// <summary>The writer's own angles; null while the ready ones hold.</summary>
     public IReadOnlyList<Angle>? Angles { get; init; }
+
+    /// <summary>The writer's own decks; null while the ready ones hold.</summary>
+    public IReadOnlyList<Deck>? Decks { get; init; }
+
+    /// <summary>How much each term counts in the order of topics; null while it is as papers begin with.</summary>
+    public OrderWeights? OrderWeights { get; init; }
 
     /// <summary>Ideas that were proposed, and what was decided about them.</summary>
     public IReadOnlyList<OfferedIdea> OfferedIdeas { get; init; } = [];

@@ -1,5 +1,6 @@
 using System.Globalization;
 using Nachlass.Core.Ideas;
+using Nachlass.Core.Ideas.Order;
 using Nachlass.Core.Papers;
 
 namespace Nachlass.Exchange.Papers;
@@ -12,9 +13,30 @@ internal static class IdeasFile
     /// <summary>The file's content; null when there are none, and no angles of the writer's own.</summary>
     public static string? Write(PapersImage papers)
     {
-        if (papers is { OfferedIdeas.Count: 0, Angles: null })
+        if (papers is { OfferedIdeas.Count: 0, Angles: null, OrderWeights: null, Decks: null })
             return null;
         var file = new FrontMatterWriter();
+        if (papers.OrderWeights is { } weights)
+        {
+            var weighed = new FrontMatterWriter();
+            foreach (var term in Enum.GetValues<OrderTerm>())
+                weighed.Add(term.ToString().ToLowerInvariant(), weights[term].ToString("R", CultureInfo.InvariantCulture));
+            file.Add("order-weights", [weighed]);
+        }
+        if (papers.Decks is { } decks)
+            file.Add(
+                "decks",
+                decks.Select(deck =>
+                    new FrontMatterWriter()
+                        .Add("deck", deck.Name)
+                        .Add(
+                            "cards",
+                            deck.Cards.Select(card =>
+                                new FrontMatterWriter().Add("text", card.Text).Add("used", card.IsUsed ? "true" : null)
+                            )
+                        )
+                )
+            );
         if (papers.Angles is { } angles)
             file.Add(
                 "angles",
@@ -34,6 +56,44 @@ internal static class IdeasFile
     /// <summary>The writer's own angles; null when there are none.</summary>
     public static IReadOnlyList<Angle>? Angles(FrontMatter? f) =>
         f?.Records("angles").Select(One).ToList() is { Count: > 0 } angles ? angles : null;
+
+    /// <summary>The writer's own decks; null when there are none.</summary>
+    public static IReadOnlyList<Deck>? Decks(FrontMatter? f)
+    {
+        if (f?.Records("decks") is not { Count: > 0 } records)
+            return null;
+        try
+        {
+            return Core.Ideas.Decks.Checked([
+                .. records.Select(d => new Deck(
+                    d.Word("deck"),
+                    [.. d.Records("cards").Select(c => new DeckCard(c.Word("text"), c.Word("used") == "true"))]
+                )),
+            ]);
+        }
+        catch (BadInputException bad)
+        {
+            throw new UnreadableFileException(Name, bad.Message);
+        }
+    }
+
+    /// <summary>How much each term counts in the order of topics; null when it is as papers begin with.</summary>
+    public static OrderWeights? Weights(FrontMatter? f) =>
+        f?.Records("order-weights") is [var weighed, ..]
+            ? new OrderWeights(
+                Weight(weighed, OrderTerm.Season),
+                Weight(weighed, OrderTerm.Rising),
+                Weight(weighed, OrderTerm.Effect),
+                Weight(weighed, OrderTerm.Asks),
+                Weight(weighed, OrderTerm.Coverage)
+            )
+            : null;
+
+    private static double Weight(FrontMatter f, OrderTerm term) =>
+        double.TryParse(f.Word(term.ToString().ToLowerInvariant()), NumberStyles.Float, CultureInfo.InvariantCulture, out var weight)
+        && weight is >= 0 and <= OrderWeights.Most
+            ? weight
+            : throw new UnreadableFileException(Name, $"{term} has no weight from 0 to {OrderWeights.Most:0}.");
 
     private static Angle One(FrontMatter f)
     {

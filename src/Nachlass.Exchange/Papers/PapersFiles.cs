@@ -424,6 +424,8 @@ public static class PapersFiles
             Shots = WritingFile.Shots(In(WritingFile.Name).Select(f => f.Fields).FirstOrDefault(), shift),
             Posts = ShortFile.Posts(In(ShortFile.PostsName).Select(f => f.Fields).FirstOrDefault(), shift),
             OfferedIdeas = IdeasFile.Read(In(IdeasFile.Name).Select(f => f.Fields).FirstOrDefault(), Instant),
+            Decks = IdeasFile.Decks(In(IdeasFile.Name).Select(f => f.Fields).FirstOrDefault()),
+            OrderWeights = IdeasFile.Weights(In(IdeasFile.Name).Select(f => f.Fields).FirstOrDefault()),
             Angles = IdeasFile.Angles(In(IdeasFile.Name).Select(f => f.Fields).FirstOrDefault()),
             Choosing = ChoosingFile.Read(In(ChoosingFile.Name).Select(f => f.Fields).FirstOrDefault(), Instant),
             Topics = topics,

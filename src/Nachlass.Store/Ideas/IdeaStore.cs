@@ -181,13 +181,7 @@ public sealed class IdeaStore(PapersFile papers, SparkStore sparks, FindStore fi
     {
         if (seed <= 0)
             throw new BadInputException("seed", SeedSpan);
-        foreach (var one in made)
-        {
-            Check.Text("text", one.Text, OfferedIdea.LongestText);
-            Check.Length("shape", one.Shape, Angle.LongestShape);
-            if (one.From.Any(f => f.Number <= 0) || one.Near is { Number: <= 0 } || one.SaidIn is { Piece.Value: <= 0 })
-                throw new BadInputException("from", $"“{one.Text}” was made from something without a number.");
-        }
+        made = [.. made.Select(Checked)];
         return papers.Run<IReadOnlyList<IdeaShown>>(
             $"asked for {Counted(made.Count)}",
             once,
@@ -217,6 +211,23 @@ public sealed class IdeaStore(PapersFile papers, SparkStore sparks, FindStore fi
         );
     }
 
+    private static IdeaComing Checked(IdeaComing one)
+    {
+        if (one.From.Any(f => f.Number <= 0) || one.Near is { Number: <= 0 } || one.SaidIn is { Piece.Value: <= 0 })
+            throw new BadInputException("from", $"“{one.Text}” was made from something without a number.");
+        return one with
+        {
+            Text = Check.Text("text", one.Text, OfferedIdea.LongestText),
+            Shape = Check.Length("shape", one.Shape.Trim(), Angle.LongestShape),
+            Because = one.Because.Trim(),
+            From = [.. one.From.Select(Trimmed)],
+            Near = one.Near is { } near ? Trimmed(near) : null,
+            SaidIn = one.SaidIn is { } said ? said with { Title = said.Title.Trim(), Passage = said.Passage.Trim() } : null,
+        };
+    }
+
+    private static IdeaOrigin Trimmed(IdeaOrigin origin) => origin with { Title = origin.Title.Trim() };
+
     /// <summary>Ideas that are to be sorted: those that wait in the order they were made, then those put off.</summary>
     public IReadOnlyList<IdeaShown> ToSort() =>
         papers.Read<IReadOnlyList<IdeaShown>>(db =>
@@ -243,7 +254,9 @@ public sealed class IdeaStore(PapersFile papers, SparkStore sparks, FindStore fi
                 {
                     if (idea.Slip is { } there)
                         throw new ClashException($"It is slip {there} already.", thing: Reference.To(there));
-                    var slip = act is IdeaAct.Take or IdeaAct.Start ? Take(change, idea) : null;
+                    var slip = act is IdeaAct.Take or IdeaAct.Start
+                        ? TakenIdeas.Slip(change, idea.Idea, idea.Idea.Topic is { } topic && TopicIsThere(change.Db, topic) ? [topic] : [])
+                        : null;
                     if (act == IdeaAct.Start)
                         piece = DecisionStore.Decide(change, slip!, new Decision.StartPiece(decided.Format)).Piece;
                     var state = act switch
@@ -276,37 +289,8 @@ public sealed class IdeaStore(PapersFile papers, SparkStore sparks, FindStore fi
         );
     }
 
-    /// <summary>A slip of an idea, on its topic, with links to what it was made from.</summary>
-    private static Slip Take(Change change, OfferedIdea idea)
-    {
-        var from = idea.Idea.From.Select(LinkTo).OfType<string>().ToList();
-        return SlipRows.Add(
-            change,
-            new NewSlip(from.Count == 0 ? idea.Idea.Text : $"{idea.Idea.Text}\n\nMade from {string.Join(", ", from)}.")
-            {
-                Kind = SlipKind.Idea,
-                State = SlipState.Kept,
-                OriginNote = $"proposed: {idea.Idea.Shape}",
-                Topics = idea.Idea.Topic is { } topic && TopicIsThere(change.Db, topic) ? [topic] : [],
-            }
-        );
-    }
-
     private static bool TopicIsThere(SqliteConnection db, TopicNumber topic) =>
         db.ExecuteScalar<bool>("SELECT EXISTS (SELECT 1 FROM topic WHERE number = @topic AND merged_into IS NULL)", new { topic });
-
-    private static string? LinkTo(IdeaOrigin origin) =>
-        origin.Kind switch
-        {
-            OriginKind.Slip => $"[[slip {origin.Number}]]",
-            OriginKind.Source => $"[[source {origin.Number}]]",
-            OriginKind.Piece => $"[[piece {origin.Number}]]",
-            // What has no link of its own is named.
-            OriginKind.Release => $"release {origin.Number}",
-            OriginKind.Ask => $"ask {origin.Number}",
-            OriginKind.Occasion => origin.Title,
-            _ => null,
-        };
 
     /// <summary>Changes the words of an idea that is not taken yet.</summary>
     public Done<IdeaShown> Reword(OfferNumber number, IdeaReworded reworded, Once once)

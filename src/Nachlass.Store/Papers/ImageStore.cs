@@ -16,6 +16,7 @@ using Nachlass.Store.Catalogue.Pages;
 using Nachlass.Store.Catalogue.Reuse;
 using Nachlass.Store.Choosing;
 using Nachlass.Store.Ideas;
+using Nachlass.Store.Ideas.Order;
 using Nachlass.Store.Plan;
 using Nachlass.Store.Sources;
 using Nachlass.Store.Text;
@@ -60,6 +61,8 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
             Patterns = PatternRows.All(db),
             OfferedIdeas = OfferedIdeaRows.All(db),
             Angles = AngleRows.Own(db),
+            Decks = DeckRows.Own(db),
+            OrderWeights = TopicWeighingStore.Own(db),
             Posts = PostRows.List(db, "true", null),
             OwnWords = SpellingStore.Own(db),
             SittingAim = db.ExecuteScalar<int?>("SELECT sitting_aim FROM papers"),
@@ -236,6 +239,10 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                         PatternRows.PutAll(db, patterns);
                     if (image.Angles is { } angles)
                         AngleRows.PutAll(db, angles);
+                    if (image.Decks is { } decks)
+                        DeckRows.PutAll(db, decks);
+                    if (image.OrderWeights is { } weights)
+                        TopicWeighingStore.Put(db, weights);
                     foreach (var idea in image.OfferedIdeas)
                         OfferedIdeaRows.Put(db, idea);
                     foreach (var post in image.Posts)

@@ -81,6 +81,8 @@ internal static class UndoLog
         "pattern",
         "offered_idea",
         "angle",
+        "topic_weighing",
+        "deck_card",
         "post",
         "thread_copied",
         "sitting",

@@ -52,22 +52,7 @@ internal sealed class FillingMaking
                 .Select(t => (int?)t)
                 .FirstOrDefault();
 
-        var filled = CadenceRows.Filled(db);
-        List<Place> places =
-        [
-            .. CadenceRows
-                .All(db)
-                .Where(c => outlets.Any(o => o.Number == c.Outlet && !o.IsPutAway))
-                .SelectMany(c =>
-                    CadenceRows
-                        .Dates(c, filled, first, last, today)
-                        .Where(d => d.Piece is null && !d.IsMissed)
-                        .Select(d => new Place(d.Date, c.Outlet, c.Format))
-                )
-                .OrderBy(p => p.Date)
-                .ThenBy(p => p.Outlet.Value)
-                .ThenBy(p => p.Format, StringComparer.Ordinal),
-        ];
+        var places = OpenDates.Of(db, outlets, first, last, today);
         var wanted = places.Select(p => p.Format).ToHashSet();
         var occasions = OccasionStore.All(db);
         IReadOnlyList<(DateOnly, string)> Timed(IEnumerable<Core.Topics.TopicMark> marks)

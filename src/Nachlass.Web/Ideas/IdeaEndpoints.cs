@@ -1,7 +1,10 @@
 using System.Text.Json;
 using Nachlass.Core.Ideas;
 using Nachlass.Core.Papers;
+using Nachlass.Exchange;
 using Nachlass.Store.Ideas;
+using Nachlass.Store.Ideas.Month;
+using Nachlass.Store.Ideas.Order;
 using Nachlass.Store.Papers;
 using Nachlass.Web.Hosting;
 
@@ -13,11 +16,63 @@ namespace Nachlass.Web.Ideas;
 /// <param name="Seed">The seed they were made with.</param>
 internal sealed record IdeasKept(int Kept, CommandNumber? Command, int Seed);
 
+/// <summary>What was drawn; none from an empty deck.</summary>
+internal sealed record CardAsked(CardDrawn? Card);
+
+/// <summary>Cards as a list, each line one; a heading begins a deck.</summary>
+/// <param name="Deck">The deck of lines before any heading.</param>
+internal sealed record DeckListSent(string? Text, string? Deck = null)
+{
+    public const int Longest = 500_000;
+}
+
+/// <summary>Dates of a month that are taken into the plan.</summary>
+internal sealed record MonthRequest(IReadOnlyList<MonthTaken>? Places);
+
 /// <summary>More ideas than one could use, and sorting them.</summary>
 internal static class IdeaEndpoints
 {
     public static void MapIdeas(this RouteGroupBuilder api)
     {
+        api.MapPost("/topics/order", (TopicOrderAsked asked, TopicOrderStore order) => TypedResults.Ok(order.Order(asked)));
+        api.MapGet("/topics/order/weights", (TopicWeighingStore weighing) => TypedResults.Ok(weighing.Get()));
+        api.MapPut(
+            "/topics/order/weights",
+            (TopicWeighingChange change, TopicWeighingStore weighing, Request request) => request.Ok(weighing.Put(change, request.Once))
+        );
+        api.MapPost("/plan/proposal", (MonthAsked asked, MonthStore month) => TypedResults.Ok(month.Propose(asked)));
+        api.MapPost("/plan/proposal/ideas", (MonthIdeasAsked asked, MonthStore month) => TypedResults.Ok(month.Others(asked)));
+        api.MapPost(
+            "/plan/proposal/taken",
+            (MonthRequest taken, MonthStore month, Request request) => request.Ok(month.Take(taken.Places ?? [], request.Once))
+        );
+        api.MapGet("/decks", (DeckStore decks) => TypedResults.Ok(decks.Get()));
+        api.MapPut("/decks", (DecksChange change, DeckStore decks, Request request) => request.Ok(decks.Put(change, request.Once)));
+        api.MapGet(
+            "/decks/draw",
+            (DeckStore decks, string? deck = null, int turn = 0) => TypedResults.Ok(new CardAsked(decks.Draw(deck, turn)))
+        );
+        api.MapPost("/decks/used", (CardTicked ticked, DeckStore decks, Request request) => request.Ok(decks.Tick(ticked, request.Once)));
+        api.MapPost(
+            "/decks/list",
+            (DeckListSent list, DeckStore decks, Request request) =>
+                request.Ok(
+                    decks.BringIn(
+                        new DecksBroughtIn(
+                            DeckList.Read(
+                                Check.Text("list", list.Text, DeckListSent.Longest),
+                                list.Deck?.Trim() is { Length: > 0 } d ? d : "My cards"
+                            )
+                        ),
+                        request.Once
+                    )
+                )
+        );
+        api.MapGet(
+                "/exports/decks.md",
+                (DeckStore decks) => TypedResults.Text(DeckList.Write(decks.Get().Decks), "text/markdown", System.Text.Encoding.UTF8)
+            )
+            .Produces<string>(200, "text/markdown");
         api.MapGet("/angles", (AngleStore angles) => TypedResults.Ok(angles.Get()));
         api.MapPut("/angles", (AnglesChange change, AngleStore angles, Request request) => request.Ok(angles.Put(change, request.Once)));
         api.MapGet("/ideas", (IdeaStore ideas) => TypedResults.Ok(ideas.ToSort()));

@@ -153,6 +153,7 @@ public sealed class InvariantTests
             "digest",
             "claim",
             "weighing",
+            "topic_weighing",
             "closing",
             "reused",
             "release_recording",

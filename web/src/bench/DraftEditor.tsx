@@ -229,6 +229,21 @@ export function DraftEditor({
               view.focus();
               return true;
             },
+            // A card that was drawn: a remark, so that it never goes out.
+            'put-in': (event, view) => {
+              event.preventDefault();
+              // Behind what is chosen, which stays.
+              const from = view.state.selection.main.to;
+              const text = `<!-- ${(event as CustomEvent<string>).detail.replaceAll('--', '–')} -->`;
+              const insert = asParagraph(view.state.doc.toString(), from, from, text);
+              view.dispatch({
+                changes: { from, insert },
+                selection: { anchor: from + insert.length },
+                userEvent: 'input',
+              });
+              view.focus();
+              return true;
+            },
             focus: () => {
               entered = true;
             },

@@ -4,6 +4,7 @@ import { keyOf, keysShown, type ActName } from '../papers/ownKeys';
 import { ActionMenu } from '../ui/ActionMenu';
 import type { components } from '../api/schema';
 import type { DraftAct } from './DraftEditor';
+import { drawCard } from '../ideas/decks/drawing';
 import { attentions, type Quiet } from './quiet';
 import { KeyOf } from '../ui/KeyOf';
 import { minutes } from '../ui/dates';
@@ -65,6 +66,12 @@ export const DraftFoot = memo(function DraftFoot({
             actions={[
               put('A note below the paragraph', 'bench.note'),
               put('A remark to yourself', 'bench.remark'),
+              {
+                key: 'card',
+                label: 'A card from your decks',
+                note: keysShown(keyOf('all.draw')),
+                onChoose: () => setTimeout(() => drawCard(document.querySelector<HTMLElement>('.cm-content')), 120),
+              },
               put('A picture…', 'bench.picture'),
               { key: 'table', label: 'A table…', onChoose: onTable },
               put('A pattern, bit or standing text…', 'bench.pattern'),

@@ -7,6 +7,7 @@ import { Key } from '../ui/Key';
 import { isKey } from '../papers/ownKeys';
 import { KeyOf } from '../ui/KeyOf';
 import { useNarrow } from '../ui/useNarrow';
+import { drawCard } from '../ideas/decks/drawing';
 import { asRead, ReadAs, type Said } from './ReadAs';
 import { catchLines } from './outbox';
 
@@ -170,6 +171,15 @@ export function CaptureStrip() {
           </>
         ) : (
           <span className="flex shrink-0 items-center gap-3 text-[12.5px] text-second max-md:hidden">
+            <button
+              type="button"
+              className="link"
+              title="A prompt, a shape, a constraint or a question from your decks"
+              onMouseDown={(event) => event.preventDefault()}
+              onClick={() => drawCard(field.current)}
+            >
+              draw a card
+            </button>
             {isBeside ? `lies beside P ${piece}` : 'lands in Sift'} <KeyOf act="all.catch" />
           </span>
         )}

@@ -9,6 +9,7 @@ import { TwoTexts } from '../ui/TwoTexts';
 import { minutes as shownAs, today } from '../ui/dates';
 import { useChoice } from '../ui/useChoice';
 import { useKeys } from '../papers/keys';
+import { drawCard } from '../ideas/decks/drawing';
 import { SelectionCount } from './SelectionCount';
 import { useAutosave } from '../ui/useAutosave';
 import { GrowingText } from './GrowingText';
@@ -119,6 +120,18 @@ export function DaySheet({
           </button>
         )}
         {selected && <SelectionCount text={selected} />}
+        <button
+          type="button"
+          className="link flex items-center gap-2 text-[12px]"
+          title="A prompt, a shape, a constraint or a question from your decks"
+          onMouseDown={(event) => event.preventDefault()}
+          onClick={() => drawCard(area.current)}
+        >
+          draw a card{' '}
+          <span className="max-md:hidden">
+            <KeyOf act="all.draw" />
+          </span>
+        </button>
         <label className="flex items-baseline gap-1.5 text-[12px] text-second">
           <input
             type="checkbox"

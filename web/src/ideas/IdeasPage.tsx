@@ -145,6 +145,12 @@ export default function IdeasPage() {
               <Link to="/bench/ideas/angles" className="link">
                 angles
               </Link>
+              <Link to="/bench/ideas/decks" className="link">
+                decks
+              </Link>
+              <Link to="/topics?as=order" className="link">
+                an order of topics
+              </Link>
               <Link to="/bench/begin" className="link">
                 next to begin
               </Link>

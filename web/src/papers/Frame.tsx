@@ -6,6 +6,7 @@ import { useTally } from '../api/queries';
 import { useLine } from '../api/events';
 import { CaptureStrip } from '../capture/CaptureStrip';
 import { ActionMenu } from '../ui/ActionMenu';
+import { DrawnCard } from '../ideas/decks/DrawnCard';
 import { LinkOffers } from '../text/LinkOffers';
 import { FindBox } from './FindBox';
 import { Busy } from './Busy';
@@ -110,6 +111,7 @@ export function Frame() {
       <CaptureStrip />
       <Reminders />
       <Notices />
+      <DrawnCard />
       <KeysDialog screen={screen} open={keysOpen} onClose={() => setKeysOpen(false)} />
       <CaptureKeysDialog open={doorsOpen} onClose={() => setDoorsOpen(false)} />
       <PassphraseDialog open={passphraseOpen} onClose={() => setPassphraseOpen(false)} />

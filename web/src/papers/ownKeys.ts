@@ -15,6 +15,7 @@ const act = (group: KeyGroup, born: string, what: string): Act => ({ group, born
 export const acts = {
   'all.catch': act('everywhere', 'c', 'catch something: the cursor goes into the strip'),
   'all.catchAnywhere': act('everywhere', 'Ctrl+Shift+Space', 'catch something from inside any text, and back'),
+  'all.draw': act('everywhere', 'Alt+q', 'draw a card to begin from, into the text where the cursor is'),
   'all.find': act('everywhere', '/', 'find, or go to a number or a date'),
   'all.go': act('everywhere', 'g', 'go somewhere: then one of the letters below'),
   'all.keys': act('everywhere', '?', 'show these keys'),

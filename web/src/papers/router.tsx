@@ -40,6 +40,7 @@ const Safekeeping = lazy(() => import('./Safekeeping'));
 const WorkLogPage = lazy(() => import('./WorkLogPage'));
 const NextToBegin = lazy(() => import('../choosing/NextToBegin'));
 const AnglesPage = lazy(() => import('../ideas/AnglesPage'));
+const DecksPage = lazy(() => import('../ideas/decks/DecksPage'));
 const IdeasPage = lazy(() => import('../ideas/IdeasPage'));
 const FormatsPage = lazy(() => import('../bench/FormatsPage'));
 const SeriesPage = lazy(() => import('../bench/SeriesPage'));
@@ -51,6 +52,7 @@ const FiguresPage = lazy(() => import('../plan/figures/FiguresPage'));
 const MovesPage = lazy(() => import('../plan/moves/MovesPage'));
 const Stages = lazy(() => import('../plan/stages/Stages'));
 const FillingPage = lazy(() => import('../plan/FillingPage'));
+const MonthPage = lazy(() => import('../ideas/month/MonthPage'));
 const ShootingPage = lazy(() => import('../bench/aloud/ShootingPage'));
 const ShortFormsPage = lazy(() => import('../bench/short/ShortFormsPage'));
 const DayPlanPage = lazy(() => import('../capture/DayPlanPage'));
@@ -207,6 +209,14 @@ export const router = createBrowserRouter([
         ),
       },
       {
+        path: 'bench/ideas/decks',
+        element: (
+          <Suspense fallback={<Loading what="Opening the decks" />}>
+            <DecksPage />
+          </Suspense>
+        ),
+      },
+      {
         path: 'bench/begin',
         element: (
           <Suspense fallback={<Loading what="Weighing the ideas" />}>
@@ -233,6 +243,14 @@ export const router = createBrowserRouter([
         element: (
           <Suspense fallback={<Loading what="Filling the open dates" />}>
             <FillingPage />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'plan/proposal',
+        element: (
+          <Suspense fallback={<Loading what="Filling the open dates" />}>
+            <MonthPage />
           </Suspense>
         ),
       },

@@ -63,6 +63,9 @@ export const ReadyColumn = memo(function ReadyColumn({
           or choose one by one
         </Link>
       )}
+      <Link to="/topics?as=order" className="link mt-1 flex min-h-6 items-center justify-center text-[12.5px]">
+        or propose a month from topics
+      </Link>
       <MixPart from={plan.from} to={plan.to} />
       {ideas && ideas.length > 0 && (
         <section aria-label="Ideas" className="mt-6">

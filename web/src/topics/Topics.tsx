@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { api, done, type Topic } from '../api/client';
 import { queryClient, useTopics } from '../api/queries';
@@ -11,11 +11,14 @@ import { MayBeOne } from './MayBeOne';
 import { ComesUp, GoesTogether } from './Recurring';
 import { useField, useHeld } from '../ui/useField';
 
+const OrderOfTopics = lazy(() => import('../ideas/order/OrderOfTopics'));
+
 const looks: [string, string][] = [
   ['', 'What each holds'],
   ['coverage', 'Coverage'],
   ['together', 'Goes together'],
   ['words', 'What keeps coming up'],
+  ['order', 'In what order'],
 ];
 
 /** All topics with what each holds. Narrower topics stand under their wider one. */
@@ -59,6 +62,10 @@ export function Topics() {
           <GoesTogether />
         ) : look === 'words' ? (
           <ComesUp />
+        ) : look === 'order' ? (
+          <Suspense fallback={<Loading what="Putting the topics in order" />}>
+            <OrderOfTopics />
+          </Suspense>
         ) : (
           <>
             <MayBeOne />

@@ -85,8 +85,26 @@ public sealed record AskJoined(AskNumber? Into);
 public sealed record AskPieceAsked(string? Format = null, string? Title = null);
 
 /// <summary>Finds and keeps what readers ask.</summary>
-public sealed class AskStore(PapersFile papers, AskShelf shelf, Nearby nearby, WorthStore worth)
+public sealed class AskStore
 {
+    private readonly PapersFile papers;
+    private readonly AskShelf shelf;
+    private readonly Nearby nearby;
+    private readonly WorthStore worth;
+
+    public AskStore(PapersFile papers, AskShelf shelf, Nearby nearby, WorthStore worth)
+    {
+        (this.papers, this.shelf, this.nearby, this.worth) = (papers, shelf, nearby, worth);
+        papers.Written += _ => Interlocked.Increment(ref written);
+    }
+
+    private long written;
+
+    /// <summary>The list as it was worked out, and from what.</summary>
+    private sealed record Listed(long Written, bool IsFilled, DateOnly Day, IReadOnlyList<AskShown> Asks);
+
+    private Listed? listed;
+
     public const int LongestTitle = 300;
 
     private const int MostAnswers = 3,
@@ -102,7 +120,18 @@ public sealed class AskStore(PapersFile papers, AskShelf shelf, Nearby nearby, W
 
     /// <summary>All asks, the weightiest first.</summary>
     /// <param name="putAway">Whether those that are put away are asked for.</param>
-    public IReadOnlyList<AskShown> List(bool putAway = false) => papers.Read(db => Shown(db, a => a.IsPutAway == putAway));
+    public IReadOnlyList<AskShown> List(bool putAway = false)
+    {
+        if (putAway)
+            return papers.Read(db => Shown(db, a => a.IsPutAway));
+        // Much else is made from it, and it holds until something is written.
+        var now = (Interlocked.Read(ref written), nearby.IsFilled, papers.Today);
+        if (listed is { } there && (there.Written, there.IsFilled, there.Day) == now)
+            return there.Asks;
+        var asks = papers.Read(db => Shown(db, a => !a.IsPutAway));
+        listed = new Listed(now.Item1, now.IsFilled, now.Today, asks);
+        return asks;
+    }
 
     /// <exception cref="NotThereException">There is none of that number.</exception>
     public AskShown Get(AskNumber number) =>

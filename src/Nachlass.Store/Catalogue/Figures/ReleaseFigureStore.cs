@@ -254,6 +254,38 @@ public sealed class ReleaseFigureStore(PapersFile papers)
         }
     }
 
+    /// <summary>The figure that most releases have, and what each had so many days after it went out; null where there is none.</summary>
+    internal static (string Name, IReadOnlyList<(ReleaseNumber Release, int? Outlet, double Value)> Releases)? Usual(
+        SqliteConnection db,
+        DateOnly today
+    )
+    {
+        var all = All(db, today);
+        if (
+            all.GroupBy(f => f.Figure.Name)
+                .Select(g => (Figures: g, Of: g.Select(f => f.Release).Distinct().Count()))
+                // Replies are counted for everything and are mostly none.
+                .OrderByDescending(g => g.Of >= Comparison.Few && g.Figures.Key != ReleaseFigures.Replies)
+                .ThenByDescending(g => g.Of)
+                .ThenByDescending(g => g.Figures.Key == ReleaseFigures.Views)
+                .Select(g => g.Figures)
+                .FirstOrDefault()
+            is not { } most
+        )
+            return null;
+        var told = most.ToLookup(f => f.Release, f => f.Figure);
+        return (
+            most.Key,
+            [
+                .. ReleaseRows
+                    .List(db, "EXISTS (SELECT 1 FROM piece p WHERE p.number = r.piece AND p.trashed_at IS NULL)", null)
+                    .Select(r => (r.Number, r.Outlet?.Value, Value: ReleaseFigures.After(told[r.Number], r.OutOn, UsualAfter)))
+                    .Where(r => r.Value is not null)
+                    .Select(r => (r.Number, r.Item2, r.Value!.Value)),
+            ]
+        );
+    }
+
     /// <summary>What was typed, told and counted; replies are the messages that answer a release.</summary>
     private static List<(ReleaseNumber Release, ReleaseFigure Figure)> All(SqliteConnection db, DateOnly today)
     {
