@@ -7,7 +7,10 @@ using Nachlass.Store.Capture;
 using Nachlass.Store.Catalogue.Asks;
 using Nachlass.Store.Choosing;
 using Nachlass.Store.Ideas;
+using Nachlass.Store.Ideas.Month;
+using Nachlass.Store.Ideas.Order;
 using Nachlass.Store.Papers;
+using Nachlass.Store.Plan;
 using Nachlass.Store.Sift;
 using Nachlass.Store.Text;
 using Nachlass.Store.Topics;
@@ -19,7 +22,9 @@ internal static class Proposing
 {
     public const string Command = "proposing";
     private const int Rounds = 7,
-        Count = 100;
+        Count = 100,
+        Topics = 50,
+        Weeks = 12;
 
     /// <summary>The table, as Markdown.</summary>
     public static string Measure(int slips)
@@ -43,21 +48,23 @@ internal static class Proposing
             var topics = new TopicStore(papers, history, columns);
             var find = new FindStore(papers, nearby);
             using var learning = new TopicLearning(papers, nearby);
-            var ideas = new IdeaStore(
+            var coverage = new CoverageStore(papers, topics, columns);
+            var asks = new AskStore(papers, new AskShelf(papers), nearby, worth);
+            var occasions = new OccasionStore(papers);
+            var sparks = new SparkStore(
                 papers,
-                new SparkStore(
-                    papers,
-                    nearby,
-                    topics,
-                    new CoverageStore(papers, topics, columns),
-                    new DigestStore(papers),
-                    new AdviceStore(papers, nearby, learning, find),
-                    new AskStore(papers, new AskShelf(papers), nearby, worth),
-                    new OccasionStore(papers)
-                ),
-                find,
-                nearby
+                nearby,
+                topics,
+                coverage,
+                new DigestStore(papers),
+                new AdviceStore(papers, nearby, learning, find),
+                asks,
+                occasions
             );
+            var ideas = new IdeaStore(papers, sparks, find, nearby);
+            var order = new TopicOrderStore(papers, topics, asks, occasions, coverage);
+            var month = new MonthStore(papers, order, sparks, occasions, nearby);
+            new OutletStore(papers).Add(new OutletChange { Name = "Low Water" }, Once.Unkeyed);
             var first = new List<double>();
             var all = new List<double>();
             var made = 0;
@@ -74,6 +81,22 @@ internal static class Proposing
                 first.Add(at);
                 all.Add(clock.Elapsed.TotalMilliseconds);
             }
+            var wanted = topics.List().Take(Topics).Select(t => t.Number).ToList();
+            List<double> Timed(Action act) =>
+                [
+                    .. Enumerable
+                        .Range(0, Rounds + 1)
+                        .Select(_ =>
+                        {
+                            var clock = Stopwatch.StartNew();
+                            act();
+                            return clock.Elapsed.TotalMilliseconds;
+                        })
+                        .Skip(1),
+                ];
+            var ordered = Timed(() => order.Order(new TopicOrderAsked(wanted)));
+            var dates = 0;
+            var drawn = Timed(() => dates = month.Propose(new MonthAsked(wanted, Weeks: Weeks, PerWeek: 5, Spacing: 3)).Places.Count);
             var scan = Enumerable
                 .Range(0, Rounds)
                 .Select(_ =>
@@ -93,7 +116,15 @@ internal static class Proposing
                 .AppendLine()
                 .AppendLine("| what | median | longest of seven | reference | ratio |")
                 .AppendLine("| --- | ---: | ---: | ---: | ---: |");
-            foreach (var (what, times) in ((string, List<double>)[])[("the first idea", first), ("all of them", all)])
+            foreach (
+                var (what, times) in ((string, List<double>)[])
+                    [
+                        ("the first idea", first),
+                        ("all of them", all),
+                        ($"an order of {wanted.Count} topics", ordered),
+                        ($"a proposal of {dates} dates from them, its order too", drawn),
+                    ]
+            )
             {
                 var median = times.Order().ElementAt(Rounds / 2);
                 table.AppendLine(

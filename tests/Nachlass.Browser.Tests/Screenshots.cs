@@ -24,8 +24,6 @@ public sealed class Screenshots
                     ("thread", "/bench/5/thread", "1 over"),
                     ("sheet", "/bench/4", "The bread column"),
                     ("plan", "/plan", "Ready to place"),
-                    ("stages", "/plan/stages", "pieces in hand"),
-                    ("figures", "/plan/figures", "By format"),
                     ("catalogue", "/catalogue?mention=the+tenth+eel", "tenth eel."),
                     ("asks", "/catalogue/asks", "In their words"),
                 ]
@@ -47,7 +45,39 @@ public sealed class Screenshots
             if (name == "sheet")
                 writer.Keys(OpenQA.Selenium.Keys.Escape);
         }
-        Four(writer);
+        writer.Send(
+            "/api/pieces/3/sending",
+            new { outlet = 4, on = DateTime.Today.AddDays(2).ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture) }
+        );
+        Four(
+            writer,
+            "going-out",
+            ("/catalogue/outlets", "Walks"),
+            ("/catalogue/queue", "goes out"),
+            ("/catalogue/covers", "Letter"),
+            ("/catalogue/figures", "more")
+        );
+        Four(
+            writer,
+            "planning",
+            ("/plan/stages", "pieces in hand"),
+            ("/plan/figures", "By format"),
+            ("/plan/occasions", "h free before it"),
+            ("/plan/proposal?spacing=7", "A mix of forms")
+        );
+        writer.Open("/bench/ideas");
+        writer.Press("How many ideas");
+        writer.Press("100 ideas");
+        writer.Press("Ask");
+        writer.Sees("100 to go through");
+        Four(
+            writer,
+            "ideas",
+            ("/bench/ideas", "made from"),
+            ("/topics?as=order", "readers want something"),
+            ("/topics?as=coverage", "in hand"),
+            ("/bench/ideas/decks", "14 cards")
+        );
         writer.Driver.Navigate().GoToUrl(app.Url + "/read/13");
         writer.Sees("words a minute");
         writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", "reading.png"));
@@ -73,23 +103,12 @@ public sealed class Screenshots
         writer.Driver.GetScreenshot().SaveAsFile(Path.Combine(App.Root, "docs", "screenshots", "phone.png"));
     }
 
-    /// <summary>The other views of the catalogue, four in one picture: by outlet, what is on its way, covers, and a comparison.</summary>
-    private static void Four(Writer writer)
+    /// <summary>Four views in one picture.</summary>
+    private static void Four(Writer writer, string name, params (string Path, string Words)[] views)
     {
-        writer.Send(
-            "/api/pieces/3/sending",
-            new { outlet = 4, on = DateTime.Today.AddDays(2).ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture) }
-        );
         using var whole = new SKBitmap(2 * 1280 + 8, 2 * 800 + 8);
         using var canvas = new SKCanvas(whole);
         canvas.Clear(new SKColor(0x88, 0x8C, 0x86));
-        (string Path, string Words)[] views =
-        [
-            ("/catalogue/outlets", "Walks"),
-            ("/catalogue/queue", "goes out"),
-            ("/catalogue/covers", "Letter"),
-            ("/catalogue/figures", "more"),
-        ];
         foreach (var (nth, (path, words)) in views.Index())
         {
             writer.Open(path).Sees(words);
@@ -101,7 +120,7 @@ public sealed class Screenshots
             new SKImageInfo(whole.Width * 5 / 8, whole.Height * 5 / 8),
             new SKSamplingOptions(SKCubicResampler.Mitchell)
         );
-        using var file = File.Create(Path.Combine(App.Root, "docs", "screenshots", "going-out.png"));
+        using var file = File.Create(Path.Combine(App.Root, "docs", "screenshots", name + ".png"));
         half.Encode(file, SKEncodedImageFormat.Png, 100);
     }
 }

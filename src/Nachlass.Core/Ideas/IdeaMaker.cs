@@ -42,12 +42,14 @@ public static partial class IdeaMaker
     /// <param name="topics">The sparks of each topic. The first idea on one is there before the next one's sparks are asked for.</param>
     /// <param name="known">Texts that are not to be proposed again, nor what is nearly the same.</param>
     /// <param name="rarity">What a root weighs, 1 or more, the rarer the more.</param>
+    /// <param name="joined">Told each time one says nearly what another of these says already, and is joined to it.</param>
     public static IEnumerable<MadeIdea> Make(
         IEnumerable<IReadOnlyList<Spark>> topics,
         IReadOnlyList<Angle> angles,
         IdeaWish wish,
         IEnumerable<string> known,
-        Func<string, double> rarity
+        Func<string, double> rarity,
+        Action? joined = null
     )
     {
         var dice = new Dice((uint)wish.Seed);
@@ -71,8 +73,14 @@ public static partial class IdeaMaker
                 continue;
             isFresh = true;
             seen.Add((spark, angle));
-            if (Lay(spark, angle, wish.Audience) is not { } text || !said.Add(text))
+            if (Lay(spark, angle, wish.Audience) is not { } text)
                 continue;
+            if (!said.Add(text, out var isOfThese))
+            {
+                if (isOfThese)
+                    joined?.Invoke();
+                continue;
+            }
             used[angle] = used.GetValueOrDefault(angle) + 1;
             yield return new MadeIdea(text, angle.Shape, spark.Kind, spark.Topic, spark.From, spark.Because);
             if (++made == wish.Count)
@@ -168,6 +176,7 @@ public static partial class IdeaMaker
     {
         private readonly Func<string, double> rarity;
         private readonly List<double> weights = [];
+        private readonly int before;
         private readonly Dictionary<string, List<int>> holding = [];
 
         public SaidIdeas(IEnumerable<string> known, Func<string, double> rarity)
@@ -175,19 +184,26 @@ public static partial class IdeaMaker
             this.rarity = rarity;
             foreach (var text in known)
                 Put(Roots(text));
+            before = weights.Count;
         }
 
         /// <summary>Takes it in unless it, or what is nearly the same, is there already.</summary>
-        public bool Add(string text)
+        /// <param name="isOfThese">Whether that was taken in here, and was not known before.</param>
+        public bool Add(string text, out bool isOfThese)
         {
+            isOfThese = false;
             var roots = Roots(text);
             var weight = roots.Sum(rarity);
             var shared = new Dictionary<int, double>();
             foreach (var root in roots)
             foreach (var at in holding.GetValueOrDefault(root) ?? [])
                 shared[at] = shared.GetValueOrDefault(at) + rarity(root);
-            if (shared.Any(s => s.Value / (weight + weights[s.Key] - s.Value) >= NearSame))
-                return false;
+            foreach (var (at, both) in shared)
+                if (both / (weight + weights[at] - both) >= NearSame)
+                {
+                    isOfThese = at >= before;
+                    return false;
+                }
             Put(roots);
             return true;
         }

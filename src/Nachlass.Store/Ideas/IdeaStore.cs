@@ -20,13 +20,30 @@ namespace Nachlass.Store.Ideas;
 /// <param name="Format">Key of the format they are wanted for; null for any.</param>
 /// <param name="Audience">For whom, in a few words.</param>
 /// <param name="Seed">The same seed gives the same ideas; the next one when it is not said.</param>
+/// <param name="Like">A proposed idea that they are to be like; its topic is theirs.</param>
+/// <param name="As">In what; <see cref="IdeaManner.More"/> when it is not said.</param>
 public sealed record IdeasWanted(
     IReadOnlyList<TopicNumber>? Topics = null,
     int? Count = null,
     string? Format = null,
     string? Audience = null,
-    int? Seed = null
+    int? Seed = null,
+    OfferNumber? Like = null,
+    IdeaManner? As = null
 );
+
+/// <summary>How ideas are to be like another.</summary>
+public enum IdeaManner
+{
+    /// <summary>From the same things, or of the same kind on its topic.</summary>
+    More,
+
+    /// <summary>The same, in fewer words than it has.</summary>
+    Shorter,
+
+    /// <summary>The same, for those who know nothing of it yet.</summary>
+    Beginners,
+}
 
 /// <summary>An idea as it comes, before it is kept among those to be sorted.</summary>
 /// <param name="From">What it was made from.</param>
@@ -81,6 +98,8 @@ public sealed class IdeaStore(PapersFile papers, SparkStore sparks, FindStore fi
 
     private const int Usual = 10;
 
+    private const string ForBeginners = "those who know nothing of it yet";
+
     private const string SeedSpan = "The seed is a number from 1 to 2147483647.";
 
     /// <summary>How much of an idea has to stand in one passage for it to be said already, and from which likeness a slip says nearly the
@@ -90,9 +109,16 @@ public sealed class IdeaStore(PapersFile papers, SparkStore sparks, FindStore fi
 
     /// <summary>Makes ideas, one by one as they come. Nothing is kept by that.</summary>
     /// <exception cref="BadInputException">What is asked makes no sense.</exception>
-    public IEnumerable<IdeaComing> Make(IdeasWanted asked, CancellationToken stop)
+    /// <param name="joined">Told each time one is joined to another that says nearly the same.</param>
+    public IEnumerable<IdeaComing> Make(IdeasWanted asked, CancellationToken stop, Action? joined = null)
     {
+        var like = asked.Like is { } number ? papers.Read(db => OfferedIdeaRows.Get(db, [number]))[0].Idea : null;
+        if (like is not null)
+            asked = asked with { Topics = like.Topic is { } its ? [its] : [] };
+        var manner = asked.As ?? IdeaManner.More;
         var wish = Wish(asked);
+        if (like is not null && manner == IdeaManner.Beginners && wish.Audience.Length == 0)
+            wish = wish with { Audience = ForBeginners };
         var (known, marks, angles) = papers.Read(db =>
             (
                 db.Query<string>("SELECT text FROM offered_idea").AsList(),
@@ -102,7 +128,20 @@ public sealed class IdeaStore(PapersFile papers, SparkStore sparks, FindStore fi
         );
         if (asked.Format is { } key && papers.Read(db => FormatRows.All(db).Find(key)) is null)
             throw new BadInputException("format", $"There is no format “{key}”.");
-        var made = IdeaMaker.Make(sparks.ByTopic(asked.Topics ?? [], asked.Format), angles, wish, known, nearby.Rarity);
+        var found = sparks.ByTopic(asked.Topics ?? [], asked.Format);
+        if (like is not null)
+        {
+            var from = like.From.Select(f => (f.Kind, f.Number)).ToHashSet();
+            found = found.Select(some =>
+                (IReadOnlyList<Spark>)[.. some.Where(s => s.Kind == like.Kind || s.From.Any(f => from.Contains((f.Kind, f.Number))))]
+            );
+            if (manner == IdeaManner.Shorter)
+                angles = [.. angles.OrderBy(a => a.Wording.Length)];
+        }
+        var made = IdeaMaker.Make(found, angles, wish with { Count = IdeaWish.Most }, known, nearby.Rarity, joined);
+        if (like is not null && manner == IdeaManner.Shorter)
+            made = made.Where(idea => idea.Text.Length < like.Text.Length);
+        made = made.Take(wish.Count);
         foreach (var few in InFews(made))
         {
             stop.ThrowIfCancellationRequested();

@@ -28,7 +28,7 @@ public sealed class SparkStore(
 )
 {
     /// <summary>The newest texts of a topic that are read for its terms.</summary>
-    private const int MostTexts = 240;
+    public const int MostTexts = 240;
 
     /// <summary>How many sparks of a kind a topic gives at most, and how many topics are looked through when none is named.</summary>
     private const int MostOfAKind = 24,
@@ -49,7 +49,8 @@ public sealed class SparkStore(
     /// <summary>Sparks one topic after the other, so that the first are there before the last topic was looked through.</summary>
     /// <param name="wanted">The topics; none for all that have material.</param>
     /// <param name="format">Key of a format they are wanted for; null for any.</param>
-    public IEnumerable<IReadOnlyList<Spark>> ByTopic(IReadOnlyList<TopicNumber> wanted, string? format)
+    /// <param name="texts">How many of its slips, and of its sources, are read for the terms of a topic.</param>
+    public IEnumerable<IReadOnlyList<Spark>> ByTopic(IReadOnlyList<TopicNumber> wanted, string? format, int texts = MostTexts)
     {
         var all = topics.List();
         var named = all.ToDictionary(t => t.Number);
@@ -67,7 +68,7 @@ public sealed class SparkStore(
         Topic? first = null;
         foreach (var topic in chosen)
         {
-            atHand[topic.Number] = AtHand(topic, creators);
+            atHand[topic.Number] = AtHand(topic, creators, texts);
             if (atHand[topic.Number].Count == 0)
                 continue;
             first = topic;
@@ -80,7 +81,7 @@ public sealed class SparkStore(
         var pairs = topics.GoTogether().Where(p => p.Strength > LogLikelihood.Floor).ToList();
         var again = advice.Again();
         foreach (var topic in chosen.Where(t => t != first))
-            yield return [.. atHand.GetValueOrDefault(topic.Number) ?? AtHand(topic, creators), .. Further(topic)];
+            yield return [.. atHand.GetValueOrDefault(topic.Number) ?? AtHand(topic, creators, texts), .. Further(topic)];
         if (first is not null)
             yield return Further(first);
 
@@ -95,21 +96,21 @@ public sealed class SparkStore(
             ];
     }
 
-    private List<Spark> AtHand(Topic topic, HashSet<string> creators) =>
-        papers.Read<List<Spark>>(db => [.. Terms(db, topic, creators), .. Questions(db, topic), .. Sequels(db, topic)]);
+    private List<Spark> AtHand(Topic topic, HashSet<string> creators, int texts) =>
+        papers.Read<List<Spark>>(db => [.. Terms(db, topic, creators, texts), .. Questions(db, topic), .. Sequels(db, topic)]);
 
-    private IEnumerable<Spark> Terms(SqliteConnection db, Topic topic, HashSet<string> creators)
+    private IEnumerable<Spark> Terms(SqliteConnection db, Topic topic, HashSet<string> creators, int most)
     {
         var texts = db.Query<(string Kind, int Number, string Text)>(
                 """
                 SELECT * FROM (SELECT 'slip', s.number, s.text FROM (SELECT DISTINCT x.slip FROM topic_under u
-                    CROSS JOIN slip_topic x ON x.topic = u.under WHERE u.topic = @Number ORDER BY x.slip DESC LIMIT @MostTexts) t
+                    CROSS JOIN slip_topic x ON x.topic = u.under WHERE u.topic = @Number ORDER BY x.slip DESC LIMIT @most) t
                     CROSS JOIN slip s ON s.number = t.slip WHERE s.state <> 'dropped')
                 UNION ALL SELECT * FROM (SELECT 'source', s.number, s.title || '. ' || s.summary FROM (SELECT DISTINCT x.source
                     FROM topic_under u CROSS JOIN source_topic x ON x.topic = u.under WHERE u.topic = @Number
-                    ORDER BY x.source DESC LIMIT @MostTexts) t CROSS JOIN source s ON s.number = t.source WHERE s.trashed_at IS NULL)
+                    ORDER BY x.source DESC LIMIT @most) t CROSS JOIN source s ON s.number = t.source WHERE s.trashed_at IS NULL)
                 """,
-                new { topic.Number, MostTexts }
+                new { topic.Number, most }
             )
             .Select(t => (Thing: new Reference(Enum.Parse<ThingKind>(t.Kind, true), t.Number), t.Text))
             .ToList();

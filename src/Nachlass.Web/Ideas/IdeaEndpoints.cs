@@ -14,7 +14,8 @@ namespace Nachlass.Web.Ideas;
 /// <param name="Kept">How many there were.</param>
 /// <param name="Command">The number under which asking can be taken back.</param>
 /// <param name="Seed">The seed they were made with.</param>
-internal sealed record IdeasKept(int Kept, CommandNumber? Command, int Seed);
+/// <param name="Joined">How many more said nearly the same as one of them, and were joined to it.</param>
+internal sealed record IdeasKept(int Kept, CommandNumber? Command, int Seed, int Joined);
 
 /// <summary>What was drawn; none from an empty deck.</summary>
 internal sealed record CardAsked(CardDrawn? Card);
@@ -101,10 +102,11 @@ internal static class IdeaEndpoints
         var stop = http.RequestAborted;
         var seed = ideas.Wish(wanted).Seed;
         var made = new List<IdeaComing>();
+        var joined = 0;
         try
         {
             // The first is made before anything is answered, so that what can't be asked is said as an error.
-            foreach (var idea in ideas.Make(wanted with { Seed = seed }, stop))
+            foreach (var idea in ideas.Make(wanted with { Seed = seed }, stop, () => joined++))
             {
                 made.Add(idea);
                 await Line(http, idea, stop);
@@ -117,7 +119,7 @@ internal static class IdeaEndpoints
             return;
         }
         var command = made.Count == 0 ? (CommandNumber?)null : ideas.Keep(made, seed, request.Once).Command;
-        await Line(http, new IdeasKept(made.Count, command, seed), stop);
+        await Line(http, new IdeasKept(made.Count, command, seed, joined), stop);
     }
 
     private static async Task Line<T>(HttpContext http, T line, CancellationToken stop)

@@ -170,6 +170,24 @@ public sealed class IdeaMakerTests
     }
 
     [Fact]
+    public void What_says_nearly_the_same_as_one_of_them_is_joined_and_counted()
+    {
+        Angle[] alike =
+        [
+            new("who lost", SparkKind.Term, "Who lost by {{ term }}"),
+            new("who lost then", SparkKind.Term, "Who lost by {{ term }}?"),
+        ];
+        int Joined(params string[] known)
+        {
+            var joined = 0;
+            _ = IdeaMaker.Make(ByTopic(Sparks(3, 1)), alike, new IdeaWish(20), known, _ => 1, () => joined++).Count();
+            return joined;
+        }
+        Joined().ShouldBe(3);
+        Joined("Who lost by the ferry").ShouldBe(2, "what was known before is not joined to anything");
+    }
+
+    [Fact]
     public void Wishes_are_kept_to_and_a_wording_that_can_not_be_laid_is_left_out()
     {
         var sparks = Sparks(4, 1);

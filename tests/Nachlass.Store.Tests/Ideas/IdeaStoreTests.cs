@@ -57,6 +57,24 @@ public sealed class IdeaStoreTests : IDisposable
     }
 
     [Fact]
+    public void More_like_one_come_from_the_same_shorter_ones_are_shorter_and_those_for_beginners_say_so()
+    {
+        var one = Kept(40).First(i => i.Idea.Kind == SparkKind.Term && i.Idea.Text.Length > 50);
+        List<IdeaComing> Like(IdeaManner manner) =>
+            [.. desk.Ideas.Make(new IdeasWanted(Count: 5, Like: one.Number, As: manner), TestContext.Current.CancellationToken)];
+        var more = Like(IdeaManner.More);
+        more.ShouldNotBeEmpty();
+        more.ShouldAllBe(i => i.Topic == one.Idea.Topic && (i.Kind == one.Idea.Kind || i.From.Any(f => one.Idea.From.Contains(f))));
+        more.ShouldAllBe(i => i.Text != one.Idea.Text, "not the same again");
+        Like(IdeaManner.Shorter).ShouldAllBe(i => i.Text.Length < one.Idea.Text.Length);
+        Like(IdeaManner.Shorter).ShouldNotBeEmpty();
+        Like(IdeaManner.Beginners).ShouldAllBe(i => i.Text.EndsWith("(for those who know nothing of it yet)"));
+        Should.Throw<NotThereException>(() =>
+            desk.Ideas.Make(new IdeasWanted(Like: OfferNumber.Of(999)), TestContext.Current.CancellationToken).ToList()
+        );
+    }
+
+    [Fact]
     public void Whoever_stops_gets_no_more()
     {
         using var stop = new CancellationTokenSource();

@@ -29641,6 +29641,8 @@ export interface components {
             kind: components["schemas"]["SparkKind"];
             because: string;
         };
+        /** @enum {unknown} */
+        IdeaManner: "more" | "shorter" | "beginners" | null;
         IdeaOrigin: {
             kind: components["schemas"]["OriginKind"];
             /** Format: int32 */
@@ -29679,6 +29681,9 @@ export interface components {
             audience?: null | string;
             /** Format: int32 */
             seed?: null | number;
+            /** Format: int32 */
+            like?: number;
+            as?: null | components["schemas"]["IdeaManner"];
         };
         ImportCounts: {
             /** Format: int32 */

@@ -3,7 +3,7 @@ import { api, ask, done } from '../api/client';
 import type { components } from '../api/schema';
 import { queryClient } from '../api/queries';
 import { carryOut } from '../papers/notices';
-import { isKey } from '../papers/ownKeys';
+import { isKey, keyOf, keysShown } from '../papers/ownKeys';
 import { KeyOf } from '../ui/KeyOf';
 import { TwoTexts } from '../ui/TwoTexts';
 import { minutes as shownAs, today } from '../ui/dates';
@@ -122,15 +122,12 @@ export function DaySheet({
         {selected && <SelectionCount text={selected} />}
         <button
           type="button"
-          className="link flex items-center gap-2 text-[12px]"
-          title="A prompt, a shape, a constraint or a question from your decks"
+          className="link text-[12px]"
+          title={`A prompt, a shape, a constraint or a question from your decks (${keysShown(keyOf('all.draw'))})`}
           onMouseDown={(event) => event.preventDefault()}
           onClick={() => drawCard(area.current)}
         >
-          draw a card{' '}
-          <span className="max-md:hidden">
-            <KeyOf act="all.draw" />
-          </span>
+          draw a card
         </button>
         <label className="flex items-baseline gap-1.5 text-[12px] text-second">
           <input

@@ -5,6 +5,7 @@ import { api, ask, done } from '../api/client';
 import { keys, queryClient } from '../api/queries';
 import type { components } from '../api/schema';
 import { carryOut } from '../papers/notices';
+import { GrowingText } from '../capture/GrowingText';
 import { Button } from '../ui/Button';
 import { Failed, Loading } from '../ui/States';
 import { useHeld } from '../ui/useField';
@@ -142,12 +143,12 @@ export default function AnglesPage() {
                       className="narrow w-full border-b border-transparent bg-transparent py-0.5 text-[13px] outline-none hover:border-hair focus:border-blue"
                     />
                     <div className="min-w-0 max-md:col-start-2 max-md:row-start-2">
-                      <input
-                        aria-label={`Wording of “${angle.shape}”`}
+                      <GrowingText
+                        label={`Wording of “${angle.shape}”`}
                         value={angle.wording}
+                        least={26}
                         maxLength={400}
-                        onChange={(event) => change(at, { wording: event.target.value })}
-                        className="written w-full border-b border-transparent bg-transparent py-0.5 text-[15px] outline-none hover:border-hair focus:border-blue"
+                        onChange={(wording) => change(at, { wording: wording.replace(/\s*\n\s*/g, ' ') })}
                       />
                       {error?.field?.startsWith(`angles[${at}]`) ? (
                         <p role="alert" className="text-[12.5px] text-red">

@@ -10,17 +10,20 @@ const mostTopics = 24;
 /** What ideas are wanted: how many, on what, as what, for whom. */
 export function AskForm({
   topics: chosen,
+  format: wantedFormat,
   onTopics,
   onAsk,
   busy,
 }: {
   topics: readonly number[];
+  /** Key of the format that is asked for first; empty for any. */
+  format: string;
   onTopics: (topics: readonly number[]) => void;
   onAsk: (wanted: Wanted) => void;
   busy: boolean;
 }) {
   const [count, setCount] = useState(20);
-  const [format, setFormat] = useState('');
+  const [format, setFormat] = useState(wantedFormat);
   const [audience, setAudience] = useState('');
   const formats = (useFormats().data ?? []).filter((one) => !one.isPutAway);
   const all = useTopics().data ?? [];

@@ -14,6 +14,12 @@ import { byTopic, IdeaRow } from './IdeaRow';
 
 type IdeaAct = 'take' | 'start' | 'later' | 'refuse';
 
+const manners = [
+  ['more', 'more like this'],
+  ['shorter', 'shorter'],
+  ['beginners', 'for beginners'],
+] as const;
+
 const said: Record<IdeaAct, string> = { take: 'taken', start: 'begun', later: 'put off', refuse: 'refused' };
 
 /** More ideas than one could use: asked for, gone through one by one, most of them thrown away. */
@@ -121,7 +127,11 @@ export default function IdeasPage() {
       const kept = await ask(wanted);
       if (kept && kept.kept === 0)
         say('There was nothing more to make an idea from. More slips and sources on a topic give more ideas.');
-      else if (kept) say(`${kept.kept} ideas came, with the seed ${kept.seed}.`, kept.command ?? undefined);
+      else if (kept)
+        say(
+          `${kept.kept} ${kept.kept === 1 ? 'idea' : 'ideas'} came, with the seed ${kept.seed}${kept.joined > 0 ? `; ${kept.joined} more said nearly the same` : ''}.`,
+          kept.command ?? undefined,
+        );
     } catch (error) {
       complain(error);
     }
@@ -164,6 +174,7 @@ export default function IdeasPage() {
         </header>
         <AskForm
           topics={chosenTopics}
+          format={params.get('format') ?? ''}
           onTopics={(topics) => setParams({ topic: topics.map(String) }, { replace: true })}
           onAsk={(wanted) => void askFor(wanted)}
           busy={asking !== undefined}
@@ -235,6 +246,18 @@ export default function IdeasPage() {
                                 {name}
                               </button>
                             ))}
+                            <span className="ml-2 flex flex-wrap gap-x-4 text-[12.5px]">
+                              {manners.map(([as, name]) => (
+                                <button
+                                  key={as}
+                                  type="button"
+                                  className="link min-h-7"
+                                  onClick={() => void askFor({ count: 10, like: one.number, as })}
+                                >
+                                  {name}
+                                </button>
+                              ))}
+                            </span>
                           </p>
                         </IdeaRow>
                       ) : (

@@ -222,6 +222,14 @@ function OpenedCell({
         <Button look="quiet" onClick={onClose}>
           Close
         </Button>
+        {isFormat && topic && (
+          <Link
+            to={`/bench/ideas?topic=${topic.number}&format=${place.column.key}`}
+            className="link mr-auto text-[13px]"
+          >
+            ask for ideas here
+          </Link>
+        )}
         {isFormat && topic && <Button onClick={() => setStarting(true)}>Start a piece…</Button>}
         <Button look="main" onClick={onBegin}>
           Begin another
@@ -258,6 +266,7 @@ function StartSlip({
   onClose: () => void;
 }) {
   const [text, setText] = useHeld(`coverage.${topic}.${column.key}`);
+  const number = useTopics().data?.find((one) => one.name === topic)?.number;
   const [wrong, setWrong] = useState('');
   const keep = async () => {
     try {
@@ -302,7 +311,15 @@ function StartSlip({
             {wrong}
           </p>
         )}
-        <div className="mt-4 flex justify-end gap-3">
+        <div className="mt-4 flex items-baseline justify-end gap-3">
+          {number && (
+            <Link
+              to={`/bench/ideas?topic=${number}${isFormat ? `&format=${column.key}` : ''}`}
+              className="link mr-auto text-[13px]"
+            >
+              ask for ideas here
+            </Link>
+          )}
           <Button look="quiet" onClick={onClose}>
             Not now
           </Button>

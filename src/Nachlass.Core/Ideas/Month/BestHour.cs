@@ -29,7 +29,8 @@ public static class BestHour
                 hours[0].Hour,
                 string.Create(
                     CultureInfo.InvariantCulture,
-                    $"The middle of {hours[0].Of} releases at {hours[0].Hour}:00 reached {hours[0].Middle:0.#}, of {hours[1].Of} at {hours[1].Hour}:00 {hours[1].Middle:0.#}."
+                    $"The middle of {hours[0].Of} releases at {hours[0].Hour}:00 reached {hours[0].Middle:0.#}, "
+                        + $"of {hours[1].Of} at {hours[1].Hour}:00 {hours[1].Middle:0.#}."
                 )
             );
         return own is { } hour

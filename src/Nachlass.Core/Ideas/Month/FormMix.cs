@@ -71,7 +71,8 @@ public static class FormMix
         var reached = form.Effect is { } effect
             ? string.Create(
                 CultureInfo.InvariantCulture,
-                $"{effect.Releases} {(effect.Releases == 1 ? "release" : "releases")} in it reached {effect.Raw:0.0#} times the usual of their outlets, which counts as {effect.Ratio:0.0#}; "
+                $"{effect.Releases} {(effect.Releases == 1 ? "release" : "releases")} in it reached {effect.Raw:0.0#} times the usual "
+                    + $"of their outlets, which counts as {effect.Ratio:0.0#}; "
             )
             : "No release in it has figures, so that it counts as usual; ";
         return string.Create(CultureInfo.InvariantCulture, $"{reached}a piece takes {form.Hours:0.#} h.")

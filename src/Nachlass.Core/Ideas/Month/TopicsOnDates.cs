@@ -14,7 +14,7 @@ public static class TopicsOnDates
     /// <summary>Each further date of a topic is worth so much of the one before it, so that others come to have theirs. Ours.</summary>
     public const double Again = 0.7;
 
-    /// <summary>The case that is filled; the candidates of a topic have its <see cref="Candidate.Topic"/>, the first the most worth.</summary>
+    /// <summary>The case that is filled; the candidates of a topic have its key as theirs, the first is worth most.</summary>
     /// <param name="places">In the order of dates.</param>
     /// <param name="hours">Hours that a piece of each format takes, by key.</param>
     /// <param name="free">Free hours up to each of some days; none where hours don't count.</param>

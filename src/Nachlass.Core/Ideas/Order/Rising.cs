@@ -62,7 +62,8 @@ public static class Rising
     private static double LogWays(int n, int k) =>
         k < 0 || k > n ? double.NegativeInfinity : LogFactorial(n) - LogFactorial(k) - LogFactorial(n - k);
 
-    /// <summary>log n!: summed where n is small, else by Stirling's series to 1/n³ (Abramowitz and Stegun, 6.1.41), right to 1e-10.</summary>
+    /// <summary>log n!: summed where n is small, else by Stirling's series to 1/n³ (Abramowitz and Stegun, 6.1.41), right to
+    /// 1e-10.</summary>
     private static double LogFactorial(int n)
     {
         if (n < 32)

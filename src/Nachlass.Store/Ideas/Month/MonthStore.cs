@@ -119,6 +119,9 @@ public sealed class MonthStore(PapersFile papers, TopicOrderStore order, SparkSt
     /// <summary>How many ideas a date has to choose from.</summary>
     private const int Choices = 4;
 
+    /// <summary>Texts that are read for the terms of a topic: a date has four ideas, not twenty.</summary>
+    private const int FewTexts = 60;
+
     /// <summary>What a topic of which nothing is known counts.</summary>
     private const double Unknown = 30;
 
@@ -239,7 +242,8 @@ public sealed class MonthStore(PapersFile papers, TopicOrderStore order, SparkSt
                         w =>
                             db.Query<(int Number, string Text, int? Pull)>(
                                     $"""
-                                    SELECT s.number, s.text, s.pull FROM slip s WHERE s.kind = 'idea' AND s.state = 'kept' AND NOT {SlipRows.Used}
+                                    SELECT s.number, s.text, s.pull FROM slip s
+                                    WHERE s.kind = 'idea' AND s.state = 'kept' AND NOT {SlipRows.Used}
                                         AND s.number IN (SELECT x.slip FROM topic_under u JOIN slip_topic x ON x.topic = u.under
                                             WHERE u.topic = @Number)
                                     ORDER BY coalesce(s.pull, 3) DESC, s.number DESC LIMIT @Times
@@ -251,7 +255,7 @@ public sealed class MonthStore(PapersFile papers, TopicOrderStore order, SparkSt
             )
         );
         var numbers = wanted.Select(w => w.Mark?.Number).OfType<TopicNumber>().ToList();
-        var found = (numbers.Count == 0 ? [] : sparks.ByTopic(numbers, null).SelectMany(s => s)).ToLookup(s => s.Topic);
+        var found = (numbers.Count == 0 ? [] : sparks.ByTopic(numbers, null, FewTexts).SelectMany(s => s)).ToLookup(s => s.Topic);
         var used = new HashSet<int>();
         var said = new List<string>(known);
         var all = new Dictionary<int, Queue<MonthIdea>>();

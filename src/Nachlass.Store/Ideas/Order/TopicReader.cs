@@ -65,7 +65,8 @@ internal sealed class TopicReader
         onTopic = OnTopics().ToLookup(t => t.Topic, t => t.Seen);
         var reached = ReleaseFigureStore.Usual(db, today);
         var under = db.Query<(int Release, int Topic)>(
-                "SELECT DISTINCT r.number, u.topic FROM release r JOIN piece_topic x ON x.piece = r.piece JOIN topic_under u ON u.under = x.topic"
+                "SELECT DISTINCT r.number, u.topic FROM release r JOIN piece_topic x ON x.piece = r.piece "
+                    + "JOIN topic_under u ON u.under = x.topic"
             )
             .ToLookup(r => r.Release, r => r.Topic);
         (figure, measured) = (reached?.Name, reached?.Releases.Count ?? 0);
@@ -258,7 +259,8 @@ internal sealed class TopicReader
                 OrderTerm.Effect,
                 null,
                 measured < Effect.Fewest
-                    ? $"{Counted(measured, "release")} in all {(measured == 1 ? "has" : "have")} figures; it takes {Effect.Fewest} to compare."
+                    ? $"{Counted(measured, "release")} in all {(measured == 1 ? "has" : "have")} figures; "
+                        + $"it takes {Effect.Fewest} to compare."
                     : "No release on it has a figure yet.",
                 [new TermFigure("releases with figures", measured)]
             );

@@ -5,6 +5,7 @@ import { api, ask, done } from '../../api/client';
 import { keys, queryClient } from '../../api/queries';
 import type { components } from '../../api/schema';
 import { carryOut } from '../../papers/notices';
+import { GrowingText } from '../../capture/GrowingText';
 import { Button } from '../../ui/Button';
 import { Failed, Loading } from '../../ui/States';
 import { useHeld } from '../../ui/useField';
@@ -120,13 +121,15 @@ export default function DecksPage() {
                     onChange={() => card(at, nth, { isUsed: !one.isUsed })}
                     className="ml-1 h-3.5 w-3.5 translate-y-0.5 accent-(--blue)"
                   />
-                  <input
-                    aria-label={`Card ${nth + 1} of ${deck.name}`}
-                    value={one.text}
-                    maxLength={400}
-                    onChange={(event) => card(at, nth, { text: event.target.value })}
-                    className={`written min-w-0 flex-1 border-b border-transparent bg-transparent py-0.5 text-[15.5px] outline-none hover:border-hair focus:border-blue ${one.isUsed ? 'text-second' : ''}`}
-                  />
+                  <div className={`min-w-0 flex-1 ${one.isUsed ? 'text-second' : ''}`}>
+                    <GrowingText
+                      label={`Card ${nth + 1} of ${deck.name}`}
+                      value={one.text}
+                      least={26}
+                      maxLength={400}
+                      onChange={(text) => card(at, nth, { text: text.replace(/\s*\n\s*/g, ' ') })}
+                    />
+                  </div>
                   <button
                     type="button"
                     aria-label={`Take “${one.text}” away`}
