@@ -40,21 +40,18 @@ public static partial class IdeaMaker
 
     /// <summary>Ideas one by one: a topic after the other in turn, each kind of spark in turn, each angle as seldom as can be.</summary>
     /// <param name="topics">The sparks of each topic. The first idea on one is there before the next one's sparks are asked for.</param>
-    /// <param name="known">Texts that are not to be proposed again, nor what is nearly the same.</param>
-    /// <param name="rarity">What a root weighs, 1 or more, the rarer the more.</param>
+    /// <param name="said">What is not to be proposed again, nor what is nearly the same; what is made comes into it.</param>
     /// <param name="joined">Told each time one says nearly what another of these says already, and is joined to it.</param>
     public static IEnumerable<MadeIdea> Make(
         IEnumerable<IReadOnlyList<Spark>> topics,
         IReadOnlyList<Angle> angles,
         IdeaWish wish,
-        IEnumerable<string> known,
-        Func<string, double> rarity,
+        SaidIdeas said,
         Action? joined = null
     )
     {
         var dice = new Dice((uint)wish.Seed);
         var used = new Dictionary<Angle, int>();
-        var said = new SaidIdeas(known, rarity);
         // Each time a spark comes round it is looked at from a side it was not seen from before.
         var seen = new HashSet<(Spark, Angle)>();
         var piles = new List<List<Spark>>();
@@ -152,7 +149,7 @@ public static partial class IdeaMaker
         return audience.Length == 0 ? text : $"{text} (for {audience})";
     }
 
-    private static HashSet<string> Roots(object words) => [.. Stems.Of((string)words).Select(s => s.Root)];
+    internal static HashSet<string> Roots(object words) => [.. Stems.Of((string)words).Select(s => s.Root)];
 
     [GeneratedRegex(@"\s+")]
     private static partial Regex Blanks();
@@ -168,54 +165,6 @@ public static partial class IdeaMaker
             state ^= state >> 17;
             state ^= state << 5;
             return (int)(state >> 1);
-        }
-    }
-
-    /// <summary>What has been said, so that nothing is proposed twice in other words.</summary>
-    private sealed class SaidIdeas
-    {
-        private readonly Func<string, double> rarity;
-        private readonly List<double> weights = [];
-        private readonly int before;
-        private readonly Dictionary<string, List<int>> holding = [];
-
-        public SaidIdeas(IEnumerable<string> known, Func<string, double> rarity)
-        {
-            this.rarity = rarity;
-            foreach (var text in known)
-                Put(Roots(text));
-            before = weights.Count;
-        }
-
-        /// <summary>Takes it in unless it, or what is nearly the same, is there already.</summary>
-        /// <param name="isOfThese">Whether that was taken in here, and was not known before.</param>
-        public bool Add(string text, out bool isOfThese)
-        {
-            isOfThese = false;
-            var roots = Roots(text);
-            var weight = roots.Sum(rarity);
-            var shared = new Dictionary<int, double>();
-            foreach (var root in roots)
-            foreach (var at in holding.GetValueOrDefault(root) ?? [])
-                shared[at] = shared.GetValueOrDefault(at) + rarity(root);
-            foreach (var (at, both) in shared)
-                if (both / (weight + weights[at] - both) >= NearSame)
-                {
-                    isOfThese = at >= before;
-                    return false;
-                }
-            Put(roots);
-            return true;
-        }
-
-        private void Put(HashSet<string> roots)
-        {
-            foreach (var root in roots)
-                if (holding.TryGetValue(root, out var at))
-                    at.Add(weights.Count);
-                else
-                    holding[root] = [weights.Count];
-            weights.Add(roots.Sum(rarity));
         }
     }
 }

@@ -138,7 +138,7 @@ public sealed class IdeaStore(PapersFile papers, SparkStore sparks, FindStore fi
             if (manner == IdeaManner.Shorter)
                 angles = [.. angles.OrderBy(a => a.Wording.Length)];
         }
-        var made = IdeaMaker.Make(found, angles, wish with { Count = IdeaWish.Most }, known, nearby.Rarity, joined);
+        var made = IdeaMaker.Make(found, angles, wish with { Count = IdeaWish.Most }, new SaidIdeas(known, nearby.Rarity), joined);
         if (like is not null && manner == IdeaManner.Shorter)
             made = made.Where(idea => idea.Text.Length < like.Text.Length);
         made = made.Take(wish.Count);

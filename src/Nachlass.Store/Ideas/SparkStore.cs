@@ -28,7 +28,8 @@ public sealed class SparkStore(
 )
 {
     /// <summary>The newest texts of a topic that are read for its terms.</summary>
-    public const int MostTexts = 240;
+    private const int MostTexts = 240,
+        TextsAtAGlance = 60;
 
     /// <summary>How many sparks of a kind a topic gives at most, and how many topics are looked through when none is named.</summary>
     private const int MostOfAKind = 24,
@@ -49,8 +50,9 @@ public sealed class SparkStore(
     /// <summary>Sparks one topic after the other, so that the first are there before the last topic was looked through.</summary>
     /// <param name="wanted">The topics; none for all that have material.</param>
     /// <param name="format">Key of a format they are wanted for; null for any.</param>
-    /// <param name="texts">How many of its slips, and of its sources, are read for the terms of a topic.</param>
-    public IEnumerable<IReadOnlyList<Spark>> ByTopic(IReadOnlyList<TopicNumber> wanted, string? format, int texts = MostTexts)
+    /// <param name="atAGlance">For a few ideas on each of many topics: fewer texts are read, and what was dropped is not looked
+    /// through.</param>
+    public IEnumerable<IReadOnlyList<Spark>> ByTopic(IReadOnlyList<TopicNumber> wanted, string? format, bool atAGlance = false)
     {
         var all = topics.List();
         var named = all.ToDictionary(t => t.Number);
@@ -64,6 +66,7 @@ public sealed class SparkStore(
             .Read(db => Stems.Of(string.Join(' ', db.Query<string>("SELECT creators FROM source"))).Select(s => s.Root))
             .ToHashSet();
         // What takes a look at all topics at once is left for later, so that the first idea need not wait for it.
+        var texts = atAGlance ? TextsAtAGlance : MostTexts;
         var atHand = new Dictionary<TopicNumber, List<Spark>>();
         Topic? first = null;
         foreach (var topic in chosen)
@@ -79,7 +82,7 @@ public sealed class SparkStore(
         var coming = occasions.Coming(papers.Today, Ahead);
         var map = coverage.Map(null);
         var pairs = topics.GoTogether().Where(p => p.Strength > LogLikelihood.Floor).ToList();
-        var again = advice.Again();
+        var again = atAGlance ? [] : advice.Again();
         foreach (var topic in chosen.Where(t => t != first))
             yield return [.. atHand.GetValueOrDefault(topic.Number) ?? AtHand(topic, creators, texts), .. Further(topic)];
         if (first is not null)

@@ -127,7 +127,7 @@ public sealed class IdeaMakerTests
         sparks.GroupBy(s => s.Topic).Select(g => g.ToList());
 
     private static List<MadeIdea> Make(List<Spark> sparks, IdeaWish wish, params string[] known) =>
-        [.. IdeaMaker.Make(ByTopic(sparks), Angles.Ready, wish, known, _ => 1)];
+        [.. IdeaMaker.Make(ByTopic(sparks), Angles.Ready, wish, new SaidIdeas(known, _ => 1))];
 
     [Fact]
     public void The_same_seed_gives_the_same_ideas_and_another_gives_others() =>
@@ -180,7 +180,7 @@ public sealed class IdeaMakerTests
         int Joined(params string[] known)
         {
             var joined = 0;
-            _ = IdeaMaker.Make(ByTopic(Sparks(3, 1)), alike, new IdeaWish(20), known, _ => 1, () => joined++).Count();
+            _ = IdeaMaker.Make(ByTopic(Sparks(3, 1)), alike, new IdeaWish(20), new SaidIdeas(known, _ => 1), () => joined++).Count();
             return joined;
         }
         Joined().ShouldBe(3);
@@ -193,7 +193,9 @@ public sealed class IdeaMakerTests
         var sparks = Sparks(4, 1);
         Make(sparks, new IdeaWish(3, "beginners")).ShouldAllBe(i => i.Text.EndsWith("(for beginners)", StringComparison.Ordinal));
         Make(sparks, new IdeaWish(5, Kinds: [SparkKind.Ask])).ShouldBeEmpty();
-        IdeaMaker.Make(ByTopic(sparks), [new Angle("broken", SparkKind.Term, "{{ term")], new IdeaWish(5), [], _ => 1).ShouldBeEmpty();
+        IdeaMaker
+            .Make(ByTopic(sparks), [new Angle("broken", SparkKind.Term, "{{ term")], new IdeaWish(5), new SaidIdeas([], _ => 1))
+            .ShouldBeEmpty();
         Make([], new IdeaWish(5)).ShouldBeEmpty();
     }
 

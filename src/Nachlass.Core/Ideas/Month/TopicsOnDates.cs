@@ -55,6 +55,8 @@ public static class TopicsOnDates
             Free = free,
             Taken = taken,
             Spacing = spacing,
+            // Dates of one topic are alike, so that more rounds better little.
+            Rounds = 1,
         };
     }
 }

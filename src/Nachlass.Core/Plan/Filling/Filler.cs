@@ -13,7 +13,6 @@ public static class Filler
     public const int Few = 96;
 
     private const int Steps = 60,
-        Rounds = 3,
         MostNodes = 400_000;
 
     /// <summary>So many steps in vain, and the next are half as long.</summary>
@@ -56,7 +55,7 @@ public static class Filler
         ];
         var best = Mended(rules, alike, relaxation.On).On;
         var most = rules.Worth(best);
-        for (var round = 1; round <= Rounds && most < bound * (1 - NearEnough); round++)
+        for (var round = 1; round <= filling.Rounds && most < bound * (1 - NearEnough); round++)
         {
             var found = new Annealing(rules, likely, (uint)round).From(
                 Mended(rules, alike, relaxation.On),

@@ -52,6 +52,9 @@ public sealed record FillingCase
 
     /// <summary>Two things on one topic are at least so many days apart.</summary>
     public int Spacing { get; init; }
+
+    /// <summary>How often it is tried again to better what was found, while it is not near the bound.</summary>
+    public int Rounds { get; init; } = 3;
 }
 
 /// <summary>A candidate on a place.</summary>

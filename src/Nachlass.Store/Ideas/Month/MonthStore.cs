@@ -119,9 +119,6 @@ public sealed class MonthStore(PapersFile papers, TopicOrderStore order, SparkSt
     /// <summary>How many ideas a date has to choose from.</summary>
     private const int Choices = 4;
 
-    /// <summary>Texts that are read for the terms of a topic: a date has four ideas, not twenty.</summary>
-    private const int FewTexts = 60;
-
     /// <summary>What a topic of which nothing is known counts.</summary>
     private const double Unknown = 30;
 
@@ -255,9 +252,9 @@ public sealed class MonthStore(PapersFile papers, TopicOrderStore order, SparkSt
             )
         );
         var numbers = wanted.Select(w => w.Mark?.Number).OfType<TopicNumber>().ToList();
-        var found = (numbers.Count == 0 ? [] : sparks.ByTopic(numbers, null, FewTexts).SelectMany(s => s)).ToLookup(s => s.Topic);
+        var found = (numbers.Count == 0 ? [] : sparks.ByTopic(numbers, null, atAGlance: true).SelectMany(s => s)).ToLookup(s => s.Topic);
         var used = new HashSet<int>();
-        var said = new List<string>(known);
+        var said = new SaidIdeas(known, nearby.Rarity);
         var all = new Dictionary<int, Queue<MonthIdea>>();
         foreach (var (at, mark, name, times) in wanted)
         {
@@ -266,10 +263,9 @@ public sealed class MonthStore(PapersFile papers, TopicOrderStore order, SparkSt
             if (its.Count < times)
                 its = [.. its, Bare(mark, name)];
             var made = IdeaMaker
-                .Make([its], angles, new IdeaWish(Math.Min(IdeaWish.Most, times * Choices), "", seed), said, nearby.Rarity)
+                .Make([its], angles, new IdeaWish(Math.Min(IdeaWish.Most, times * Choices), "", seed), said)
                 .Select(i => new MonthIdea(i.Text, i.Shape, i.Kind, i.From, i.Because, null))
                 .ToList();
-            said.AddRange(made.Select(m => m.Text));
             var slips = (own.GetValueOrDefault(at) ?? [])
                 .Where(s => used.Add(s.Number))
                 .Select(s => new MonthIdea(
