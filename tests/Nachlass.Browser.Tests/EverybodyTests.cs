@@ -254,6 +254,7 @@ public sealed class EveryDialogTests : IDisposable
             );
         IWebElement Slip() => writer.Part("Slip");
         Dialog("/desk", "keys", () => writer.Keys("?"));
+        Dialog("/desk", "a card", () => writer.Chord(Keys.Alt, "q"));
         foreach (var entry in (string[])["Take out or bring in papers", "Keys for other programs", "Passphrase"])
             Dialog(
                 "/desk",

@@ -397,6 +397,13 @@ internal sealed class EveryCommand(Desk desk, Random random)
                 isPiece ? PieceNumber.Of(Number("PieceNumber")) : null
             );
         }
+        if (type == typeof(Core.Ideas.Order.OrderWeights))
+            return new Core.Ideas.Order.OrderWeights(random.Next(1, 6), random.Next(6), random.Next(6), random.Next(6), random.Next(6));
+        if (type == typeof(Store.Ideas.CardTicked))
+        {
+            var deck = Pick([.. desk.Decks.Get().Decks.Where(d => d.Cards.Count > 0)]);
+            return new Store.Ideas.CardTicked(deck.Name, Pick([.. deck.Cards]).Text, random.Next(3) > 0);
+        }
         if (type == typeof(Store.Choosing.WeighingChange))
             return new Store.Choosing.WeighingChange(null, Pick("pull", "readers"));
         if (type.IsAssignableTo(typeof(Format)))

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { api, ask } from '../../api/client';
 import type { components } from '../../api/schema';
 import { keys } from '../../api/queries';
@@ -27,6 +27,12 @@ const store = 'nachlass.month';
 export function useProposal(asked: Asked) {
   const place = JSON.stringify(asked);
   const [held, setHeld] = useState(readHeld);
+  // What another tab changed or took is so here too; taken twice, each date would have two pieces.
+  useEffect(() => {
+    const follow = (event: StorageEvent) => event.key === store && setHeld(readHeld());
+    window.addEventListener('storage', follow);
+    return () => window.removeEventListener('storage', follow);
+  }, []);
   const proposal = useQuery({
     queryKey: keys.monthProposed(asked),
     queryFn: () => ask(api.POST('/api/plan/proposal', { body: asked })),

@@ -61,10 +61,14 @@ export default function OrderOfTopics() {
   );
 }
 
+const longestWord = 80,
+  mostTopics = 100;
+
 /** Which topics: typed or chosen; none for all with material. */
 function Chosen({ topics, words, weeks, change }: ReturnType<typeof useAsked>) {
   const all = useTopics().data ?? [];
   const [text, setText] = useHeld('order.word');
+  const [error, setError] = useState('');
   const add = () => {
     const said = text
       .split(',')
@@ -80,6 +84,10 @@ function Chosen({ topics, words, weeks, change }: ReturnType<typeof useAsked>) {
       else others.push(word);
     }
     if (said.length === 0) return;
+    const long = said.find((word) => word.length > longestWord);
+    if (long) return setError(`“${long.slice(0, 40)}…” is longer than ${longestWord} characters.`);
+    if (topics.length + words.length + said.length > mostTopics)
+      return setError(`At most ${mostTopics} are put in an order at once.`);
     change({ topic: [...new Set([...topics, ...numbers])], word: [...new Set([...words, ...others])] });
     setText('');
   };
@@ -115,7 +123,10 @@ function Chosen({ topics, words, weeks, change }: ReturnType<typeof useAsked>) {
         value={text}
         maxLength={400}
         placeholder="a topic, or a word that is none yet"
-        onChange={(event) => setText(event.target.value)}
+        onChange={(event) => {
+          setText(event.target.value);
+          setError('');
+        }}
         className="written min-w-40 flex-1 border-b border-hair bg-transparent py-0.5 text-[15px] outline-none placeholder:italic focus:border-blue"
       />
       <datalist id="order-topics">
@@ -141,6 +152,11 @@ function Chosen({ topics, words, weeks, change }: ReturnType<typeof useAsked>) {
           ))}
         </select>
       </label>
+      {error && (
+        <p role="alert" className="w-full text-[13px] text-red">
+          {error}
+        </p>
+      )}
     </form>
   );
 }

@@ -24,7 +24,7 @@ export const terms: Record<Term, { name: string; about: string }> = {
 export function useAsked() {
   const [params, setParams] = useSearchParams();
   const topics = params.getAll('topic').map(Number).filter(Boolean);
-  const words = params.getAll('word').filter((word) => word.trim());
+  const words = params.getAll('word').filter((word) => word.trim() && word.length <= 80);
   const weeks = Math.min(26, Math.max(1, Number(params.get('weeks')) || 4));
   /** Puts what is given in place of what the address says. */
   const change = (to: Record<string, readonly (string | number)[] | string | number | null>) =>
