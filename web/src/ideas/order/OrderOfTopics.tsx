@@ -188,7 +188,7 @@ function Row({ place, topic, isOpen, onOpen }: { place: number; topic: Ordered; 
         <button
           type="button"
           aria-expanded={isOpen}
-          aria-label={`Why ${topic.name} stands here`}
+          aria-label={`Why ${topic.name} stands here: ${topic.because}`}
           onClick={onOpen}
           className="written min-h-6 text-left text-[15.5px] leading-snug hover:text-blue max-md:order-last max-md:col-span-2 max-md:col-start-2"
         >
