@@ -213,9 +213,12 @@ public sealed class MonthStore(PapersFile papers, TopicOrderStore order, SparkSt
         if (asked.Seed <= 0)
             throw new BadInputException("seed", "The seed is a number from 1 to 2147483647.");
         var mark = asked.Topic is { } topic
-            ? papers.Read(db => TopicRows.Marks(db, [topic])) is [var found]
-                ? found
-                : throw new BadInputException("topic", $"There is no topic {topic}.")
+            ? papers.Read(db =>
+                db.QuerySingleOrDefault<TopicMark?>(
+                    "SELECT number, name, colour FROM topic WHERE number = @topic AND merged_into IS NULL",
+                    new { topic }
+                )
+            ) ?? throw new BadInputException("topic", $"There is no topic {topic}.")
             : null;
         var name = mark?.Name ?? Check.Text("name", asked.Name, TopicOrderStore.LongestWords);
         return [.. Ideas([new Wanted(0, mark, name, 1)], asked.Seed ?? 1)[0]];
