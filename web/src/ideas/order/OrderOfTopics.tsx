@@ -22,7 +22,7 @@ export default function OrderOfTopics() {
   ] as [string, string][]);
   return (
     <>
-      <p className="mb-3 max-w-[70ch] text-second">
+      <p className="mb-3 max-w-[70ch] text-second max-md:hidden">
         Which topics have most to say for themselves in the weeks ahead, by your own papers. What is not known counts
         neither way.
       </p>
@@ -183,7 +183,17 @@ function Row({ place, topic, isOpen, onOpen }: { place: number; topic: Ordered; 
       <div className="grid grid-cols-[28px_minmax(0,140px)_minmax(0,1fr)_132px_44px] items-baseline gap-x-4 py-2.5 max-md:grid-cols-[24px_minmax(0,1fr)_44px] max-md:gap-y-1">
         <span className="figures pl-1 text-[13px] text-second">{place}</span>
         <span className="min-w-0 truncate text-[15px]">
-          {topic.topic ? <TopicWord topic={topic.topic} linked /> : <i className="written">{topic.name}</i>}
+          {topic.topic ? (
+            <Link
+              to={`/topics/${topic.topic.number}`}
+              className="written border-b-2 text-[15.5px] hover:text-blue"
+              style={{ borderColor: `var(--${topic.topic.colour})` }}
+            >
+              {topic.name}
+            </Link>
+          ) : (
+            <i className="written text-[15.5px]">{topic.name}</i>
+          )}
         </span>
         <button
           type="button"
