@@ -18,6 +18,7 @@ using Nachlass.Store.Choosing;
 using Nachlass.Store.Ideas;
 using Nachlass.Store.Ideas.Month;
 using Nachlass.Store.Ideas.Order;
+using Nachlass.Store.Ideas.Service;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Plan;
 using Nachlass.Store.Sift;
@@ -36,6 +37,7 @@ using Nachlass.Web.Catalogue.Reuse;
 using Nachlass.Web.Choosing;
 using Nachlass.Web.Hosting;
 using Nachlass.Web.Ideas;
+using Nachlass.Web.Ideas.Service;
 using Nachlass.Web.Papers;
 using Nachlass.Web.Plan;
 using Nachlass.Web.Sift;
@@ -80,6 +82,7 @@ try
             app.Services.GetRequiredService<Settings>(),
             app.Services.GetRequiredService<ConnectionStore>(),
             app.Services.GetRequiredService<MailboxStore>(),
+            app.Services.GetRequiredService<ServiceStore>(),
             app.Services.GetRequiredService<Secrets>(),
             app.Services.GetRequiredService<PapersFile>().Today
         );
@@ -257,6 +260,10 @@ namespace Nachlass.Web
             services.AddSingleton<SparkStore>();
             services.AddSingleton<AngleStore>();
             services.AddSingleton<IdeaStore>();
+            services.AddSingleton<ServiceStore>();
+            services.AddSingleton<QuestionStore>();
+            services.AddSingleton<ServiceClient>();
+            services.AddSingleton<AskingService>();
             services.AddSingleton<TopicOrderStore>();
             services.AddSingleton<TopicWeighingStore>();
             services.AddSingleton<MonthStore>();
@@ -372,6 +379,7 @@ namespace Nachlass.Web
             api.MapTopics();
             api.MapChoosing();
             api.MapIdeas();
+            api.MapService();
             api.MapBench();
             api.MapFormats();
             api.MapBeforeWriting();

@@ -31,6 +31,9 @@ public enum SparkKind
 
     /// <summary>A release that could have a sequel.</summary>
     Sequel,
+
+    /// <summary>Whatever a service made it from; no angle is laid over it.</summary>
+    Service,
 }
 
 /// <summary>A way to look at something.</summary>
@@ -59,6 +62,7 @@ public static class Angles
             SparkKind.Question => ["question", "topic"],
             SparkKind.Opposed => ["first", "second", "topic"],
             SparkKind.Dropped => ["slip", "topic"],
+            SparkKind.Service => [],
             _ => ["release", "year", "topic"],
         };
 
@@ -107,6 +111,8 @@ public static class Angles
     /// <summary>Why an angle can't be used; null when it can.</summary>
     public static string? Fault(Angle angle)
     {
+        if (Places(angle.For).Count == 0)
+            return "There is nothing that it could fill in.";
         var facts = Places(angle.For).ToDictionary(place => place, place => (object)place);
         var filled = FillIn.Fill(angle.Wording, facts);
         if (filled.Fault is { } fault)

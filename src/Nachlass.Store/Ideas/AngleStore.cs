@@ -63,7 +63,7 @@ public sealed class AngleStore(PapersFile papers)
         var own = AngleRows.Own(db);
         return new AnglesShown(
             own ?? Angles.Ready,
-            Enum.GetValues<SparkKind>().ToDictionary(kind => kind.Kept(), Angles.Places),
+            Enum.GetValues<SparkKind>().Where(kind => Angles.Places(kind).Count > 0).ToDictionary(kind => kind.Kept(), Angles.Places),
             own is null,
             // Rows are numbered once, so that each change has a number of its own.
             db.ExecuteScalar<int>("SELECT coalesce((SELECT seq FROM sqlite_sequence WHERE name = 'angle'), 0)")

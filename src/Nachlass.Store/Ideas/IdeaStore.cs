@@ -1,8 +1,11 @@
+using System.Runtime.CompilerServices;
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Ideas;
+using Nachlass.Core.Ideas.Service;
 using Nachlass.Core.Papers;
+using Nachlass.Core.Plan;
 using Nachlass.Core.Sift;
 using Nachlass.Core.Topics;
 using Nachlass.Store.Bench;
@@ -22,6 +25,11 @@ namespace Nachlass.Store.Ideas;
 /// <param name="Seed">The same seed gives the same ideas; the next one when it is not said.</param>
 /// <param name="Like">A proposed idea that they are to be like; its topic is theirs.</param>
 /// <param name="As">In what; <see cref="IdeaManner.More"/> when it is not said.</param>
+/// <param name="From">The first of the days for which they are wanted, with <paramref name="To"/>; any days when it is not said.</param>
+/// <param name="Outlet">Where they are to go out. A service is told.</param>
+/// <param name="Notes">Whether a service is told of slips, sources and what exists; it is, unless it is said otherwise.</param>
+/// <param name="By">Who makes them; <see cref="IdeaGiver.Papers"/> when it is not said.</param>
+/// <param name="Shown">The mark of what is sent to a service, as the look at it beforehand gave it.</param>
 public sealed record IdeasWanted(
     IReadOnlyList<TopicNumber>? Topics = null,
     int? Count = null,
@@ -29,8 +37,24 @@ public sealed record IdeasWanted(
     string? Audience = null,
     int? Seed = null,
     OfferNumber? Like = null,
-    IdeaManner? As = null
+    IdeaManner? As = null,
+    DateOnly? From = null,
+    DateOnly? To = null,
+    OutletNumber? Outlet = null,
+    bool? Notes = null,
+    IdeaGiver? By = null,
+    string? Shown = null
 );
+
+/// <summary>Who makes ideas.</summary>
+public enum IdeaGiver
+{
+    /// <summary>They are made here, of what is in the papers.</summary>
+    Papers,
+
+    /// <summary>The service that the writer has set.</summary>
+    Service,
+}
 
 /// <summary>How ideas are to be like another.</summary>
 public enum IdeaManner
@@ -128,7 +152,7 @@ public sealed class IdeaStore(PapersFile papers, SparkStore sparks, FindStore fi
         );
         if (asked.Format is { } key && papers.Read(db => FormatRows.All(db).Find(key)) is null)
             throw new BadInputException("format", $"There is no format “{key}”.");
-        var found = sparks.ByTopic(asked.Topics ?? [], asked.Format);
+        var found = sparks.ByTopic(asked.Topics ?? [], asked.Format, period: Period(asked));
         if (like is not null)
         {
             var from = like.From.Select(f => (f.Kind, f.Number)).ToHashSet();
@@ -183,6 +207,43 @@ public sealed class IdeaStore(PapersFile papers, SparkStore sparks, FindStore fi
             made.Because
         );
 
+    /// <summary>Ideas as a service gives them, without those that were proposed before.</summary>
+    /// <param name="coming">As they come. What went wrong there comes through.</param>
+    /// <param name="because">Whence, as a sentence.</param>
+    public async IAsyncEnumerable<IdeaComing> Served(
+        IAsyncEnumerable<ServedIdea> coming,
+        string because,
+        Action joined,
+        [EnumeratorCancellation] CancellationToken stop
+    )
+    {
+        var (known, marks) = papers.Read(db =>
+            (
+                db.Query<string>("SELECT text FROM offered_idea").AsList(),
+                db.Query<TopicMark>("SELECT number, name, colour FROM topic").ToDictionary(t => t.Number)
+            )
+        );
+        var said = new SaidIdeas(known, nearby.Rarity);
+        await foreach (var idea in coming.WithCancellation(stop))
+            if (said.Add(idea.Text, out _))
+            {
+                var made = new MadeIdea(idea.Text, idea.Shape, SparkKind.Service, idea.Topic, idea.From, because);
+                yield return papers.Read(db => Coming(db, made, marks));
+            }
+            else
+                joined();
+    }
+
+    /// <summary>The days they are wanted for; null for any.</summary>
+    /// <exception cref="BadInputException">Only one of them is said, or they make no sense.</exception>
+    internal static IdeaPeriod? Period(IdeasWanted asked) =>
+        (asked.From, asked.To) switch
+        {
+            (null, null) => null,
+            ({ } from, { } to) => new IdeaPeriod(from, to).Checked(),
+            _ => throw new BadInputException("period", "Say the first and the last day of the period."),
+        };
+
     /// <exception cref="BadInputException">Something in it makes no sense.</exception>
     public IdeaWish Wish(IdeasWanted asked)
     {
@@ -191,6 +252,7 @@ public sealed class IdeaStore(PapersFile papers, SparkStore sparks, FindStore fi
             throw new BadInputException("count", $"Ask for 1 to {IdeaWish.Most} ideas.");
         if (asked.Seed <= 0)
             throw new BadInputException("seed", SeedSpan);
+        Period(asked);
         return new IdeaWish(
             count,
             Check.Length("audience", (asked.Audience ?? "").Trim(), IdeaWish.LongestAudience),

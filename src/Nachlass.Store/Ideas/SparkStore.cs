@@ -2,6 +2,7 @@ using System.Globalization;
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Nachlass.Core.Ideas;
+using Nachlass.Core.Ideas.Service;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Text;
 using Nachlass.Core.Topics;
@@ -52,7 +53,9 @@ public sealed class SparkStore(
     /// <param name="format">Key of a format they are wanted for; null for any.</param>
     /// <param name="atAGlance">For a few ideas on each of many topics: fewer texts are read, and what was dropped is not looked
     /// through.</param>
-    public IEnumerable<IReadOnlyList<Spark>> ByTopic(IReadOnlyList<TopicNumber> wanted, string? format, bool atAGlance = false)
+    /// <param name="period">Days for which they are wanted: occasions of these are looked for, and topics that have one come first; null
+    /// for the time ahead.</param>
+    public IEnumerable<IReadOnlyList<Spark>> ByTopic(IReadOnlyList<TopicNumber> wanted, string? format, bool atAGlance = false, IdeaPeriod? period = null)
     {
         var all = topics.List();
         var named = all.ToDictionary(t => t.Number);
@@ -62,6 +65,11 @@ public sealed class SparkStore(
             wanted.Count > 0
                 ? wanted.Distinct().Select(number => named[number]).ToList()
                 : [.. all.Where(t => t.Kept + t.Sources > 0).OrderByDescending(t => t.Kept + t.Sources).Take(MostTopics)];
+        var coming = period is null
+            ? occasions.Coming(papers.Today, Ahead)
+            : occasions.Coming(period.From, period.To.DayNumber - period.From.DayNumber);
+        if (period is not null && wanted.Count == 0)
+            chosen = [.. chosen.OrderByDescending(t => coming.Any(o => o.Occasion.Topics.Any(on => on.Number == t.Number)))];
         var creators = papers
             .Read(db => Stems.Of(string.Join(' ', db.Query<string>("SELECT creators FROM source"))).Select(s => s.Root))
             .ToHashSet();
@@ -79,7 +87,6 @@ public sealed class SparkStore(
             break;
         }
         var wishes = asks.List();
-        var coming = occasions.Coming(papers.Today, Ahead);
         var map = coverage.Map(null);
         var pairs = topics.GoTogether().Where(p => p.Strength > LogLikelihood.Floor).ToList();
         var again = atAGlance ? [] : advice.Again();

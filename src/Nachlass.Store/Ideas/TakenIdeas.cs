@@ -2,6 +2,7 @@ using Nachlass.Core.Capture;
 using Nachlass.Core.Ideas;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Sift;
+using Nachlass.Core.Text;
 using Nachlass.Store.Capture;
 using Nachlass.Store.Papers;
 using Nachlass.Store.Sift;
@@ -15,9 +16,11 @@ internal static class TakenIdeas
     public static Slip Slip(Change change, MadeIdea idea, IReadOnlyList<TopicNumber> topics)
     {
         var from = idea.From.Select(LinkTo).OfType<string>().ToList();
+        // What came from outside says just its words: no mark in it may link, show or tag anything.
+        var text = idea.Kind == SparkKind.Service ? WordsAsMarkdown.Of(idea.Text) : idea.Text;
         return SlipRows.Add(
             change,
-            new NewSlip(from.Count == 0 ? idea.Text : $"{idea.Text}\n\nMade from {string.Join(", ", from)}.")
+            new NewSlip(from.Count == 0 ? text : $"{text}\n\nMade from {string.Join(", ", from)}.")
             {
                 Kind = SlipKind.Idea,
                 State = SlipState.Kept,

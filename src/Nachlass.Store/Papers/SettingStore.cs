@@ -25,6 +25,9 @@ public sealed class SettingStore(PapersFile papers)
     /// <summary>The mailbox that is watched.</summary>
     public const string Mailbox = "mailbox";
 
+    /// <summary>The service that makes ideas.</summary>
+    public const string IdeaService = "idea service";
+
     /// <summary>What the writer's own site is called, and where its readers find it.</summary>
     public const string SiteName = "site name",
         SiteAddress = "site address";

@@ -2,16 +2,19 @@ using System.Diagnostics;
 using System.Globalization;
 using Nachlass.Core.Catalogue.Asks;
 using Nachlass.Core.Catalogue.Queue;
+using Nachlass.Core.Ideas.Service;
 using Nachlass.Core.Plan;
 using Nachlass.Standins.Catalogue;
+using Nachlass.Standins.Ideas;
 using Nachlass.Store.Catalogue.Asks;
 using Nachlass.Store.Catalogue.Queue;
+using Nachlass.Store.Ideas.Service;
 using Nachlass.Web.Catalogue.Queue;
 
 namespace Nachlass.Web.Hosting;
 
-/// <summary>The outside world of the demo: a site, a place for short posts, a letter service, a listener and a mailbox, in a process of its
-/// own, talked to over the wire.</summary>
+/// <summary>The outside world of the demo: a site, a place for short posts, a letter service, a listener, a mailbox and a service of ideas, in a
+/// process of its own, talked to over the wire.</summary>
 internal sealed class DemoOutlets : IDisposable
 {
     /// <summary>The word by which the program is told to be the stand-ins.</summary>
@@ -22,7 +25,8 @@ internal sealed class DemoOutlets : IDisposable
         LettersUser = "tavle",
         LettersPassword = "demo-letters",
         MailboxUser = "readers",
-        MailboxPassword = "demo-mailbox";
+        MailboxPassword = "demo-mailbox",
+        IdeasKey = "demo-ideas";
     private static readonly OutletNumber Letters = OutletNumber.Of(1),
         Pages = OutletNumber.Of(2),
         Posts = OutletNumber.Of(3),
@@ -37,6 +41,7 @@ internal sealed class DemoOutlets : IDisposable
         Settings settings,
         ConnectionStore connections,
         MailboxStore mailbox,
+        ServiceStore ideas,
         Secrets secrets,
         DateOnly today
     )
@@ -73,11 +78,17 @@ internal sealed class DemoOutlets : IDisposable
                 new WatchedMailbox(at, MailboxUser, WatchedMailbox.Inbox, today.AddDays(-WatchedMailbox.UsualDays), vouched),
                 secrets.Close(MailboxPassword)
             );
+        // It is there and off, as it would be for anybody.
+        if (await process.StandardOutput.ReadLineAsync() is { } asked)
+            ideas.Set(
+                new IdeaService(asked, ServiceForm.Chat, "stand-in", IsOn: false, new ServiceLimits()),
+                secrets.Close(IdeasKey)
+            );
         return new DemoOutlets(process);
     }
 
     /// <summary>Is the stand-ins, until whoever started it is gone.</summary>
-    /// <param name="port">The first of seven ports; 0 for any that are free.</param>
+    /// <param name="port">The first of eight ports; 0 for any that are free.</param>
     /// <param name="folder">Where they keep what they got.</param>
     public static async Task Run(int port, string folder)
     {
@@ -106,6 +117,8 @@ internal sealed class DemoOutlets : IDisposable
             "Thank you for the bell. Could you write about how the ferrymen were paid in winter, when nobody crossed?"
         );
         Console.WriteLine($"imap://127.0.0.1:{mailbox.Port} {mailbox.Certificate}");
+        await using var service = await On(Next(7), at => IdeaServer.Start(at, IdeasKey));
+        Console.WriteLine(service.Chat);
         // The other end closes when the program that started it ends, however it ends.
         while (await Console.In.ReadLineAsync() is not null) { }
     }

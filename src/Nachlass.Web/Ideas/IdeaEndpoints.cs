@@ -7,6 +7,7 @@ using Nachlass.Store.Ideas.Month;
 using Nachlass.Store.Ideas.Order;
 using Nachlass.Store.Papers;
 using Nachlass.Web.Hosting;
+using Nachlass.Web.Ideas.Service;
 
 namespace Nachlass.Web.Ideas;
 
@@ -14,8 +15,9 @@ namespace Nachlass.Web.Ideas;
 /// <param name="Kept">How many there were.</param>
 /// <param name="Command">The number under which asking can be taken back.</param>
 /// <param name="Seed">The seed they were made with.</param>
-/// <param name="Joined">How many more said nearly the same as one of them, and were joined to it.</param>
-internal sealed record IdeasKept(int Kept, CommandNumber? Command, int Seed, int Joined);
+/// <param name="Joined">How many more said nearly the same as one of them, or as one proposed before by a service.</param>
+/// <param name="Problem">Why there are not more, where a service failed; else null.</param>
+internal sealed record IdeasKept(int Kept, CommandNumber? Command, int Seed, int Joined, string? Problem = null);
 
 /// <summary>What was drawn; none from an empty deck.</summary>
 internal sealed record CardAsked(CardDrawn? Card);
@@ -77,10 +79,7 @@ internal static class IdeaEndpoints
         api.MapGet("/angles", (AngleStore angles) => TypedResults.Ok(angles.Get()));
         api.MapPut("/angles", (AnglesChange change, AngleStore angles, Request request) => request.Ok(angles.Put(change, request.Once)));
         api.MapGet("/ideas", (IdeaStore ideas) => TypedResults.Ok(ideas.ToSort()));
-        api.MapPost(
-                "/ideas",
-                (IdeasWanted wanted, IdeaStore ideas, Request request, HttpContext http) => Stream(wanted, ideas, request, http)
-            )
+        api.MapPost("/ideas", Stream)
             .Produces<IdeaComing>(StatusCodes.Status200OK, "application/x-ndjson");
         api.MapPost(
             "/ideas/sorted",
@@ -97,29 +96,35 @@ internal static class IdeaEndpoints
     /// Ideas as lines of JSON, each as soon as it is made; the last line says that they are kept. Whoever stops listening keeps what was
     /// made until then.
     /// </summary>
-    private static async Task Stream(IdeasWanted wanted, IdeaStore ideas, Request request, HttpContext http)
+    private static async Task Stream(IdeasWanted wanted, IdeaStore ideas, AskingService service, Request request, HttpContext http)
     {
         var stop = http.RequestAborted;
         var seed = ideas.Wish(wanted).Seed;
         var made = new List<IdeaComing>();
         var joined = 0;
+        string? problem = null;
+        wanted = wanted with { Seed = seed };
+        var coming =
+            wanted.By == IdeaGiver.Service
+                ? service.Ask(wanted, () => joined++, said => problem = said, stop)
+                : ideas.Make(wanted, stop, () => joined++).ToAsyncEnumerable();
         try
         {
             // The first is made before anything is answered, so that what can't be asked is said as an error.
-            foreach (var idea in ideas.Make(wanted with { Seed = seed }, stop, () => joined++))
+            await foreach (var idea in coming)
             {
                 made.Add(idea);
                 await Line(http, idea, stop);
             }
         }
-        catch (OperationCanceledException) when (stop.IsCancellationRequested)
+        catch (Exception error) when (stop.IsCancellationRequested && error is OperationCanceledException or IOException)
         {
             if (made.Count > 0)
                 ideas.Keep(made, seed, request.Once);
             return;
         }
         var command = made.Count == 0 ? (CommandNumber?)null : ideas.Keep(made, seed, request.Once).Command;
-        await Line(http, new IdeasKept(made.Count, command, seed, joined), stop);
+        await Line(http, new IdeasKept(made.Count, command, seed, joined, problem), stop);
     }
 
     private static async Task Line<T>(HttpContext http, T line, CancellationToken stop)

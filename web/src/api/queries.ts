@@ -29,6 +29,8 @@ export const keys = {
   purpose: ['purpose'],
   ideas: ['ideas'],
   angles: ['angles'],
+  ideaService: ['idea service'],
+  ideaRequests: ['idea service', 'log'],
   decks: ['decks'],
   drawn: (deck: string, turn: number) => ['decks', 'drawn', deck, turn],
   order: (of: unknown) => ['topics', 'order', of],

@@ -13554,6 +13554,357 @@ export interface paths {
         };
         trace?: never;
     };
+    "/api/ideas/service": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ServiceStands"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ServiceSet"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ServiceStands"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ideas/service/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A key of the sender's choice; a request that is sent again with the same key is done once. */
+                    "Idempotency-Key"?: string;
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["IdeasWanted"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ServiceLook"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ideas/service/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ServiceRequest"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ideas/service/log/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ServiceRequestWhole"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/usable": {
         parameters: {
             query?: never;
@@ -29642,6 +29993,8 @@ export interface components {
             because: string;
         };
         /** @enum {unknown} */
+        IdeaGiver: "papers" | "service" | null;
+        /** @enum {unknown} */
         IdeaManner: "more" | "shorter" | "beginners" | null;
         IdeaOrigin: {
             kind: components["schemas"]["OriginKind"];
@@ -29653,6 +30006,16 @@ export interface components {
             text: null | string;
             /** Format: int32 */
             version: null | number;
+        };
+        IdeaService: {
+            address: string;
+            form: components["schemas"]["ServiceForm"];
+            model: string;
+            isOn: boolean;
+            limits: components["schemas"]["ServiceLimits"];
+            /** Format: uri */
+            endpoint: null | string;
+            host: null | string;
         };
         IdeaShown: {
             number: components["schemas"]["OfferNumber"];
@@ -29684,6 +30047,15 @@ export interface components {
             /** Format: int32 */
             like?: number;
             as?: null | components["schemas"]["IdeaManner"];
+            /** Format: date */
+            from?: null | string;
+            /** Format: date */
+            to?: null | string;
+            /** Format: int32 */
+            outlet?: number;
+            notes?: null | boolean;
+            by?: null | components["schemas"]["IdeaGiver"];
+            shown?: null | string;
         };
         ImportCounts: {
             /** Format: int32 */
@@ -31890,6 +32262,79 @@ export interface components {
             /** Format: int32 */
             out?: number;
         };
+        /** @enum {unknown} */
+        ServiceForm: "ideas" | "chat";
+        ServiceLimits: {
+            /**
+             * Format: int32
+             * @default 60
+             */
+            seconds: number;
+            /**
+             * Format: int32
+             * @default 20
+             */
+            requestsADay: number;
+            /**
+             * Format: int32
+             * @default 300000
+             */
+            tokensAMonth: number;
+        };
+        ServiceLook: {
+            to: string;
+            sends: string;
+            told: string;
+            question: string;
+            shown: string;
+            /** Format: int32 */
+            seed: number;
+            /** Format: int32 */
+            tokens: number;
+            use: components["schemas"]["ServiceUse"];
+            limits: components["schemas"]["ServiceLimits"];
+            hinders: null | string;
+        };
+        ServiceRequest: {
+            /** Format: int32 */
+            number: number;
+            /** Format: date-time */
+            at: string;
+            address: string;
+            model: string;
+            /** Format: int32 */
+            ideas: number;
+            /** Format: int32 */
+            tokens: number;
+            isCounted: boolean;
+            /** Format: double */
+            seconds: null | number;
+            problem: string;
+        };
+        ServiceRequestWhole: {
+            request: components["schemas"]["ServiceRequest"];
+            sent: string;
+            came: string;
+        };
+        ServiceSet: {
+            address: null | string;
+            form?: null | components["schemas"]["ServiceForm"];
+            model?: null | string;
+            key?: null | string;
+            isOn?: null | boolean;
+            limits?: null | components["schemas"]["ServiceLimits"];
+        };
+        ServiceStands: {
+            service: null | components["schemas"]["IdeaService"];
+            hasKey: boolean;
+            use: components["schemas"]["ServiceUse"];
+        };
+        ServiceUse: {
+            /** Format: int32 */
+            today: number;
+            /** Format: int64 */
+            thisMonth: number;
+        };
         SetAsideRequest: {
             key: null | string;
             reason: null | string;
@@ -32243,7 +32688,7 @@ export interface components {
         /** @enum {unknown} */
         SourceType: "book" | "article" | "page" | "video" | "podcast" | "thread" | "interview" | "archive" | "message" | "observation";
         /** @enum {unknown} */
-        SparkKind: "term" | "ask" | "occasion" | "empty" | "pair" | "question" | "opposed" | "dropped" | "sequel";
+        SparkKind: "term" | "ask" | "occasion" | "empty" | "pair" | "question" | "opposed" | "dropped" | "sequel" | "service";
         SplitRequest: {
             /** Format: int32 */
             version: null | number;

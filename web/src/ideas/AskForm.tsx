@@ -1,13 +1,25 @@
 import { useState } from 'react';
 import { useFormats, useTopics } from '../api/queries';
+import { useOutlets } from '../plan/planning';
 import { ActionMenu } from '../ui/ActionMenu';
 import { Button } from '../ui/Button';
+import { DateField } from '../ui/DateField';
+import { plusDays, today } from '../ui/dates';
 import type { Wanted } from './asking';
+import { hostOf, useService } from './service/service';
 
 const counts = [10, 20, 100];
 const mostTopics = 24;
 
-/** What ideas are wanted: how many, on what, as what, for whom. */
+type Days = { from: string; to: string };
+
+const periods: [string, () => Days | undefined][] = [
+  ['any time', () => undefined],
+  ['the next four weeks', () => ({ from: today(), to: plusDays(today(), 27) })],
+  ['the next quarter', () => ({ from: today(), to: plusDays(today(), 91) })],
+];
+
+/** What ideas are wanted: how many, on what, as what, for whom, for when, and who makes them. */
 export function AskForm({
   topics: chosen,
   format: wantedFormat,
@@ -25,6 +37,14 @@ export function AskForm({
   const [count, setCount] = useState(20);
   const [format, setFormat] = useState(wantedFormat);
   const [audience, setAudience] = useState('');
+  const [period, setPeriod] = useState(periods[0]![0]);
+  const [days, setDays] = useState<Days>();
+  const [outlet, setOutlet] = useState<number>();
+  const [byService, setByService] = useState(false);
+  const [notes, setNotes] = useState(true);
+  const service = useService().data?.service;
+  const asksService = byService && service?.isOn === true;
+  const outlets = useOutlets().filter((one) => !one.isPutAway);
   const formats = (useFormats().data ?? []).filter((one) => !one.isPutAway);
   const all = useTopics().data ?? [];
   const offered = all
@@ -40,7 +60,16 @@ export function AskForm({
       className="border-y border-ink py-3"
       onSubmit={(event) => {
         event.preventDefault();
-        onAsk({ topics: [...chosen], count, format: format || null, audience: audience.trim() || null, seed: null });
+        onAsk({
+          topics: [...chosen],
+          count,
+          format: format || null,
+          audience: audience.trim() || null,
+          seed: null,
+          from: days?.from ?? null,
+          to: days?.to ?? null,
+          ...(asksService ? { by: 'service' as const, notes, ...(outlet === undefined ? {} : { outlet }) } : {}),
+        });
       }}
     >
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2 text-[13.5px]">
@@ -77,10 +106,106 @@ export function AskForm({
             className="written w-44 border-b border-hair bg-transparent pb-0.5 text-[14.5px] outline-none placeholder:italic focus:border-blue"
           />
         </label>
+        <span className="flex flex-wrap items-baseline gap-x-2">
+          for{' '}
+          <ActionMenu
+            label="For when"
+            className="font-semibold text-blue"
+            actions={[
+              ...periods.map(([name, of]) => ({
+                key: name,
+                label: name,
+                onChoose: () => {
+                  setPeriod(name);
+                  setDays(of());
+                },
+              })),
+              {
+                key: 'days',
+                label: 'from a day to a day …',
+                onChoose: () => {
+                  setPeriod('these days');
+                  setDays((before) => before ?? { from: today(), to: plusDays(today(), 27) });
+                },
+              },
+            ]}
+          >
+            {period} ▾
+          </ActionMenu>
+          {period === 'these days' && days && (
+            <>
+              <DateField
+                label="The first day"
+                needed
+                value={days.from}
+                onChange={(day) => day && setDays({ ...days, from: day })}
+              />
+              <span className="text-second">to</span>
+              <DateField
+                label="The last day"
+                needed
+                value={days.to}
+                onChange={(day) => day && setDays({ ...days, to: day })}
+              />
+            </>
+          )}
+        </span>
         <Button type="submit" look="main" disabled={busy} className="ml-auto max-md:ml-0">
           Ask
         </Button>
       </div>
+      {service?.isOn && (
+        <div className="mt-2 flex flex-wrap items-baseline gap-x-5 gap-y-1 text-[13.5px]">
+          <span>
+            made by{' '}
+            <ActionMenu
+              label="Who makes them"
+              className="font-semibold text-blue"
+              actions={[
+                { key: 'papers', label: 'your own papers', onChoose: () => setByService(false) },
+                {
+                  key: 'service',
+                  label: `the service at ${hostOf(service.address)}`,
+                  onChoose: () => setByService(true),
+                },
+              ]}
+            >
+              {asksService ? `the service at ${hostOf(service.address)}` : 'your own papers'} ▾
+            </ActionMenu>
+          </span>
+          {asksService && (
+            <>
+              <span>
+                to go out{' '}
+                <ActionMenu
+                  label="Where they are to go out"
+                  className="font-semibold text-blue"
+                  actions={[
+                    { key: '', label: 'anywhere', onChoose: () => setOutlet(undefined) },
+                    ...outlets.map((one) => ({
+                      key: String(one.number),
+                      label: `in ${one.name}`,
+                      onChoose: () => setOutlet(one.number),
+                    })),
+                  ]}
+                >
+                  {outlet === undefined ? 'anywhere' : `in ${outlets.find((one) => one.number === outlet)?.name ?? ''}`}{' '}
+                  ▾
+                </ActionMenu>
+              </span>
+              <label className="flex min-h-6 items-center gap-2">
+                <input
+                  type="checkbox"
+                  checked={notes}
+                  onChange={(event) => setNotes(event.target.checked)}
+                  className="accent-(--blue)"
+                />
+                tell it of my notes
+              </label>
+            </>
+          )}
+        </div>
+      )}
       <div
         role="group"
         aria-label="Topics"

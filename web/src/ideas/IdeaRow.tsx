@@ -94,7 +94,7 @@ export function IdeaRow({
           <>
             <p className="mt-1 text-[13px]">{idea.because}</p>
             <p className="mt-1 flex flex-wrap gap-x-4 text-[13px] text-second">
-              <span>made from</span>
+              {idea.from.length > 0 && <span>made from</span>}
               {idea.from.map((origin) => (
                 <Link
                   key={`${origin.kind} ${origin.number}`}

@@ -11,6 +11,8 @@ import { KeyOf } from '../ui/KeyOf';
 import { AskForm } from './AskForm';
 import { inTurn, useAsking, type Idea, type Wanted } from './asking';
 import { byTopic, IdeaRow } from './IdeaRow';
+import { LookFirst } from './service/LookFirst';
+import type { Look } from './service/service';
 
 type IdeaAct = 'take' | 'start' | 'later' | 'refuse';
 
@@ -36,6 +38,7 @@ export default function IdeasPage() {
   const [at, setAt] = useState<number>();
   const [editing, setEditing] = useState(false);
   const [taken, setTaken] = useState<{ command: number; ideas: readonly number[] }[]>([]);
+  const [look, setLook] = useState<{ wanted: Wanted; look: Look }>();
   const [tally, setTally] = useState<Partial<Record<IdeaAct, number>>>({});
   useEffect(() => {
     document.title = 'More ideas · Nachlass';
@@ -122,10 +125,27 @@ export default function IdeasPage() {
       return next;
     });
 
+  /** A service is asked only after a look at what it would be sent. */
+  const lookFirst = async (wanted: Wanted) => {
+    try {
+      setLook({ wanted, look: await request(api.POST('/api/ideas/service/look', { body: wanted })) });
+    } catch (error) {
+      complain(error);
+    }
+  };
+
   const askFor = async (wanted: Wanted) => {
     try {
       const kept = await ask(wanted);
-      if (kept && kept.kept === 0)
+      if (wanted.by === 'service') await queryClient.invalidateQueries({ queryKey: keys.ideaService });
+      if (kept?.problem)
+        complain(
+          new Error(
+            `${kept.problem} ${kept.kept === 0 ? 'Nothing came, and nothing was lost.' : `The ${kept.kept === 1 ? 'idea that came is' : `${kept.kept} ideas that came are`} kept.`}`,
+          ),
+        );
+      else if (kept && kept.kept === 0 && wanted.by === 'service') say('All that came had been proposed before.');
+      else if (kept && kept.kept === 0)
         say('There was nothing more to make an idea from. More slips and sources on a topic give more ideas.');
       else if (kept)
         say(
@@ -158,6 +178,9 @@ export default function IdeasPage() {
               <Link to="/bench/ideas/decks" className="link">
                 decks
               </Link>
+              <Link to="/bench/ideas/service" className="link">
+                a service
+              </Link>
               <Link to="/topics?as=order" className="link">
                 an order of topics
               </Link>
@@ -176,9 +199,19 @@ export default function IdeasPage() {
           topics={chosenTopics}
           format={params.get('format') ?? ''}
           onTopics={(topics) => setParams({ topic: topics.map(String) }, { replace: true })}
-          onAsk={(wanted) => void askFor(wanted)}
+          onAsk={(wanted) => void (wanted.by === 'service' ? lookFirst(wanted) : askFor(wanted))}
           busy={asking !== undefined}
         />
+        {look && (
+          <LookFirst
+            look={look.look}
+            onClose={() => setLook(undefined)}
+            onSend={() => {
+              setLook(undefined);
+              void askFor({ ...look.wanted, seed: look.look.seed, shown: look.look.shown });
+            }}
+          />
+        )}
         {asking && (
           <p className="flex items-baseline gap-4 py-2 text-[13px] text-second">
             <progress

@@ -10,7 +10,7 @@ export type Coming = Schemas['IdeaComing'];
 export type Wanted = Schemas['IdeasWanted'];
 
 /** The last line of the stream. */
-type Kept = { kept: number; command: number | null; seed: number; joined: number };
+type Kept = { kept: number; command: number | null; seed: number; joined: number; problem: string | null };
 
 /** How asking goes. */
 export type Asking = { of: number; coming: readonly Coming[]; stop: () => void };

@@ -41,6 +41,7 @@ const WorkLogPage = lazy(() => import('./WorkLogPage'));
 const NextToBegin = lazy(() => import('../choosing/NextToBegin'));
 const AnglesPage = lazy(() => import('../ideas/AnglesPage'));
 const DecksPage = lazy(() => import('../ideas/decks/DecksPage'));
+const ServicePage = lazy(() => import('../ideas/service/ServicePage'));
 const IdeasPage = lazy(() => import('../ideas/IdeasPage'));
 const FormatsPage = lazy(() => import('../bench/FormatsPage'));
 const SeriesPage = lazy(() => import('../bench/SeriesPage'));
@@ -213,6 +214,14 @@ export const router = createBrowserRouter([
         element: (
           <Suspense fallback={<Loading what="Opening the decks" />}>
             <DecksPage />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'bench/ideas/service',
+        element: (
+          <Suspense fallback={<Loading what="Opening the service" />}>
+            <ServicePage />
           </Suspense>
         ),
       },
