@@ -95,6 +95,7 @@ public sealed class EverybodyTests : IDisposable
             "/bench/ideas",
             "/bench/ideas/angles",
             "/bench/ideas/decks",
+            "/bench/ideas/service",
             "/topics?as=order",
             "/plan/proposal?perWeek=2",
             "/bench/4",
@@ -369,6 +370,28 @@ public sealed class EveryDialogTests : IDisposable
                 writer.Press("Take out");
                 writer.Press("Send it…");
                 writer.Sees("How it goes out");
+            }
+        );
+        var service = System.Text.Json.Nodes.JsonNode.Parse(writer.Server("/api/ideas/service"))!["service"]!;
+        writer.Put(
+            "/api/ideas/service",
+            new
+            {
+                address = service["address"]!.GetValue<string>(),
+                form = "chat",
+                model = "small",
+                isOn = true,
+            }
+        );
+        Dialog(
+            "/bench/ideas",
+            "what is sent",
+            () =>
+            {
+                writer.Press("Who makes them");
+                writer.Press("the service at");
+                writer.Press("Ask");
+                writer.Sees("What is sent to");
             }
         );
         Dialog("/plan/outlets", "a connection", () => writer.Press("connect it"));

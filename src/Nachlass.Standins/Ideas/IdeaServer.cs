@@ -145,6 +145,8 @@ public sealed class IdeaServer : IAsyncDisposable
             await Line(http, isChat, text + "\n", stop);
             if (fault == IdeaFault.Lost && ++given == 3)
             {
+                // What was sent is read before the line breaks.
+                await Task.Delay(300, stop);
                 http.Abort();
                 return;
             }

@@ -106,7 +106,7 @@ export function AskForm({
             className="written w-44 border-b border-hair bg-transparent pb-0.5 text-[14.5px] outline-none placeholder:italic focus:border-blue"
           />
         </label>
-        <span className="flex flex-wrap items-baseline gap-x-2">
+        <span className={period === 'these days' ? 'flex flex-wrap items-baseline gap-x-2' : ''}>
           for{' '}
           <ActionMenu
             label="For when"
@@ -193,12 +193,12 @@ export function AskForm({
                   ▾
                 </ActionMenu>
               </span>
-              <label className="flex min-h-6 items-center gap-2">
+              <label className="flex min-h-6 items-baseline gap-2">
                 <input
                   type="checkbox"
                   checked={notes}
                   onChange={(event) => setNotes(event.target.checked)}
-                  className="accent-(--blue)"
+                  className="translate-y-0.5 accent-(--blue)"
                 />
                 tell it of my notes
               </label>

@@ -53,7 +53,8 @@ export default function ServicePage() {
   );
 }
 
-const field = 'w-full border-b border-hair bg-transparent py-1 outline-none focus:border-blue';
+const line = 'border-b border-hair bg-transparent py-1 outline-none focus:border-blue';
+const field = `w-full ${line}`;
 
 function Setting({ stands }: { stands: Stands }) {
   const { service, hasKey, use } = stands;
@@ -132,7 +133,7 @@ function Setting({ stands }: { stands: Stands }) {
         <input
           id={`service-${name}`}
           inputMode="numeric"
-          className={`figures ${field} w-28`}
+          className={`figures ${line} w-24`}
           value={typed[name]}
           onChange={(event) => change({ [name]: event.target.value })}
         />
