@@ -248,6 +248,7 @@ namespace Nachlass.Web
             services.AddSingleton<PieceFolders>();
             services.AddSingleton<BriefStore>();
             services.AddSingleton<TitleStore>();
+            services.AddSingleton<VariantStore>();
             services.AddSingleton<FindOutStore>();
             services.AddSingleton<ReferenceStore>();
             services.AddSingleton<RouteStore>();

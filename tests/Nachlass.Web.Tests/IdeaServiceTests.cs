@@ -147,7 +147,14 @@ public sealed class IdeaServiceTests : IAsyncLifetime
     [InlineData(IdeaFault.Endless, "longer than", 0)]
     public async Task However_it_fails_what_came_is_kept_and_the_failure_is_said(IdeaFault fault, string says, int came)
     {
-        await SwitchOn(limits: new { seconds = 5, requestsADay = 20, tokensAMonth = 1_000_000 });
+        await SwitchOn(
+            limits: new
+            {
+                seconds = 5,
+                requestsADay = 20,
+                tokensAMonth = 1_000_000,
+            }
+        );
         service.Fail(fault);
         var lines = await Ask();
         lines[^1]["kept"]!.GetValue<int>().ShouldBe(came);
@@ -155,7 +162,9 @@ public sealed class IdeaServiceTests : IAsyncLifetime
         (await server.Get("/api/ideas")).Body!.AsArray().Count.ShouldBe(came);
         (await LastOfLog())["problem"]!.GetValue<string>().ShouldContain(says);
         // And it is asked again as if nothing had been.
-        (await Ask())[^1]["problem"].ShouldBeNull();
+        (await Ask())[^1]
+            ["problem"]
+            .ShouldBeNull();
     }
 
     [Fact]
@@ -207,7 +216,14 @@ public sealed class IdeaServiceTests : IAsyncLifetime
     [Fact]
     public async Task It_is_asked_no_more_often_and_for_no_more_than_its_writer_allows()
     {
-        await SwitchOn(limits: new { seconds = 30, requestsADay = 1, tokensAMonth = 100_000 });
+        await SwitchOn(
+            limits: new
+            {
+                seconds = 30,
+                requestsADay = 1,
+                tokensAMonth = 100_000,
+            }
+        );
         (await Ask())[^1]["problem"].ShouldBeNull();
         var look = await Look(new { count = 6 });
         look["hinders"]!.GetValue<string>().ShouldContain("1 times today");
@@ -219,7 +235,14 @@ public sealed class IdeaServiceTests : IAsyncLifetime
             shown = look["shown"]!.GetValue<string>(),
         };
         (await server.Post("/api/ideas", again)).Status.ShouldBe(409);
-        await SwitchOn(limits: new { seconds = 30, requestsADay = 20, tokensAMonth = 1_000 });
+        await SwitchOn(
+            limits: new
+            {
+                seconds = 30,
+                requestsADay = 20,
+                tokensAMonth = 1_000,
+            }
+        );
         (await Look(new { count = 100 }))["hinders"]!.GetValue<string>().ShouldContain("tokens");
         service.Asked.Count.ShouldBe(1);
     }

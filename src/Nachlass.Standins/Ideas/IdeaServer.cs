@@ -195,18 +195,23 @@ public sealed class IdeaServer : IAsyncDisposable
     private static IReadOnlyList<Spark> Sparks(JsonNode? topic)
     {
         var name = topic!["name"]!.GetValue<string>();
-        var notes = (topic["notes"] as JsonArray ?? []).ToDictionary(n => n!["of"]!.GetValue<string>(), n => n!["text"]!.GetValue<string>());
+        var notes = (topic["notes"] as JsonArray ?? []).ToDictionary(
+            n => n!["of"]!.GetValue<string>(),
+            n => n!["text"]!.GetValue<string>()
+        );
         var terms = (topic["terms"] as JsonArray ?? []).Select(t => t!.GetValue<string>()).DefaultIfEmpty(name);
         var number = TopicNumber.Of(topic["topic"]!.GetValue<int>());
         return
         [
-            .. terms.Select(term => Of(
-                SparkKind.Term,
-                notes.Where(n => n.Value.Contains(term, StringComparison.OrdinalIgnoreCase)).Select(n => n.Key),
-                ("term", term),
-                ("any", term),
-                ("word", term)
-            )),
+            .. terms.Select(term =>
+                Of(
+                    SparkKind.Term,
+                    notes.Where(n => n.Value.Contains(term, StringComparison.OrdinalIgnoreCase)).Select(n => n.Key),
+                    ("term", term),
+                    ("any", term),
+                    ("word", term)
+                )
+            ),
             .. notes.Where(n => n.Value.EndsWith('?')).Select(n => Of(SparkKind.Question, [n.Key], ("question", n.Value))),
         ];
 

@@ -43,7 +43,8 @@ public sealed record NewPiece(
     PieceNumber? From = null,
     DateOnly? Due = null,
     SeriesNumber? Series = null,
-    OutletNumber? Outlet = null
+    OutletNumber? Outlet = null,
+    IReadOnlyList<string>? Titles = null
 );
 
 /// <summary>A change to a piece; what is not set stays.</summary>
@@ -134,6 +135,9 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
     {
         var title = Check.Text("title", made.Title, Piece.LongestTitle);
         var brief = Check.Length("brief", made.Brief, Source.LongestField);
+        var titles = (made.Titles ?? []).Select(TitleStore.Text).Distinct().Where(t => t != title).ToList();
+        if (titles.Count > TitleStore.Most)
+            throw new BadInputException("titles", $"{TitleStore.Most} titles are enough for one piece.");
         var formats = FormatRows.All(change.Db);
         var series = made.Series is { } of ? SeriesRows.Get(change.Db, of) : null;
         var key = made.Format ?? (series?.Format is { Length: > 0 } its ? its : null);
@@ -152,6 +156,8 @@ public sealed class PieceStore(PapersFile papers, HistoryStore history, AdviceSt
             change.Db.Execute("UPDATE piece SET due = @due WHERE number = @piece", new { due, piece });
         if (made.Outlet is { } outlet)
             PlanRows.PutOn(change.Db, piece, outlet);
+        foreach (var beside in titles)
+            TitleStore.Put(change.Db, piece, beside, "");
         ChoiceRows.Remember(change, stood, piece);
         return PieceRows.Get(change.Db, piece);
     }

@@ -35,6 +35,9 @@ public sealed record Beginning(
 /// <param name="Ticked">Whether it is taken unless the writer says no.</param>
 public sealed record MaterialOffer(Reference Thing, string Title, string Why, bool Ticked);
 
+/// <summary>A title that an idea offers for itself, and how it looks beside others.</summary>
+public sealed record TitleOffered(string Title, string Shape, TitleLook Look);
+
 /// <summary>All that a writer should see before a piece is begun.</summary>
 /// <param name="Said">Releases and drafts in which it has been said already, the fullest first, each with the passage.</param>
 /// <param name="Format">Key of the format it would have.</param>
@@ -42,7 +45,7 @@ public sealed record MaterialOffer(Reference Thing, string Title, string Why, bo
 public sealed record StartOffer(
     string About,
     IReadOnlyList<SaidAlready> Said,
-    IReadOnlyList<TitleOffer> Titles,
+    IReadOnlyList<TitleOffered> Titles,
     string Format,
     IReadOnlyList<string> Topics,
     IReadOnlyList<MaterialOffer> Material,
@@ -67,10 +70,15 @@ public sealed class StartStore(PapersFile papers, FindStore find, WorthStore wor
             var formats = FormatRows.All(db);
             var (about, text, claim, topics, format, material) = Read(db, from, line);
             var named = formats.Find(from.Format ?? format) is { IsPutAway: false } known ? known : formats.First;
+            var earlier = TitleStore.Earlier(db, null);
             return new StartOffer(
                 about,
                 text.Trim().Length == 0 ? [] : find.Said(db, text, onlyOut: false, SaidFloor).Where(s => s.Piece != from.Piece).ToList(),
-                TitleOffers.Of(text, claim, topics),
+                [
+                    .. TitleOffers
+                        .Of(text, claim, topics)
+                        .Select(t => new TitleOffered(t.Title, t.Shape, TitleLook.Of(t.Title, named.TitlePlaces, earlier))),
+                ],
                 named.Key,
                 topics,
                 [.. material.DistinctBy(m => m.Thing).Take(MostOffered)],

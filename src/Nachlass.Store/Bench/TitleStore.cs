@@ -36,18 +36,24 @@ public sealed class TitleStore(PapersFile papers)
     {
         var piece = PieceRows.Get(db, number);
         var places = FormatRows.Named(db, piece.Format).TitlePlaces;
-        var earlier = db.Query<(int Number, string Title)>(
-                "SELECT number, title FROM piece WHERE trashed_at IS NULL AND number <> @number ORDER BY number DESC",
-                new { number }
-            )
-            .Select(p => new EarlierTitle(PieceNumber.Of(p.Number), p.Title))
-            .ToList();
+        var earlier = Earlier(db, number);
         return new TitlesShown(
             number,
             new TitleLine(null, piece.Title, "", TitleLook.Of(piece.Title, places, earlier)),
             [.. Rows(db, number).Select(t => new TitleLine(t.Number, t.Text, t.Note, TitleLook.Of(t.Text, places, earlier)))]
         );
     }
+
+    /// <summary>The titles of all other pieces, the newest first.</summary>
+    /// <param name="number">Null where there is no piece yet.</param>
+    internal static IReadOnlyList<EarlierTitle> Earlier(SqliteConnection db, PieceNumber? number) =>
+        [
+            .. db.Query<(int Number, string Title)>(
+                    "SELECT number, title FROM piece WHERE trashed_at IS NULL AND number IS NOT @number ORDER BY number DESC",
+                    new { number }
+                )
+                .Select(p => new EarlierTitle(PieceNumber.Of(p.Number), p.Title)),
+        ];
 
     internal static IReadOnlyList<TitleRow> Rows(SqliteConnection db, PieceNumber piece) =>
         db.Query<TitleRow>("SELECT number, text, note FROM other_title WHERE piece = @piece ORDER BY position, number", new { piece })
@@ -68,7 +74,7 @@ public sealed class TitleStore(PapersFile papers)
     private static TitleRow Get(SqliteConnection db, PieceNumber piece, TitleNumber title) =>
         Rows(db, piece).FirstOrDefault(t => t.Number == title) ?? throw new NotThereException($"title {title} of P {piece}");
 
-    private static string Text(string? text) => Check.Text("text", text, TitleLook.Longest).ReplaceLineEndings(" ");
+    internal static string Text(string? text) => Check.Text("text", text, TitleLook.Longest).ReplaceLineEndings(" ");
 
     private static string Note(string? note) => Check.Length("note", note, Brief.LongestField).Trim();
 

@@ -55,7 +55,12 @@ public sealed class SparkStore(
     /// through.</param>
     /// <param name="period">Days for which they are wanted: occasions of these are looked for, and topics that have one come first; null
     /// for the time ahead.</param>
-    public IEnumerable<IReadOnlyList<Spark>> ByTopic(IReadOnlyList<TopicNumber> wanted, string? format, bool atAGlance = false, IdeaPeriod? period = null)
+    public IEnumerable<IReadOnlyList<Spark>> ByTopic(
+        IReadOnlyList<TopicNumber> wanted,
+        string? format,
+        bool atAGlance = false,
+        IdeaPeriod? period = null
+    )
     {
         var all = topics.List();
         var named = all.ToDictionary(t => t.Number);

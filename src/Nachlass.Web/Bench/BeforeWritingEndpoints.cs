@@ -28,6 +28,7 @@ internal static class BeforeWritingEndpoints
 
     private static void MapTitles(RouteGroupBuilder api)
     {
+        api.MapGet("/pieces/{number}/variants", (PieceNumber number, VariantStore variants) => TypedResults.Ok(variants.Of(number)));
         api.MapGet("/pieces/{number}/titles", (PieceNumber number, TitleStore titles) => TypedResults.Ok(titles.Of(number)));
         api.MapPut(
             "/pieces/{number}/titles",

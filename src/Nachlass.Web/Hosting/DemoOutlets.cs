@@ -80,10 +80,7 @@ internal sealed class DemoOutlets : IDisposable
             );
         // It is there and off, as it would be for anybody.
         if (await process.StandardOutput.ReadLineAsync() is { } asked)
-            ideas.Set(
-                new IdeaService(asked, ServiceForm.Chat, "stand-in", IsOn: false, new ServiceLimits()),
-                secrets.Close(IdeasKey)
-            );
+            ideas.Set(new IdeaService(asked, ServiceForm.Chat, "stand-in", IsOn: false, new ServiceLimits()), secrets.Close(IdeasKey));
         return new DemoOutlets(process);
     }
 

@@ -79,8 +79,7 @@ internal static class IdeaEndpoints
         api.MapGet("/angles", (AngleStore angles) => TypedResults.Ok(angles.Get()));
         api.MapPut("/angles", (AnglesChange change, AngleStore angles, Request request) => request.Ok(angles.Put(change, request.Once)));
         api.MapGet("/ideas", (IdeaStore ideas) => TypedResults.Ok(ideas.ToSort()));
-        api.MapPost("/ideas", Stream)
-            .Produces<IdeaComing>(StatusCodes.Status200OK, "application/x-ndjson");
+        api.MapPost("/ideas", Stream).Produces<IdeaComing>(StatusCodes.Status200OK, "application/x-ndjson");
         api.MapPost(
             "/ideas/sorted",
             (IdeasDecided decided, IdeaStore ideas, Request request) => request.Ok(ideas.Decide(decided, request.Once))

@@ -97,6 +97,7 @@ export const keys = {
   sideTexts: (piece: number) => ['piece', piece, 'side-texts'],
   brief: (piece: number) => ['piece', piece, 'brief'],
   titles: (piece: number) => ['piece', piece, 'titles'],
+  variants: (piece: number) => ['piece', piece, 'variants'],
   toFind: (piece: number) => ['piece', piece, 'to-find'],
   references: (piece: number) => ['piece', piece, 'references'],
   covers: ['covers'],

@@ -17466,6 +17466,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pieces/{number}/variants": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["VariantsShown"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pieces/{number}/titles": {
         parameters: {
             query?: never;
@@ -30909,6 +30973,7 @@ export interface components {
             series?: number;
             /** Format: int32 */
             outlet?: number;
+            titles?: null | string[];
         };
         NewReaders: {
             list: null | string;
@@ -32868,7 +32933,7 @@ export interface components {
         StartOffer: {
             about: string;
             said: components["schemas"]["SaidAlready"][];
-            titles: components["schemas"]["TitleOffer"][];
+            titles: components["schemas"]["TitleOffered"][];
             format: string;
             topics: string[];
             material: components["schemas"]["MaterialOffer"][];
@@ -33040,9 +33105,10 @@ export interface components {
         };
         /** Format: int32 */
         TitleNumber: number;
-        TitleOffer: {
+        TitleOffered: {
             title: string;
             shape: string;
+            look: components["schemas"]["TitleLook"];
         };
         TitlePlace: {
             name: string;
@@ -33055,6 +33121,12 @@ export interface components {
             most: number;
             shown: string;
             cut: string;
+        };
+        TitleVariant: {
+            text: string;
+            shape: string;
+            where: string;
+            look: components["schemas"]["TitleLook"];
         };
         TitlesChange: {
             titles: null | components["schemas"]["TitleKept"][];
@@ -33259,6 +33331,16 @@ export interface components {
         };
         /** Format: int32 */
         UsableNumber: number;
+        Variant: {
+            text: string;
+            shape: string;
+            where: string;
+        };
+        VariantsShown: {
+            piece: components["schemas"]["PieceNumber"];
+            titles: components["schemas"]["TitleVariant"][];
+            openings: components["schemas"]["Variant"][];
+        };
         /** @enum {unknown} */
         Verdict: "tooFew" | "same" | "more" | "less";
         VersionName: {

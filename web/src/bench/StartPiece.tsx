@@ -92,6 +92,8 @@ function StartForm({
   const [format, setFormat] = useState(offer.format);
   const [due, setDue] = useState<string | null>(from.due ?? null);
   const [taken, setTaken] = useState(() => new Set(offer.material.filter((m) => m.ticked).map((m) => keyOf(m.thing))));
+  /** Titles that are kept beside the one it gets. */
+  const [beside, setBeside] = useState<ReadonlySet<string>>(new Set());
   const [error, setError] = useState('');
   const navigate = useNavigate();
   const first = from.title ?? offer.titles[0]?.title ?? '';
@@ -118,6 +120,7 @@ function StartForm({
               from: from.piece,
               due,
               outlet: from.outlet,
+              titles: [...beside],
             },
           }),
         ),
@@ -186,12 +189,32 @@ function StartForm({
               <li key={one.title} className="flex items-baseline gap-3">
                 <button
                   type="button"
+                  title={one.title}
                   className="written min-h-6 min-w-0 truncate text-left text-[14.5px] hover:text-blue"
                   onClick={() => setTitle(one.title)}
                 >
                   {one.title}
                 </button>
-                <span className="shrink-0 text-[11.5px] text-second">{one.shape}</span>
+                <span className="ml-auto shrink-0 text-[11.5px] text-second" title={lookOf(one.look)}>
+                  {one.shape}, {one.look.length} characters
+                  {one.look.alike.length > 0 && <span className="text-red">, heard before</span>}
+                </span>
+                <label className="flex min-h-6 shrink-0 items-center gap-1.5 text-[11.5px] text-second">
+                  <input
+                    type="checkbox"
+                    aria-label={`Lay “${one.title}” beside`}
+                    checked={beside.has(one.title)}
+                    onChange={() =>
+                      setBeside((before) => {
+                        const next = new Set(before);
+                        if (!next.delete(one.title)) next.add(one.title);
+                        return next;
+                      })
+                    }
+                    className="accent-(--blue)"
+                  />
+                  beside
+                </label>
               </li>
             ))}
         </ul>
@@ -340,3 +363,10 @@ function StartForm({
     </form>
   );
 }
+
+/** Where a title is cut off, and which earlier ones it is like. */
+const lookOf = (look: StartOffer['titles'][number]['look']) =>
+  [
+    ...look.places.map((place) => (place.cut ? `${place.place}: “${place.shown}”` : `${place.place}: all of it`)),
+    ...look.alike.map((other) => `much like “${other.title}”`),
+  ].join('\n');

@@ -6,7 +6,9 @@ export function isTyping(target: EventTarget | null): boolean {
   return (
     target instanceof HTMLElement &&
     (target.isContentEditable ||
-      ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName) ||
+      // A box that is ticked takes no letters.
+      (['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName) &&
+        !(target instanceof HTMLInputElement && target.type === 'checkbox')) ||
       target.closest('[role=dialog],[role=menu],[role=listbox]') !== null)
   );
 }
@@ -32,7 +34,8 @@ export function useKeys(
         (name && named[name]) ?? (event.ctrlKey || event.metaKey || event.altKey ? undefined : fixed[event.key]);
       if (!act) return;
       // A button that has the focus is pressed by Space, here as everywhere.
-      if (event.key === ' ' && event.target instanceof Element && event.target.closest('button, a, summary')) return;
+      if (event.key === ' ' && event.target instanceof Element && event.target.closest('button, a, summary, input'))
+        return;
       event.preventDefault();
       // The page itself has the focus, and gets it back from a dialog; else a field that had it long ago would take the next key.
       if (document.activeElement === document.body) document.getElementById('screen')?.focus({ preventScroll: true });

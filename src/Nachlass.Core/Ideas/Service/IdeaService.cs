@@ -94,8 +94,7 @@ public sealed record ServiceUse(int Today, long ThisMonth)
     /// <summary>Why one more request can't be sent; null when it can.</summary>
     /// <param name="tokens">What it would take with its answer, at most.</param>
     public string? Hinders(ServiceLimits limits, int tokens) =>
-        Today >= limits.RequestsADay
-            ? $"The service was asked {Today:N0} times today, and {limits.RequestsADay:N0} is the limit you set."
+        Today >= limits.RequestsADay ? $"The service was asked {Today:N0} times today, and {limits.RequestsADay:N0} is the limit you set."
         : ThisMonth + tokens > limits.TokensAMonth
             ? $"This would take up to {tokens:N0} tokens; of the {limits.TokensAMonth:N0} you set for a month "
                 + $"{Math.Max(0, limits.TokensAMonth - ThisMonth):N0} are left."

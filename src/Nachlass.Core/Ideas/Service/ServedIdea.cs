@@ -36,7 +36,10 @@ public sealed record ServedIdea(string Text, string Shape, TopicNumber? Topic, I
         foreach (var rune in (words ?? "").EnumerateRunes())
             if (Rune.IsWhiteSpace(rune) || Rune.IsControl(rune))
                 plain.Append(plain.Length > 0 && plain[^1] != ' ' ? " " : "");
-            else if (Rune.GetUnicodeCategory(rune) is not (UnicodeCategory.Format or UnicodeCategory.PrivateUse) && rune != Rune.ReplacementChar)
+            else if (
+                Rune.GetUnicodeCategory(rune) is not (UnicodeCategory.Format or UnicodeCategory.PrivateUse)
+                && rune != Rune.ReplacementChar
+            )
                 plain.Append(rune);
         return plain.ToString().Trim();
     }

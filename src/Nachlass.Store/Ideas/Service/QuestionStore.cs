@@ -27,7 +27,10 @@ public sealed class QuestionStore(PapersFile papers, SparkStore sparks, IdeaStor
     public IdeaQuestion For(IdeasWanted asked)
     {
         if (asked.Like is not null)
-            throw new BadInputException("like", "A service is asked for ideas on topics; those like another are made from your own papers.");
+            throw new BadInputException(
+                "like",
+                "A service is asked for ideas on topics; those like another are made from your own papers."
+            );
         var wish = ideas.Wish(asked);
         var told = asked.Notes ?? true;
         var topics = sparks
@@ -39,7 +42,9 @@ public sealed class QuestionStore(PapersFile papers, SparkStore sparks, IdeaStor
             .Select(group => (Topic: group.Key, Sparks: group.ToList()))
             .ToList();
         // A topic that was named is asked about also where nothing is on it yet.
-        foreach (var topic in (asked.Topics ?? []).Distinct().Where(n => topics.TrueForAll(t => t.Topic != n)).Take(MostTopics - topics.Count))
+        foreach (
+            var topic in (asked.Topics ?? []).Distinct().Where(n => topics.TrueForAll(t => t.Topic != n)).Take(MostTopics - topics.Count)
+        )
             topics.Add((topic, []));
         if (topics.Count == 0)
             throw new BadInputException("topics", "Nothing is on any topic yet; choose a topic to ask about.");
@@ -112,8 +117,7 @@ public sealed class QuestionStore(PapersFile papers, SparkStore sparks, IdeaStor
                 new { of.Number }
             ),
             _ => null,
-        }
-            ?? of.Title;
+        } ?? of.Title;
 
     /// <summary>Titles of pieces on these topics, and ideas proposed on them before, the newest first.</summary>
     private static IReadOnlyList<string> Existing(SqliteConnection db, List<QuestionTopic> topics) =>

@@ -137,7 +137,9 @@ public sealed class ServiceStore(PapersFile papers, SettingStore settings)
 
     /// <summary>The log, the newest first.</summary>
     public IReadOnlyList<ServiceRequest> Log() =>
-        papers.Read(db => db.Query<Row>($"SELECT {Columns} FROM idea_request ORDER BY number DESC LIMIT 100").Select(r => r.Whole).ToList());
+        papers.Read(db =>
+            db.Query<Row>($"SELECT {Columns} FROM idea_request ORDER BY number DESC LIMIT 100").Select(r => r.Whole).ToList()
+        );
 
     /// <exception cref="NotThereException">There is no such request.</exception>
     public ServiceRequestWhole Whole(int number) =>

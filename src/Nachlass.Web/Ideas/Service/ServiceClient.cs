@@ -208,10 +208,8 @@ internal sealed class ServiceClient : IDisposable
             OperationCanceledException => $"It was given {seconds} seconds, and had not finished.",
             HttpRequestException { HttpRequestError: HttpRequestError.SecureConnectionError } =>
                 "Nobody vouches for its certificate, so nothing was sent.",
-            HttpRequestException
-            {
-                HttpRequestError: HttpRequestError.ConnectionError or HttpRequestError.NameResolutionError
-            } => "It can't be reached.",
+            HttpRequestException { HttpRequestError: HttpRequestError.ConnectionError or HttpRequestError.NameResolutionError } =>
+                "It can't be reached.",
             HttpRequestException or IOException => "It stopped in the middle of its answer.",
             _ => null,
         };

@@ -121,7 +121,8 @@ internal sealed class AskingService(ServiceStore services, QuestionStore questio
                         break;
                     }
                 }
-                catch (Exception error) when (!stop.IsCancellationRequested && ServiceClient.Trouble(error, service.Limits.Seconds) is { } said)
+                catch (Exception error)
+                    when (!stop.IsCancellationRequested && ServiceClient.Trouble(error, service.Limits.Seconds) is { } said)
                 {
                     problem = said;
                     trouble($"The service at {service.Host}: {said}");

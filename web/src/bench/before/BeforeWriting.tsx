@@ -12,9 +12,10 @@ import { FindOut } from './FindOut';
 import { Heap } from './Heap';
 import { References } from './References';
 import { Titles } from './Titles';
+import { Openings } from './Variants';
 import { refreshPiece } from '../refreshPiece';
 
-type Settle = (edit: BriefChange, said?: string) => Promise<unknown>;
+export type Settle = (edit: BriefChange, said?: string) => Promise<unknown>;
 
 /** What is settled before a word of the draft is written, and can be looked at again at any time after. */
 export function BeforeWriting({
@@ -55,6 +56,7 @@ export function BeforeWriting({
           <div className="min-w-0">
             <Settled shown={brief.data} onSettle={settle} />
             <Titles piece={piece.number} />
+            <Openings piece={piece.number} onSettle={settle} />
             <CoverIdea piece={piece} brief={brief.data.brief} onSettle={settle} />
             <References piece={piece.number} sections={sections} />
           </div>

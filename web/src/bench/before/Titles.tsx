@@ -10,6 +10,7 @@ import { TextField } from '../../ui/TextField';
 import { refreshPiece } from '../refreshPiece';
 import { laidInto, nextPlace } from '../short/laying';
 import { PutInDialog, type LaidPattern } from '../short/PutInDialog';
+import { TitlesOffered } from './Variants';
 
 /** Titles side by side: the one the piece has, and those that are kept beside it. */
 export function Titles({ piece }: { piece: number }) {
@@ -19,6 +20,7 @@ export function Titles({ piece }: { piece: number }) {
     queryFn: () => ask(api.GET('/api/pieces/{number}/titles', { params: { path } })),
   });
   const [puttingIn, setPuttingIn] = useState(false);
+  const [offering, setOffering] = useState(false);
   /** A title of a pattern's shape lies beside the others, its first place chosen. */
   const lay = async (laid: LaidPattern) => {
     setPuttingIn(false);
@@ -49,6 +51,15 @@ export function Titles({ piece }: { piece: number }) {
       <button type="button" className="link min-h-6 text-[12.5px]" onClick={() => setPuttingIn(true)}>
         from a pattern…
       </button>
+      <button
+        type="button"
+        aria-expanded={offering}
+        className="link ml-5 min-h-6 text-[12.5px]"
+        onClick={() => setOffering(!offering)}
+      >
+        from its own words
+      </button>
+      {offering && <TitlesOffered piece={piece} />}
       {puttingIn && (
         <PutInDialog
           piece={piece}
@@ -136,6 +147,31 @@ function Title({ line, piece }: { line: TitleLine; piece: number }) {
           </span>
         )}
       </div>
+      <LookOf look={look} />
+      {number !== null && (
+        <TextField
+          label={`Note on “${line.text}”`}
+          shown={false}
+          place={`piece.${piece}.title.${number}.note`}
+          value={line.note}
+          placeholder="a note"
+          onSave={(note) =>
+            act(
+              done(api.PATCH('/api/pieces/{number}/titles/{title}', { params: { path }, body: { note } })),
+              'Note kept.',
+            )
+          }
+          className="mt-0.5 text-[12.5px] italic"
+        />
+      )}
+    </article>
+  );
+}
+
+/** How a title looks where titles are shown, and of which earlier ones it reminds. */
+export function LookOf({ look }: { look: TitleLine['look'] }) {
+  return (
+    <>
       <dl className="mt-1 grid grid-cols-[max-content_minmax(0,1fr)] gap-x-3 text-[12.5px] leading-[1.45]">
         {look.places.map((place) => (
           <div key={place.place} className="contents">
@@ -186,22 +222,6 @@ function Title({ line, piece }: { line: TitleLine; piece: number }) {
           ))}
         </p>
       )}
-      {number !== null && (
-        <TextField
-          label={`Note on “${line.text}”`}
-          shown={false}
-          place={`piece.${piece}.title.${number}.note`}
-          value={line.note}
-          placeholder="a note"
-          onSave={(note) =>
-            act(
-              done(api.PATCH('/api/pieces/{number}/titles/{title}', { params: { path }, body: { note } })),
-              'Note kept.',
-            )
-          }
-          className="mt-0.5 text-[12.5px] italic"
-        />
-      )}
-    </article>
+    </>
   );
 }
