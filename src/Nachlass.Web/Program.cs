@@ -261,6 +261,7 @@ namespace Nachlass.Web
             services.AddSingleton<SparkStore>();
             services.AddSingleton<AngleStore>();
             services.AddSingleton<IdeaStore>();
+            services.AddSingleton<OccasionIdeaStore>();
             services.AddSingleton<ServiceStore>();
             services.AddSingleton<QuestionStore>();
             services.AddSingleton<ServiceClient>();

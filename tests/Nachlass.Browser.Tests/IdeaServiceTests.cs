@@ -86,7 +86,7 @@ public sealed class IdeaServiceTests : IAsyncLifetime
         writer.Sees("7 chosen");
         writer.Keys("k");
         writer.Sees("Taken as 7 slips.");
-        writer.Open("/library?kind=slip");
+        writer.Open("/library?kind=idea");
         writer.Sees("<script>document.title='taken'</script>");
         writer.Driver.Title.ShouldNotBe("taken");
 

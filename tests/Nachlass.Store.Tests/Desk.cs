@@ -115,6 +115,10 @@ public sealed class Desk : IDisposable
         Angles = new Store.Ideas.AngleStore(Papers);
         var sparks = new Store.Ideas.SparkStore(Papers, Nearby, Topics, Coverage, Digests, Advice, Asks, Occasions);
         Ideas = new Store.Ideas.IdeaStore(Papers, sparks, Find, Nearby);
+        OccasionIdeas = new Store.Ideas.OccasionIdeaStore(Papers, Ahead, sparks, Ideas, Nearby);
+        Questions = new Store.Ideas.Service.QuestionStore(Papers, sparks, Ideas);
+        IdeaServices = new Store.Ideas.Service.ServiceStore(Papers, new SettingStore(Papers));
+        Variants = new VariantStore(Papers, Nearby);
         Decks = new Store.Ideas.DeckStore(Papers);
         TopicWeighing = new Store.Ideas.Order.TopicWeighingStore(Papers);
         TopicOrder = new Store.Ideas.Order.TopicOrderStore(Papers, Topics, Asks, Occasions, Coverage);
@@ -209,6 +213,10 @@ public sealed class Desk : IDisposable
     public Store.Catalogue.Asks.AskStore Asks { get; }
     public Store.Ideas.AngleStore Angles { get; }
     public Store.Ideas.IdeaStore Ideas { get; }
+    public Store.Ideas.OccasionIdeaStore OccasionIdeas { get; }
+    public Store.Ideas.Service.QuestionStore Questions { get; }
+    public Store.Ideas.Service.ServiceStore IdeaServices { get; }
+    public VariantStore Variants { get; }
     public Store.Ideas.DeckStore Decks { get; }
     public Store.Ideas.Order.TopicWeighingStore TopicWeighing { get; }
     public Store.Ideas.Order.TopicOrderStore TopicOrder { get; }

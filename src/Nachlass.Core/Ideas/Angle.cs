@@ -56,7 +56,7 @@ public static class Angles
         {
             SparkKind.Term => ["term", "any", "word", "topic"],
             SparkKind.Ask => ["ask", "topic"],
-            SparkKind.Occasion => ["occasion", "month", "topic"],
+            SparkKind.Occasion => ["occasion", "month", "topic", "term"],
             SparkKind.Empty => ["format", "form", "topic"],
             SparkKind.Pair => ["topic", "other"],
             SparkKind.Question => ["question", "topic"],
@@ -94,6 +94,14 @@ public static class Angles
             SparkKind.Occasion,
             "A fortnight before {{ occasion }}: what nobody will say about {{ topic }} on the day itself"
         ),
+        new("one thing on the day", SparkKind.Occasion, "{{ occasion }}, seen from {{ term }}"),
+        new("who works that day", SparkKind.Occasion, "Who is at work on {{ occasion }}, and what {{ term }} is to them"),
+        new(
+            "if it fell through",
+            SparkKind.Occasion,
+            "If there were no {{ occasion }} this year: who would miss it, and what would become of {{ term }}?"
+        ),
+        new("the day after", SparkKind.Occasion, "The day after {{ occasion }}: what is left of {{ term }}"),
         new("never in this form", SparkKind.Empty, "{{ topic }} as {{ format }}, for once"),
         new("the smallest that works", SparkKind.Empty, "The smallest {{ form }} on {{ topic }} that would be worth its while"),
         new("one place, one hour", SparkKind.Empty, "{{ topic }} as {{ format }}: one place, one hour, nothing else"),

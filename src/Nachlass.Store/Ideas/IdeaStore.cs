@@ -107,7 +107,9 @@ public enum IdeaAct
 
 /// <summary>A decision about one or several.</summary>
 /// <param name="Format">Key of the format of the piece that is begun; the first when null.</param>
-public sealed record IdeasDecided(IReadOnlyList<OfferNumber>? Ideas, IdeaAct? Act, string? Format = null);
+/// <param name="Idea">One that was shown elsewhere and waits nowhere, instead of <paramref name="Ideas"/>: it is noted with what is
+/// decided.</param>
+public sealed record IdeasDecided(IReadOnlyList<OfferNumber>? Ideas, IdeaAct? Act, string? Format = null, IdeaComing? Idea = null);
 
 /// <summary>What came of it.</summary>
 public sealed record IdeasSorted(IReadOnlyList<IdeaShown> Ideas, PieceNumber? Piece);
@@ -195,7 +197,8 @@ public sealed class IdeaStore(PapersFile papers, SparkStore sparks, FindStore fi
             yield return few;
     }
 
-    private IdeaComing Coming(SqliteConnection db, MadeIdea made, Dictionary<TopicNumber, TopicMark> marks) =>
+    /// <summary>An idea held against what is there.</summary>
+    internal IdeaComing Coming(SqliteConnection db, MadeIdea made, Dictionary<TopicNumber, TopicMark> marks) =>
         new(
             made.Text,
             made.Shape,
@@ -288,28 +291,34 @@ public sealed class IdeaStore(PapersFile papers, SparkStore sparks, FindStore fi
             once,
             change =>
             {
-                var round = change.Db.ExecuteScalar<int>("SELECT coalesce(max(round), 0) + 1 FROM offered_idea");
-                var numbers = made.Select(one =>
-                        OfferedIdeaRows.Put(
-                            change.Db,
-                            new OfferedIdea(
-                                default,
-                                round,
-                                change.Now,
-                                seed,
-                                new MadeIdea(one.Text, one.Shape, one.Kind, one.Topic?.Number, one.From, one.Because),
-                                one.SaidIn,
-                                one.Near,
-                                OfferState.Waiting,
-                                null,
-                                1
-                            )
-                        )
-                    )
-                    .ToList();
-                return Shown(change.Db, OfferedIdeaRows.Get(change.Db, numbers));
+                return Shown(change.Db, OfferedIdeaRows.Get(change.Db, Put(change, made, seed)));
             }
         );
+    }
+
+    private static List<OfferNumber> Put(Change change, IReadOnlyList<IdeaComing> made, int seed)
+    {
+        var round = change.Db.ExecuteScalar<int>("SELECT coalesce(max(round), 0) + 1 FROM offered_idea");
+        return
+        [
+            .. made.Select(one =>
+                OfferedIdeaRows.Put(
+                    change.Db,
+                    new OfferedIdea(
+                        default,
+                        round,
+                        change.Now,
+                        seed,
+                        new MadeIdea(one.Text, one.Shape, one.Kind, one.Topic?.Number, one.From, one.Because),
+                        one.SaidIn,
+                        one.Near,
+                        OfferState.Waiting,
+                        null,
+                        1
+                    )
+                )
+            ),
+        ];
     }
 
     private static IdeaComing Checked(IdeaComing one)
@@ -340,15 +349,19 @@ public sealed class IdeaStore(PapersFile papers, SparkStore sparks, FindStore fi
     public Done<IdeasSorted> Decide(IdeasDecided decided, Once once)
     {
         var act = decided.Act ?? throw new BadInputException("act", "Say take, start, later, refuse or wait.");
-        if (decided.Ideas is not { Count: > 0 and <= MostAtOnce } numbers)
+        var shown = decided.Idea is null ? null : Checked(decided.Idea);
+        var numbers = decided.Ideas ?? [];
+        if (shown is null ? numbers.Count is 0 or > MostAtOnce : numbers.Count > 0)
             throw new BadInputException("ideas", $"Name 1 to {MostAtOnce} ideas.");
         if (act == IdeaAct.Start && numbers.Count > 1)
             throw new BadInputException("ideas", "A piece is begun from one idea.");
         return papers.Run(
-            $"sorted {Counted(numbers.Count)}",
+            $"sorted {Counted(Math.Max(1, numbers.Count))}",
             once,
             change =>
             {
+                if (shown is not null)
+                    numbers = [.. Put(change, [shown], 1)];
                 var ideas = OfferedIdeaRows.Get(change.Db, [.. numbers.Distinct()]);
                 PieceNumber? piece = null;
                 foreach (var idea in ideas)

@@ -96,14 +96,17 @@ public sealed class SparkStore(
         var pairs = topics.GoTogether().Where(p => p.Strength > LogLikelihood.Floor).ToList();
         var again = atAGlance ? [] : advice.Again();
         foreach (var topic in chosen.Where(t => t != first))
-            yield return [.. atHand.GetValueOrDefault(topic.Number) ?? AtHand(topic, creators, texts), .. Further(topic)];
+        {
+            var own = atHand.GetValueOrDefault(topic.Number) ?? AtHand(topic, creators, texts);
+            yield return [.. own, .. Further(topic, own)];
+        }
         if (first is not null)
-            yield return Further(first);
+            yield return Further(first, atHand[first.Number]);
 
-        List<Spark> Further(Topic topic) =>
+        List<Spark> Further(Topic topic, List<Spark> own) =>
             [
                 .. Asked(topic, wishes),
-                .. On(topic, coming),
+                .. On(topic, coming, own.Find(s => s.Kind == SparkKind.Term)?.Words["term"] ?? topic.Name),
                 .. NeverIn(topic, map, format),
                 .. papers.Read(db => Together(db, topic, pairs, chosen).ToList()),
                 .. Opposed(topic),
@@ -233,7 +236,7 @@ public sealed class SparkStore(
                 string.Create(CultureInfo.InvariantCulture, $"{Counted(a.People, "reader")} want it, with a weight of {a.Weight:0.0}.")
             ));
 
-    private IEnumerable<Spark> On(Topic topic, IReadOnlyList<ComingOccasion> coming) =>
+    private IEnumerable<Spark> On(Topic topic, IReadOnlyList<ComingOccasion> coming, object term) =>
         coming
             .Where(o => o.Occasion.Topics.Any(t => t.Number == topic.Number))
             .Take(MostOfAKind)
@@ -241,9 +244,10 @@ public sealed class SparkStore(
                 SparkKind.Occasion,
                 topic.Number,
                 Words(
-                    ("occasion", o.Occasion.Name),
+                    ("occasion", Amid(o.Occasion.Name)),
                     ("month", o.From.ToString("MMMM", CultureInfo.InvariantCulture)),
-                    ("topic", topic.Name)
+                    ("topic", topic.Name),
+                    ("term", (string)term)
                 ),
                 [new IdeaOrigin(OriginKind.Occasion, o.Occasion.Number.Value, o.Occasion.Name)],
                 $"It is on {Day(o.From)}, in {Counted(Math.Max(0, o.From.DayNumber - papers.Today.DayNumber), "day")}."
@@ -325,7 +329,10 @@ public sealed class SparkStore(
 
     private static string WithArticle(string noun) => $"{("aeiou".Contains(noun[0], StringComparison.Ordinal) ? "an" : "a")} {noun}";
 
-    private static string Counted(int count, string noun) => count == 1 ? $"1 {noun}" : $"{count} {noun}s";
+    internal static string Counted(int count, string noun) => count == 1 ? $"1 {noun}" : $"{count} {noun}s";
 
-    private static string Day(DateOnly day) => day.ToString("d MMMM yyyy", CultureInfo.InvariantCulture);
+    /// <summary>A name as it stands in the middle of a sentence: <i>The nine days of the ice</i> begins small there.</summary>
+    internal static string Amid(string name) => name.StartsWith("The ", StringComparison.Ordinal) ? $"the {name[4..]}" : name;
+
+    internal static string Day(DateOnly day) => day.ToString("d MMMM yyyy", CultureInfo.InvariantCulture);
 }

@@ -67,6 +67,21 @@ public sealed class AheadStore(PapersFile papers, WorthStore worth, AdviceStore 
     /// <exception cref="BadInputException">They end before they begin, or are too many.</exception>
     public IReadOnlyList<OccasionAhead> Between(DateOnly? from, DateOnly? to)
     {
+        var (first, last) = Days(from, to);
+        var ideas = worth.Best(new WorthAsked(WorthAsked.MostAtOnce));
+        return [.. papers.Read(db => Bare(db, first, last, Likely())).Select(b => b.Ahead with { Fits = Fits(b, ideas) })];
+    }
+
+    /// <summary>The same without what would fit them.</summary>
+    /// <exception cref="BadInputException">They end before they begin, or are too many.</exception>
+    internal IReadOnlyList<OccasionAhead> Bare(DateOnly? from, DateOnly? to)
+    {
+        var (first, last) = Days(from, to);
+        return [.. papers.Read(db => Bare(db, first, last, Likely())).Select(b => b.Ahead)];
+    }
+
+    private (DateOnly First, DateOnly Last) Days(DateOnly? from, DateOnly? to)
+    {
         var first = from ?? papers.Today;
         if (!Check.IsDay(first) || to is { } until && !Check.IsDay(until))
             throw new BadInputException("from", "The days are in the years 1000 to 8999.");
@@ -75,8 +90,7 @@ public sealed class AheadStore(PapersFile papers, WorthStore worth, AdviceStore 
             throw new BadInputException("to", "It ends on the day it begins or later.");
         if (last.DayNumber - first.DayNumber > MostDays)
             throw new BadInputException("to", $"At most {MostDays} days are looked over at once.");
-        var ideas = worth.Best(new WorthAsked(WorthAsked.MostAtOnce));
-        return [.. papers.Read(db => Bare(db, first, last, Likely())).Select(b => b.Ahead with { Fits = Fits(b, ideas) })];
+        return (first, last);
     }
 
     private sealed record Unfitted(OccasionAhead Ahead, IReadOnlySet<int> On, IReadOnlyList<PlannedPiece> Pieces);

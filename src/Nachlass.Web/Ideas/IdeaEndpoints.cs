@@ -78,6 +78,10 @@ internal static class IdeaEndpoints
             .Produces<string>(200, "text/markdown");
         api.MapGet("/angles", (AngleStore angles) => TypedResults.Ok(angles.Get()));
         api.MapPut("/angles", (AnglesChange change, AngleStore angles, Request request) => request.Ok(angles.Put(change, request.Once)));
+        api.MapGet(
+            "/occasions/ideas",
+            (DateOnly? from, DateOnly? to, OccasionIdeaStore occasions) => TypedResults.Ok(occasions.Between(from, to))
+        );
         api.MapGet("/ideas", (IdeaStore ideas) => TypedResults.Ok(ideas.ToSort()));
         api.MapPost("/ideas", Stream).Produces<IdeaComing>(StatusCodes.Status200OK, "application/x-ndjson");
         api.MapPost(

@@ -240,4 +240,53 @@ public sealed class IdeaStoreTests : IDisposable
             .Field.ShouldBe("act");
         Should.Throw<NotThereException>(() => desk.Ideas.Decide(new IdeasDecided([OfferNumber.Of(7)], IdeaAct.Take), Once.Unkeyed));
     }
+
+    [Fact]
+    public void Each_occasion_of_the_quarter_on_a_topic_has_one_to_three_ideas_that_are_taken_or_refused_as_one_step()
+    {
+        desk.Occasions.Add(new OccasionChange { Name = "The night of lamps", From = desk.Today.AddDays(20), Topics = ["ferries"] }, Once.Unkeyed);
+        desk.Occasions.Add(new OccasionChange { Name = "A day on nothing", From = desk.Today.AddDays(30) }, Once.Unkeyed);
+        desk.Occasions.Add(new OccasionChange { Name = "Far ahead", From = desk.Today.AddDays(200), Topics = ["ferries"] }, Once.Unkeyed);
+        var lamps = desk.OccasionIdeas.Between(null, null).ShouldHaveSingleItem();
+        lamps.Name.ShouldBe("The night of lamps");
+        lamps.Ideas.Count.ShouldBeInRange(1, 3);
+        lamps.Ideas.ShouldAllBe(i => i.Text.Contains("the night of lamps", StringComparison.OrdinalIgnoreCase) && i.Topic!.Number == ferries);
+        lamps.Ideas[0].From[0].Kind.ShouldBe(OriginKind.Occasion);
+        // Fitted to the papers: what is said of the topic stands in one at least, and none sees it through its own name.
+        lamps.Ideas.ShouldContain(i => i.Text.Contains("bell", StringComparison.Ordinal));
+        desk.OccasionIdeas.Between(null, null)[0].Ideas.Select(i => i.Text).ShouldBe(lamps.Ideas.Select(i => i.Text));
+
+        var taken = desk.Ideas.Decide(new IdeasDecided(null, IdeaAct.Take, Idea: lamps.Ideas[0]), Once.Unkeyed);
+        desk.Slips.Get(taken.Answer.Ideas[0].Slip!.Value).Text.ShouldStartWith(lamps.Ideas[0].Text);
+        desk.OccasionIdeas.Between(null, null)[0].Ideas.Select(i => i.Text).ShouldNotContain(lamps.Ideas[0].Text);
+        desk.Undo(taken.Command);
+        desk.Ideas.ToSort().ShouldBeEmpty();
+        desk.OccasionIdeas.Between(null, null)[0].Ideas[0].Text.ShouldBe(lamps.Ideas[0].Text);
+
+        desk.Ideas.Decide(new IdeasDecided([], IdeaAct.Refuse, Idea: lamps.Ideas[1]), Once.Unkeyed);
+        desk.OccasionIdeas.Between(null, null)[0].Ideas.Select(i => i.Text).ShouldNotContain(lamps.Ideas[1].Text);
+        Should.Throw<BadInputException>(() => desk.OccasionIdeas.Between(desk.Today, desk.Today.AddDays(-1))).Field.ShouldBe("to");
+        Should
+            .Throw<BadInputException>(() =>
+                desk.Ideas.Decide(new IdeasDecided([OfferNumber.Of(1)], IdeaAct.Take, Idea: lamps.Ideas[0]), Once.Unkeyed)
+            )
+            .Field.ShouldBe("ideas");
+    }
+
+    [Fact]
+    public void Topics_with_an_occasion_in_the_period_come_first_and_occasions_outside_it_are_left_out()
+    {
+        desk.Occasions.Add(new OccasionChange { Name = "Lamps", From = desk.Today.AddDays(20), Topics = ["ferries"] }, Once.Unkeyed);
+        List<IdeaComing> For(int from, int to) =>
+            [
+                .. desk.Ideas.Make(
+                    new IdeasWanted(Count: 40, Seed: 3, From: desk.Today.AddDays(from), To: desk.Today.AddDays(to)),
+                    TestContext.Current.CancellationToken
+                ),
+            ];
+        var within = For(10, 40);
+        within[0].Topic!.Number.ShouldBe(ferries);
+        within.ShouldContain(i => i.Kind == SparkKind.Occasion);
+        For(30, 60).ShouldNotContain(i => i.Kind == SparkKind.Occasion);
+    }
 }

@@ -28,6 +28,7 @@ export const keys = {
   fillIns: ['fillIns'],
   purpose: ['purpose'],
   ideas: ['ideas'],
+  occasionIdeas: (from: string, to: string) => ['ideas', 'occasions', from, to],
   angles: ['angles'],
   ideaService: ['idea service'],
   ideaRequests: ['idea service', 'log'],

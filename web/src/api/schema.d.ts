@@ -13302,6 +13302,71 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/occasions/ideas": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    from?: string;
+                    to?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OccasionIdeas"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/ideas": {
         parameters: {
             query?: never;
@@ -30095,6 +30160,7 @@ export interface components {
             ideas: null | number[];
             act: null | components["schemas"]["IdeaAct"];
             format?: null | string;
+            idea?: null | components["schemas"]["IdeaComing"];
         };
         IdeasSorted: {
             ideas: components["schemas"]["IdeaShown"][];
@@ -31066,6 +31132,13 @@ export interface components {
             everyYear?: null | boolean;
             recurs?: null | string;
             topics?: null | string[];
+        };
+        OccasionIdeas: {
+            occasion: null | components["schemas"]["OccasionNumber"];
+            name: string;
+            /** Format: date */
+            from: string;
+            ideas: components["schemas"]["IdeaComing"][];
         };
         /** Format: int32 */
         OccasionNumber: number;

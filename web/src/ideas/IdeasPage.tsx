@@ -74,7 +74,7 @@ export default function IdeasPage() {
     inTurn(async () => {
       try {
         const { answer, command } = await done(
-          api.POST('/api/ideas/sorted', { body: { ideas: numbers, act, format: null } }),
+          api.POST('/api/ideas/sorted', { body: { ideas: numbers, act, format: null, idea: null } }),
         );
         setTaken((before) => [...before.slice(-99), { command, ideas: numbers }]);
         setTally((before) => ({ ...before, [act]: (before[act] ?? 0) + numbers.length }));

@@ -19,6 +19,7 @@ import { PlanNav } from '../PlanNav';
 import { firstShown, hours } from '../planning';
 
 type Ahead = components['schemas']['OccasionAhead'];
+type Coming = components['schemas']['IdeaComing'];
 
 const quarter = 91;
 const refresh = () => queryClient.invalidateQueries();
@@ -32,6 +33,13 @@ export default function OccasionsPage() {
     queryKey: keys.ahead(from, to),
     queryFn: () => ask(api.GET('/api/occasions', { params: { query: { from, to } } })),
   });
+  const ideas = useQuery({
+    queryKey: keys.occasionIdeas(from, to),
+    queryFn: () => ask(api.GET('/api/occasions/ideas', { params: { query: { from, to } } })),
+  });
+  const ideasFor = (one: Ahead) =>
+    ideas.data?.find((made) => made.name === one.name && made.from === one.from && made.occasion === one.occasion)
+      ?.ideas;
   const [starting, setStarting] = useState<Beginning>();
   useEffect(() => {
     document.title = 'Occasions · Nachlass';
@@ -96,6 +104,7 @@ export default function OccasionsPage() {
                     <OccasionLine
                       key={`${one.occasion ?? one.country}${one.name}${one.from}`}
                       ahead={one}
+                      ideas={ideasFor(one)}
                       onStart={setStarting}
                     />
                   ))}
@@ -123,7 +132,16 @@ const timeLeft = (ahead: Ahead) =>
       ? 'today'
       : `${ahead.days === 1 ? 'in a day' : `in ${ahead.days} days`}, ${hours(ahead.hoursFree)} h free before it`;
 
-function OccasionLine({ ahead, onStart }: { ahead: Ahead; onStart: (from: Beginning) => void }) {
+function OccasionLine({
+  ahead,
+  ideas,
+  onStart,
+}: {
+  ahead: Ahead;
+  /** What could be made of it; undefined while that is worked out, and where it is on no topic. */
+  ideas: readonly Coming[] | undefined;
+  onStart: (from: Beginning) => void;
+}) {
   const number = ahead.occasion;
   const path = { path: { number: String(number) } };
   const act = (made: Promise<unknown>) => void made.then(refresh, () => undefined);
@@ -219,6 +237,7 @@ function OccasionLine({ ahead, onStart }: { ahead: Ahead; onStart: (from: Beginn
             ))}
           </ul>
         )}
+        {ideas && ideas.length > 0 && <IdeasForIt ahead={ahead} ideas={ideas} onStart={onStart} />}
       </div>
       <ActionMenu
         label={`More on ${ahead.name}`}
@@ -253,6 +272,74 @@ function OccasionLine({ ahead, onStart }: { ahead: Ahead; onStart: (from: Beginn
         ⋯
       </ActionMenu>
     </article>
+  );
+}
+
+/** One to three beginnings for an occasion, made of what the papers have on its topics. */
+function IdeasForIt({
+  ahead,
+  ideas,
+  onStart,
+}: {
+  ahead: Ahead;
+  ideas: readonly Coming[];
+  onStart: (from: Beginning) => void;
+}) {
+  const decide = async (idea: Coming, act: 'take' | 'refuse') => {
+    const decided = await carryOut(
+      done(api.POST('/api/ideas/sorted', { body: { ideas: null, act, format: null, idea } })),
+      (sorted) => (act === 'take' ? `Taken as slip ${sorted.ideas[0]!.slip}.` : 'It does not come again.'),
+    ).catch(() => undefined);
+    await refresh();
+    return decided?.ideas[0]?.slip ?? undefined;
+  };
+  return (
+    <ul aria-label={`Ideas for ${ahead.name}`} className="mt-1">
+      {ideas.map((idea) => (
+        <li key={idea.text} className="flex items-baseline gap-3 py-0.5 max-md:flex-wrap">
+          <span className="narrow w-12 shrink-0 text-[12px] text-second">idea</span>
+          <span className="written min-w-0 flex-1 text-[14.5px] leading-snug italic" title={idea.because}>
+            {idea.text}
+            {idea.saidIn && (
+              <span className="ml-2 font-sans text-[12px] text-second not-italic">
+                said already in{' '}
+                <Link to={`/bench/${idea.saidIn.piece}`} className="link">
+                  {idea.saidIn.title}
+                </Link>
+              </span>
+            )}
+          </span>
+          <span className="flex shrink-0 gap-3 text-[12.5px] max-md:pl-[60px]">
+            <button
+              type="button"
+              aria-label={`Take: ${idea.text}`}
+              className="link min-h-6"
+              onClick={() => void decide(idea, 'take')}
+            >
+              take
+            </button>
+            <button
+              type="button"
+              aria-label={`Begin for it: ${idea.text}`}
+              className="link min-h-6"
+              onClick={() =>
+                void decide(idea, 'take').then((slip) => slip && onStart({ slips: [slip], due: ahead.from }))
+              }
+            >
+              begin for it
+            </button>
+            <button
+              type="button"
+              aria-label={`No: ${idea.text}`}
+              className="link min-h-6"
+              onClick={() => void decide(idea, 'refuse')}
+            >
+              no
+            </button>
+          </span>
+        </li>
+      ))}
+    </ul>
   );
 }
 
