@@ -32,12 +32,14 @@ public sealed record Variant(string Text, string Shape, string Where);
 internal sealed record OwnSentence(string Text, string Where, bool IsVoice, bool IsFirst, bool IsLast, double Weight)
 {
     /// <summary>Whether it can be understood by itself: what begins with <i>it</i> or <i>but</i> hangs on what stood before.</summary>
-    public bool StandsAlone { get; } = !OwnSentences.Hanging.Contains(Stems.Fold(OwnSentences.FirstWord(Text)));
+    public bool StandsAlone => AsksAtOnce || !OwnSentences.Hanging.Contains(First);
 
     public bool IsQuestion => Text.EndsWith('?');
 
     /// <summary>Whether it asks from its first word on: <i>who</i>, <i>what</i>, <i>did</i>. English only.</summary>
-    public bool AsksAtOnce => IsQuestion && OwnSentences.Asking.Contains(Stems.Fold(OwnSentences.FirstWord(Text)));
+    public bool AsksAtOnce => IsQuestion && OwnSentences.Asking.Contains(First);
+
+    private string First { get; } = Stems.Fold(OwnSentences.FirstWord(Text));
 }
 
 internal static partial class OwnSentences

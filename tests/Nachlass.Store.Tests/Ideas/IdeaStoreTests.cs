@@ -244,13 +244,31 @@ public sealed class IdeaStoreTests : IDisposable
     [Fact]
     public void Each_occasion_of_the_quarter_on_a_topic_has_one_to_three_ideas_that_are_taken_or_refused_as_one_step()
     {
-        desk.Occasions.Add(new OccasionChange { Name = "The night of lamps", From = desk.Today.AddDays(20), Topics = ["ferries"] }, Once.Unkeyed);
+        desk.Occasions.Add(
+            new OccasionChange
+            {
+                Name = "The night of lamps",
+                From = desk.Today.AddDays(20),
+                Topics = ["ferries"],
+            },
+            Once.Unkeyed
+        );
         desk.Occasions.Add(new OccasionChange { Name = "A day on nothing", From = desk.Today.AddDays(30) }, Once.Unkeyed);
-        desk.Occasions.Add(new OccasionChange { Name = "Far ahead", From = desk.Today.AddDays(200), Topics = ["ferries"] }, Once.Unkeyed);
+        desk.Occasions.Add(
+            new OccasionChange
+            {
+                Name = "Far ahead",
+                From = desk.Today.AddDays(200),
+                Topics = ["ferries"],
+            },
+            Once.Unkeyed
+        );
         var lamps = desk.OccasionIdeas.Between(null, null).ShouldHaveSingleItem();
         lamps.Name.ShouldBe("The night of lamps");
         lamps.Ideas.Count.ShouldBeInRange(1, 3);
-        lamps.Ideas.ShouldAllBe(i => i.Text.Contains("the night of lamps", StringComparison.OrdinalIgnoreCase) && i.Topic!.Number == ferries);
+        lamps.Ideas.ShouldAllBe(i =>
+            i.Text.Contains("the night of lamps", StringComparison.OrdinalIgnoreCase) && i.Topic!.Number == ferries
+        );
         lamps.Ideas[0].From[0].Kind.ShouldBe(OriginKind.Occasion);
         // Fitted to the papers: what is said of the topic stands in one at least, and none sees it through its own name.
         lamps.Ideas.ShouldContain(i => i.Text.Contains("bell", StringComparison.Ordinal));
@@ -276,7 +294,15 @@ public sealed class IdeaStoreTests : IDisposable
     [Fact]
     public void Topics_with_an_occasion_in_the_period_come_first_and_occasions_outside_it_are_left_out()
     {
-        desk.Occasions.Add(new OccasionChange { Name = "Lamps", From = desk.Today.AddDays(20), Topics = ["ferries"] }, Once.Unkeyed);
+        desk.Occasions.Add(
+            new OccasionChange
+            {
+                Name = "Lamps",
+                From = desk.Today.AddDays(20),
+                Topics = ["ferries"],
+            },
+            Once.Unkeyed
+        );
         List<IdeaComing> For(int from, int to) =>
             [
                 .. desk.Ideas.Make(

@@ -41,10 +41,9 @@ public sealed class QuestionStore(PapersFile papers, SparkStore sparks, IdeaStor
             .Take(MostTopics)
             .Select(group => (Topic: group.Key, Sparks: group.ToList()))
             .ToList();
-        // A topic that was named is asked about also where nothing is on it yet.
-        foreach (
-            var topic in (asked.Topics ?? []).Distinct().Where(n => topics.TrueForAll(t => t.Topic != n)).Take(MostTopics - topics.Count)
-        )
+        // Also a topic of which nothing can be made here, since there is too little on it; one that was named even with nothing.
+        var named = asked.Topics is { Count: > 0 } those ? those : papers.Read(WithMaterial);
+        foreach (var topic in named.Distinct().Where(n => topics.TrueForAll(t => t.Topic != n)).Take(MostTopics - topics.Count))
             topics.Add((topic, []));
         if (topics.Count == 0)
             throw new BadInputException("topics", "Nothing is on any topic yet; choose a topic to ask about.");
@@ -66,6 +65,17 @@ public sealed class QuestionStore(PapersFile papers, SparkStore sparks, IdeaStor
             );
         });
     }
+
+    private static IReadOnlyList<TopicNumber> WithMaterial(SqliteConnection db) =>
+        [
+            .. db.Query<TopicNumber>(
+                """
+                SELECT x.topic FROM slip_topic x JOIN slip s ON s.number = x.slip WHERE s.state <> 'dropped'
+                GROUP BY x.topic ORDER BY count(*) DESC, x.topic LIMIT @MostTopics
+                """,
+                new { MostTopics }
+            ),
+        ];
 
     private static QuestionTopic One(SqliteConnection db, TopicNumber number, List<Spark> sparks, bool told)
     {
