@@ -96,7 +96,7 @@ public sealed class IdeaServiceTests : IAsyncLifetime
         writer.Sees("It answers 503.");
         writer.Press("4 ideas");
         writer.Part("Sent").Text.ShouldContain("\"max_tokens\"");
-        writer.Part("Came").Text.ShouldContain("delete every");
+        writer.Part("Came").Text.ShouldContain("[DONE]");
         writer.Press("Switch it off");
         writer.Sees("It is kept, and switched off.");
         writer.Open("/bench/ideas");

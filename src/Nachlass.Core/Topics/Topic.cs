@@ -28,6 +28,9 @@ public sealed record Topic
     public TopicNumber? Wider { get; init; }
     public string? WiderName { get; init; }
 
+    /// <summary>Its place among those under the same wider one, from 1; null for by name.</summary>
+    public int? Place { get; init; }
+
     /// <summary>The share of what goes out that it should have, 1 to 100 per cent; null when it is no core topic.</summary>
     public int? Wish { get; init; }
 

@@ -138,6 +138,7 @@ public static class PapersFiles
                     .Add("also", t.Aliases)
                     .Add("under", t.Wider?.Value)
                     .Add("wished-share", t.Wish)
+                    .Add("place", t.Place)
                     .Add("merged-into", t.MergedInto?.Value)
                     .Write("")
             );
@@ -721,6 +722,7 @@ public static class PapersFiles
             Wider = f.Number("under") is { } wider ? TopicNumber.Of(wider) : null,
             MergedInto = f.Number("merged-into") is { } into ? TopicNumber.Of(into) : null,
             Wish = f.Number("wished-share"),
+            Place = f.Number("place") is > 0 and var place ? place : null,
         };
 
     private static T Must<T>(string file, string field, T? value)

@@ -37,7 +37,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
             Topics =
             [
                 .. db.Query<Topic>(
-                    "SELECT t.number, t.name, t.colour, t.wider, t.merged_into, t.wish, (SELECT json_group_array(name) "
+                    "SELECT t.number, t.name, t.colour, t.wider, t.merged_into, t.wish, t.place, (SELECT json_group_array(name) "
                         + "FROM topic_alias a WHERE a.topic = t.number) AS aliases FROM topic t ORDER BY t.number"
                 ),
             ],
@@ -316,8 +316,8 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
     private static void Put(SqliteConnection db, Topic topic)
     {
         db.Execute(
-            "INSERT INTO topic (number, name, colour, wider, merged_into, wish) "
-                + "VALUES (@Number, @Name, @colour, @Wider, @MergedInto, @Wish)",
+            "INSERT INTO topic (number, name, colour, wider, merged_into, wish, place) "
+                + "VALUES (@Number, @Name, @colour, @Wider, @MergedInto, @Wish, @Place)",
             new
             {
                 topic.Number,
@@ -326,6 +326,7 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                 topic.Wider,
                 topic.MergedInto,
                 topic.Wish,
+                topic.Place,
             }
         );
         foreach (var name in topic.Aliases)

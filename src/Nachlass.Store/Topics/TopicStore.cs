@@ -29,6 +29,21 @@ public sealed record TopicChange
     public Maybe<int?> Wish { get; init; }
 }
 
+/// <summary>A column of an axis.</summary>
+/// <param name="Number">The topic it is; null for a new one, or one that there is by this name.</param>
+/// <param name="Version">The version its name was read from.</param>
+public sealed record AxisColumn(TopicNumber? Number, string? Name, int? Version = null);
+
+/// <summary>An axis to be made, or changed: all of its columns, in order.</summary>
+/// <param name="Name">Of a new one.</param>
+public sealed record AxisChange(string? Name, IReadOnlyList<AxisColumn>? Columns);
+
+/// <summary>An axis against which topics are held: a wider topic, and those under it in the writer's order.</summary>
+public sealed record Axis(TopicNumber Number, string Name, IReadOnlyList<Topic> Columns)
+{
+    public const int Most = 24;
+}
+
 /// <summary>A topic opened: everything on it and under it, by kind.</summary>
 /// <param name="NewSince">Kept slips that came in since it was last gone through.</param>
 /// <param name="Takeaways">What its sources say, with whole texts.</param>
@@ -66,7 +81,7 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history, SlipColu
     private const int MostOffered = 12;
 
     private const string Own =
-        "t.number, t.name, t.colour, t.wider, w.name AS wider_name, t.merged_into, t.wish, t.version, (SELECT json_group_array(name) "
+        "t.number, t.name, t.colour, t.wider, w.name AS wider_name, t.merged_into, t.wish, t.place, t.version, (SELECT json_group_array(name) "
         + "FROM topic_alias a WHERE a.topic = t.number) AS aliases";
 
     /// <summary>Topics with names and aliases only.</summary>
@@ -279,6 +294,60 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history, SlipColu
                 return Apply(change, Get(change.Db, number), made with { Name = null });
             }
         );
+    }
+
+    /// <summary>Makes an axis of the writer's own against which topics are held: a wider topic and its narrower ones, in order.</summary>
+    /// <exception cref="BadInputException">A name is missing, taken or twice there.</exception>
+    public Done<Axis> AddAxis(AxisChange made, Once once)
+    {
+        var name = TopicName.Clean(made.Name);
+        return papers.Run(
+            $"made the axis {name}",
+            once,
+            change =>
+            {
+                if (TopicRows.Find(change.Db, name) is { } there)
+                    throw new BadInputException("name", $"There is a topic “{Get(change.Db, there).Name}” already.");
+                return SetAxis(change, TopicRows.Add(change.Db, name), made.Columns ?? []);
+            }
+        );
+    }
+
+    /// <summary>Sets the names and the order of an axis. A topic that is left out stays, and stands under it no more.</summary>
+    /// <exception cref="StaleException">One was changed elsewhere meanwhile.</exception>
+    public Done<Axis> EditAxis(TopicNumber number, AxisChange edit, Once once) =>
+        papers.Run(
+            "changed an axis",
+            once,
+            change =>
+            {
+                change.What = $"changed the axis {Get(change.Db, number).Name}";
+                return SetAxis(change, number, edit.Columns ?? []);
+            }
+        );
+
+    private Axis SetAxis(Change change, TopicNumber axis, IReadOnlyList<AxisColumn> columns)
+    {
+        if (columns.Count is 0 or > Axis.Most)
+            throw new BadInputException("columns", $"An axis has 1 to {Axis.Most} columns.");
+        var names = columns.Select(c => TopicName.Clean(c.Name, "columns")).ToList();
+        if (names.CountBy(n => n, StringComparer.OrdinalIgnoreCase).FirstOrDefault(n => n.Value > 1) is { Value: > 1 } twice)
+            throw new BadInputException("columns", $"“{twice.Key}” is there twice.");
+        var had = change
+            .Db.Query<TopicNumber>("SELECT number FROM topic WHERE wider = @axis AND merged_into IS NULL", new { axis })
+            .ToHashSet();
+        foreach (var gone in had.Where(n => columns.All(c => c.Number != n)))
+            Apply(change, Get(change.Db, gone), new TopicChange { Wider = new(true, null) });
+        for (var at = 0; at < columns.Count; at++)
+        {
+            var topic = Get(change.Db, columns[at].Number ?? TopicRows.Find(change.Db, names[at]) ?? TopicRows.Add(change.Db, names[at]));
+            if (columns[at].Version is { } based && based != topic.Version)
+                throw new StaleException($"The topic {topic.Name}", topic);
+            if (topic.Name != names[at] || topic.Wider != axis)
+                Apply(change, topic, new TopicChange { Name = names[at], Wider = new(true, axis) });
+            change.Db.Execute("UPDATE topic SET place = @place WHERE number = @Number", new { place = at + 1, topic.Number });
+        }
+        return new Axis(axis, Get(change.Db, axis).Name, [.. change.Db.Query<Topic>(Names).Where(t => t.Wider == axis).OrderBy(t => t.Place)]);
     }
 
     /// <summary>Renames, recolours, gives aliases or a wider topic.</summary>

@@ -14,6 +14,7 @@ import { TextField } from '../ui/TextField';
 import { longDay, nearDay, today, weekday } from '../ui/dates';
 import { MonthStrip } from './MonthStrip';
 import { PinnedOnDesk } from '../plan/Pinned';
+import { MatrixOnDesk } from '../topics/MatrixOnDesk';
 import { GuideOnDesk } from '../plan/moves/GuidePart';
 import { MoveLine, placeMove } from './Moves';
 import { DaysBefore } from './DaysBefore';
@@ -103,6 +104,7 @@ export function Desk() {
         <GuideOnDesk />
         <NextMoves />
         <ViewsOnDesk />
+        <MatrixOnDesk />
         <Occasions />
         <InHand />
       </aside>

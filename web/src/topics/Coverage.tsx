@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import { useSearchParams } from 'react-router';
 import { Link } from 'react-router';
 import { api, ask, done, type LibraryEntry, type Topic } from '../api/client';
 import type { components } from '../api/schema';
@@ -11,14 +12,28 @@ import { Dialog } from '../ui/Dialog';
 import { Failed, Loading } from '../ui/States';
 import { addressOfEntry, idOf, numberOf, titleOf } from '../sources/entries';
 import { ago } from '../ui/dates';
+import { useChoice } from '../ui/useChoice';
 import { useHeld } from '../ui/useField';
+import { AxisForm } from './AxisForm';
 
 type Cell = components['schemas']['CoverageCell'];
 type Place = { topic: string; column: { key: string; name: string } };
 
 /** Topics against formats, or against a wider topic's own: what is in hand, in work and out. */
 export function Coverage() {
-  const [axis, setAxis] = useState<number | undefined>();
+  const [params, setParams] = useSearchParams();
+  const axis = Number(params.get('against')) || undefined;
+  const setAxis = (next: number | undefined) =>
+    setParams(
+      (before) => {
+        if (next) before.set('against', String(next));
+        else before.delete('against');
+        return before;
+      },
+      { replace: true },
+    );
+  const [onDesk, setOnDesk] = useChoice<string>('matrix on the desk', '');
+  const [naming, setNaming] = useState<'new' | 'edit'>();
   const [start, setStart] = useState<Place>();
   const [opened, setOpened] = useState<Place>();
   const all = useTopics().data ?? [];
@@ -40,7 +55,10 @@ export function Coverage() {
           against{' '}
           <select
             value={axis ?? ''}
-            onChange={(event) => setAxis(Number(event.target.value) || undefined)}
+            onChange={(event) => {
+              setNaming(event.target.value === 'new' ? 'new' : undefined);
+              if (event.target.value !== 'new') setAxis(Number(event.target.value) || undefined);
+            }}
             className="border-b border-hair bg-transparent font-semibold text-ink"
           >
             <option value="">formats</option>
@@ -49,13 +67,47 @@ export function Coverage() {
                 the topics under “{topic.name}”
               </option>
             ))}
+            <option value="new">an axis of your own, such as intents …</option>
           </select>
+        </label>
+        {axis && (
+          <button type="button" aria-expanded={naming === 'edit'} className="link" onClick={() => setNaming('edit')}>
+            names and order
+          </button>
+        )}
+        <label className="flex items-baseline gap-1.5">
+          <input
+            type="checkbox"
+            checked={onDesk === String(axis ?? 'formats')}
+            onChange={(event) => setOnDesk(event.target.checked ? String(axis ?? 'formats') : '')}
+            className="translate-y-0.5 accent-(--blue)"
+          />
+          on the Desk
         </label>
         <span>
           <b className="text-blue">in hand</b>: kept slips not used yet · <b className="text-ink">in work</b>: pieces on
           the bench · <b className="text-done">out</b>: releases, and how long ago
         </span>
       </p>
+      {naming === 'new' && (
+        <AxisForm
+          onClose={() => setNaming(undefined)}
+          onMade={(made) => {
+            setNaming(undefined);
+            setAxis(made);
+          }}
+        />
+      )}
+      {naming === 'edit' && axis && (
+        <AxisForm
+          axis={axis}
+          columns={all
+            .filter((topic) => topic.wider === axis)
+            .sort((a, b) => (a.place ?? 1_000) - (b.place ?? 1_000) || a.name.localeCompare(b.name))}
+          onClose={() => setNaming(undefined)}
+          onMade={() => setNaming(undefined)}
+        />
+      )}
       <div className="overflow-x-auto">
         <table className="figures w-full border-collapse text-[13px]">
           <thead>
@@ -222,11 +274,8 @@ function OpenedCell({
         <Button look="quiet" onClick={onClose}>
           Close
         </Button>
-        {isFormat && topic && (
-          <Link
-            to={`/bench/ideas?topic=${topic.number}&format=${place.column.key}`}
-            className="link mr-auto text-[13px]"
-          >
+        {topic && (
+          <Link to={ideasAt(topic.number, place.column.key, isFormat)} className="link mr-auto text-[13px]">
             ask for ideas here
           </Link>
         )}
@@ -243,6 +292,10 @@ function OpenedCell({
     </Dialog>
   );
 }
+
+/** Where ideas for a cell are asked for: on its topic and as its format, or on both of its topics. */
+const ideasAt = (topic: number, column: string, isFormat: boolean) =>
+  `/bench/ideas?topic=${topic}&${isFormat ? 'format' : 'topic'}=${column}`;
 
 const useEntries = (query: string) =>
   useQuery({
@@ -313,10 +366,7 @@ function StartSlip({
         )}
         <div className="mt-4 flex items-baseline justify-end gap-3">
           {number && (
-            <Link
-              to={`/bench/ideas?topic=${number}${isFormat ? `&format=${column.key}` : ''}`}
-              className="link mr-auto text-[13px]"
-            >
+            <Link to={ideasAt(number, column.key, isFormat)} className="link mr-auto text-[13px]">
               ask for ideas here
             </Link>
           )}
