@@ -96,5 +96,5 @@ internal static class Pairs
         return [.. shared.Where(s => s.Value >= 3).OrderBy(s => s.Key).Select(s => (texts[s.Key.Item1], texts[s.Key.Item2]))];
     }
 
-    private static string Here([CallerFilePath] string file = "") => file;
+    internal static string Here([CallerFilePath] string file = "") => file;
 }

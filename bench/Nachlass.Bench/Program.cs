@@ -53,6 +53,11 @@ if (args is [Proposing.Command, var proposed])
     Console.WriteLine(Proposing.Measure(int.Parse(proposed)));
     return;
 }
+if (args is [SaidAlready.Command, var demo])
+{
+    Console.WriteLine(SaidAlready.Measure(demo));
+    return;
+}
 if (args is [Outlining.Command])
 {
     Console.WriteLine(Outlining.Measure());

@@ -80,7 +80,13 @@ public sealed class IdeasTests : IDisposable
     {
         writer.Open("/bench/ideas?topic=1");
         writer.Finds(By.CssSelector("[aria-label=Topics] [aria-pressed=true]")).Text.ShouldBe("ferries");
+        // A seed that is none is said, and stays to be put right.
+        writer.Field("seed").SendKeys("0");
         writer.Press("Ask");
+        writer.Sees("The seed is a number from 1 to 2147483647.");
+        writer.Fill(writer.Field("seed"), "7");
+        writer.Press("Ask");
+        writer.Sees("with the seed 7");
         writer.Sees("20 to go through");
         writer.Finds(By.CssSelector("section[aria-label='ferries']"));
         var words = Words;

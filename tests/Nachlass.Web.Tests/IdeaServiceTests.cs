@@ -15,13 +15,15 @@ public sealed class IdeaServiceTests : IAsyncLifetime
     public async ValueTask InitializeAsync()
     {
         service = await IdeaServer.Start(0, Key);
-        foreach (
-            var text in (string[])
-                ["They pulled the ferry over by hand", "A ferry never waits", "The old ferry was tarred", "Who paid for a ferry?"]
-        )
-            await server.Post("/api/slips", new { text = $"{text} #ferries" });
-        for (var i = 0; i < 30; i++)
-            await server.Post("/api/slips", new { text = $"Something else, number {i * 7} #bread" });
+        string[] texts =
+        [
+            "They pulled the ferry over by hand #ferries",
+            "A ferry never waits #ferries",
+            "The old ferry was tarred #ferries",
+            "Who paid for a ferry? #ferries",
+            .. Enumerable.Range(0, 30).Select(i => $"Something else, number {i * 7} #bread"),
+        ];
+        await server.Post("/api/capture", new { lines = texts.Select(text => new { text }) });
         var slips = (await server.Get("/api/slips?state=waiting")).Body!["items"]!.AsArray().Select(s => s!["number"]!.GetValue<int>());
         await server.Post("/api/slips/several", new { slips, decision = new { decision = "keep" } });
     }

@@ -202,7 +202,8 @@ public static partial class OpeningVariants
 
     [GeneratedRegex(
         @"\b(1[5-9]\d\d|20\d\d|Monday|Tuesday|Wednesday|Thursday|Friday|Saturday|Sunday|January|February|March|April|June|July|August"
-            + @"|September|October|November|December|dawn|dusk|midnight|noon|that (?:night|morning|evening|winter|summer|spring|autumn|year)"
+            + "|September|October|November|December|dawn|dusk|midnight|noon"
+            + "|that (?:night|morning|evening|winter|summer|spring|autumn|year)"
             + @"|o’clock|at (?:night|daybreak))\b"
     )]
     private static partial Regex Moment();

@@ -130,7 +130,7 @@ public sealed class IdeaStore(PapersFile papers, SparkStore sparks, FindStore fi
 
     /// <summary>How much of an idea has to stand in one passage for it to be said already, and from which likeness a slip says nearly the
     /// same. An angle's own words make both weaker than for what a writer wrote.</summary>
-    private const double SaidShare = 0.65,
+    internal const double SaidShare = 0.65,
         NearSame = 0.55;
 
     /// <summary>Makes ideas, one by one as they come. Nothing is kept by that.</summary>

@@ -35,7 +35,12 @@ public sealed class CoverageStore(PapersFile papers, TopicStore topics, SlipColu
             var all = topics.List();
             var across = axis is null
                 ? (List<CoverageColumn>)[.. FormatRows.All(db).Offered.Select(f => new CoverageColumn(f.Key, f.Name))]
-                : [.. all.Where(t => t.Wider == axis).OrderBy(t => t.Place ?? int.MaxValue).Select(t => new CoverageColumn(t.Number.ToString(), t.Name))];
+                :
+                [
+                    .. all.Where(t => t.Wider == axis)
+                        .OrderBy(t => t.Place ?? int.MaxValue)
+                        .Select(t => new CoverageColumn(t.Number.ToString(), t.Name)),
+                ];
             if (axis is { } wider && all.All(t => t.Number != wider))
                 throw new NotThereException($"topic {wider}");
             // The axis is no subject of its own, so it is no row.

@@ -81,8 +81,8 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history, SlipColu
     private const int MostOffered = 12;
 
     private const string Own =
-        "t.number, t.name, t.colour, t.wider, w.name AS wider_name, t.merged_into, t.wish, t.place, t.version, (SELECT json_group_array(name) "
-        + "FROM topic_alias a WHERE a.topic = t.number) AS aliases";
+        "t.number, t.name, t.colour, t.wider, w.name AS wider_name, t.merged_into, t.wish, t.place, t.version, "
+        + "(SELECT json_group_array(name) FROM topic_alias a WHERE a.topic = t.number) AS aliases";
 
     /// <summary>Topics with names and aliases only.</summary>
     internal const string Names =
@@ -347,7 +347,8 @@ public sealed class TopicStore(PapersFile papers, HistoryStore history, SlipColu
                 Apply(change, topic, new TopicChange { Name = names[at], Wider = new(true, axis) });
             change.Db.Execute("UPDATE topic SET place = @place WHERE number = @Number", new { place = at + 1, topic.Number });
         }
-        return new Axis(axis, Get(change.Db, axis).Name, [.. change.Db.Query<Topic>(Names).Where(t => t.Wider == axis).OrderBy(t => t.Place)]);
+        var now = change.Db.Query<Topic>(Names).Where(t => t.Wider == axis).OrderBy(t => t.Place);
+        return new Axis(axis, Get(change.Db, axis).Name, [.. now]);
     }
 
     /// <summary>Renames, recolours, gives aliases or a wider topic.</summary>

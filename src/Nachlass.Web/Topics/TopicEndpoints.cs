@@ -44,7 +44,10 @@ internal static class TopicEndpoints
                 request.Ok(topics.KeepApart(number, other, request.Once))
         );
         api.MapGet("/topics/together", (TopicStore topics) => TypedResults.Ok(topics.GoTogether()));
-        api.MapPost("/topics/axes", (AxisChange made, TopicStore topics, Request request) => request.Ok(topics.AddAxis(made, request.Once)));
+        api.MapPost(
+            "/topics/axes",
+            (AxisChange made, TopicStore topics, Request request) => request.Ok(topics.AddAxis(made, request.Once))
+        );
         api.MapPut(
             "/topics/axes/{number}",
             (TopicNumber number, AxisChange edit, TopicStore topics, Request request) =>

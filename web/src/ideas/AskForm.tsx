@@ -40,6 +40,7 @@ export function AskForm({
   const [period, setPeriod] = useState(periods[0]![0]);
   const [days, setDays] = useState<Days>();
   const [outlet, setOutlet] = useState<number>();
+  const [seed, setSeed] = useState('');
   const [byService, setByService] = useState(false);
   const [notes, setNotes] = useState(true);
   const service = useService().data?.service;
@@ -65,7 +66,7 @@ export function AskForm({
           count,
           format: format || null,
           audience: audience.trim() || null,
-          seed: null,
+          seed: seed === '' ? null : Number(seed),
           from: days?.from ?? null,
           to: days?.to ?? null,
           ...(asksService ? { by: 'service' as const, notes, ...(outlet === undefined ? {} : { outlet }) } : {}),
@@ -150,6 +151,16 @@ export function AskForm({
             </>
           )}
         </span>
+        <label className="flex items-baseline gap-2" title="The same papers and seed give the same ideas">
+          seed
+          <input
+            value={seed}
+            inputMode="numeric"
+            onChange={(event) => setSeed(event.target.value.replace(/\D/g, '').slice(0, 9))}
+            placeholder="the next"
+            className="figures w-16 border-b border-hair bg-transparent pb-0.5 outline-none placeholder:italic focus:border-blue"
+          />
+        </label>
         <Button type="submit" look="main" disabled={busy} className="ml-auto max-md:ml-0">
           Ask
         </Button>

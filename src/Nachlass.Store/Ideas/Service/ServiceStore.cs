@@ -100,7 +100,8 @@ public sealed class ServiceStore(PapersFile papers, SettingStore settings)
                     new { KeptWhole }
                 );
                 return db.ExecuteScalar<int>(
-                    "INSERT INTO idea_request (at, address, model, sent, tokens) VALUES (@at, @Address, @Model, @sent, @tokens) RETURNING number",
+                    "INSERT INTO idea_request (at, address, model, sent, tokens) VALUES (@at, @Address, @Model, @sent, @tokens) "
+                        + "RETURNING number",
                     new
                     {
                         at = papers.Time.GetUtcNow(),
