@@ -34,13 +34,14 @@ internal static class SaidAlready
                 .Select(line => (Piece: line[0] == "-" ? 0 : int.Parse(line[0], CultureInfo.InvariantCulture), Text: line[1]))
                 .Select(idea => (idea.Piece, Found: papers.Read(db => find.Said(db, idea.Text, onlyOut: true, 0.2))))
                 .ToList();
+            var says = ideas.Count(i => i.Piece > 0);
             var table = new StringBuilder()
                 .AppendLine()
                 .AppendLine("## Said already")
                 .AppendLine()
                 .AppendLine(
                     CultureInfo.InvariantCulture,
-                    $"{ideas.Count(i => i.Piece > 0)} ideas that a release says in other words, {ideas.Count(i => i.Piece == 0)} that none says."
+                    $"{says} ideas that a release says in other words, {ideas.Count - says} that none says."
                 )
                 .AppendLine()
                 .AppendLine("| from a share of | precision | recall | of the right piece |")
@@ -51,7 +52,7 @@ internal static class SaidAlready
                 var right = marked.Count(i => i.Piece > 0);
                 table.AppendLine(
                     CultureInfo.InvariantCulture,
-                    $"| {share:0.00} | {(double)right / Math.Max(1, marked.Count):0.00} | {(double)right / ideas.Count(i => i.Piece > 0):0.00} "
+                    $"| {share:0.00} | {(double)right / Math.Max(1, marked.Count):0.00} | {(double)right / says:0.00} "
                         + $"| {marked.Count(i => i.Piece > 0 && i.Found[0].Piece.Value == i.Piece)} of {right} |"
                 );
             }

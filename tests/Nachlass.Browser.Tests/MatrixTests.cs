@@ -2,7 +2,8 @@ using OpenQA.Selenium;
 
 namespace Nachlass.Browser.Tests;
 
-/// <summary>Topics held against an axis of the writer's own, and ideas where something is missing: in a cell, and for an occasion.</summary>
+/// <summary>Topics held against an axis of the writer's own, and ideas where something is missing: in a cell, and for an
+/// occasion.</summary>
 public sealed class MatrixTests : IDisposable
 {
     private readonly App app = App.WithDemoPapers();

@@ -438,6 +438,18 @@ internal sealed class EveryCommand(Desk desk, Random random)
                 };
             return made;
         }
+        if (type == typeof(Store.Ideas.IdeasDecided))
+        {
+            var act = (Store.Ideas.IdeaAct)Made(typeof(Store.Ideas.IdeaAct), "act", null)!;
+            // Those that wait, or one that was shown elsewhere: never both.
+            return random.Next(2) == 0
+                ? new Store.Ideas.IdeasDecided([Core.Ideas.OfferNumber.Of(random.Next(1, 7))], act)
+                : new Store.Ideas.IdeasDecided(
+                    null,
+                    act,
+                    Idea: (Store.Ideas.IdeaComing)Made(typeof(Store.Ideas.IdeaComing), "idea", null)!
+                );
+        }
         if (type == typeof(DayPlan))
             return DayPlan.First with
             {

@@ -13,8 +13,8 @@ using Nachlass.Web.Catalogue.Queue;
 
 namespace Nachlass.Web.Hosting;
 
-/// <summary>The outside world of the demo: a site, a place for short posts, a letter service, a listener, a mailbox and a service of ideas, in a
-/// process of its own, talked to over the wire.</summary>
+/// <summary>The outside world of the demo: a site, a place for short posts, a letter service, a listener, a mailbox and a service of ideas,
+/// in a process of its own, talked to over the wire.</summary>
 internal sealed class DemoOutlets : IDisposable
 {
     /// <summary>The word by which the program is told to be the stand-ins.</summary>

@@ -79,7 +79,8 @@ public sealed class IdeaMakerTests
     {
         Angles.Ready.Where(a => Angles.Fault(a) is not null).ShouldBeEmpty();
         Angles.Ready.Select(a => a.Shape).ShouldBeUnique();
-        Angles.Ready.Select(a => a.For).Distinct().Order().ShouldBe(Enum.GetValues<SparkKind>());
+        Angles.Ready.Select(a => a.For).Distinct().Order().ShouldBe(Enum.GetValues<SparkKind>().Where(k => k != SparkKind.Service));
+        Angles.Fault(new Angle("over a service", SparkKind.Service, "{{ term }}")).ShouldNotBeNull();
         Angles.Fault(new Angle("broken", SparkKind.Term, "How {{ term began")).ShouldNotBeNull();
         Angles.Fault(new Angle("empty", SparkKind.Term, "How {{ weather }} began"))!.ShouldContain("term, any, word, topic");
     }

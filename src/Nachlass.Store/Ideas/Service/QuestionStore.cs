@@ -137,7 +137,8 @@ public sealed class QuestionStore(PapersFile papers, SparkStore sparks, IdeaStor
                     """
                     SELECT text FROM (
                         SELECT p.title AS text, p.number AS number, 0 AS kind FROM piece p
-                        WHERE p.trashed_at IS NULL AND p.title <> '' AND EXISTS (SELECT 1 FROM piece_topic x JOIN topic_under u ON u.under = x.topic
+                        WHERE p.trashed_at IS NULL AND p.title <> '' AND EXISTS
+                            (SELECT 1 FROM piece_topic x JOIN topic_under u ON u.under = x.topic
                                 WHERE x.piece = p.number AND u.topic IN (SELECT value FROM json_each(@topics)))
                         UNION ALL
                         SELECT o.text, o.number, 1 FROM offered_idea o WHERE o.topic IN (SELECT value FROM json_each(@topics)))
