@@ -66,6 +66,17 @@ public sealed class MatrixTests : IDisposable
     [Fact]
     public void An_occasion_has_ideas_of_its_own_that_are_taken_begun_and_refused_where_they_stand()
     {
+        var day = DateOnly.FromDateTime(DateTime.Now).AddDays(20).ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture);
+        writer.Send(
+            "/api/occasions",
+            new
+            {
+                name = "The night of lamps",
+                from = day,
+                to = day,
+                topics = new[] { "ferries" },
+            }
+        );
         writer.Open("/plan/occasions");
         var name = writer.Finds(By.CssSelector("ul[aria-label^='Ideas for']")).GetDomAttribute("aria-label")!;
         List<string> Ideas() =>
