@@ -1,4 +1,4 @@
-using System.Text.RegularExpressions;
+using System.Runtime.InteropServices;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Text;
 
@@ -44,7 +44,7 @@ public sealed record CharacteristicTerm(
 }
 
 /// <summary>Finds the nouns and pairs of words that are characteristic of a topic's texts.</summary>
-public static partial class CharacteristicTerms
+public static class CharacteristicTerms
 {
     private const int MostThings = 3;
 
@@ -65,99 +65,88 @@ public static partial class CharacteristicTerms
     /// <param name="texts">Texts on the topic, as Markdown.</param>
     /// <param name="holders">In how many texts of all a root stands.</param>
     /// <param name="all">How many texts there are, those of the topic among them.</param>
-    /// <param name="leftOut">Roots that say nothing here, such as the topic's own name.</param>
+    /// <param name="words">Reads the texts, and leaves out what says nothing.</param>
     /// <param name="most">How many to give at most.</param>
     public static IReadOnlyList<CharacteristicTerm> Of(
         IReadOnlyList<(Reference Thing, string Text)> texts,
         Func<string, int> holders,
         int all,
-        IReadOnlySet<string> leftOut,
+        TermWords words,
         int most = 24
     )
     {
-        var seen = new Dictionary<string, Seen>();
-        foreach (var (thing, text) in texts)
+        var read = texts.Select(t => words.Of(PlainText.Of(t.Text))).ToList();
+        // Most pairs stand in one text only, so that it is worth counting texts before looking at each use.
+        var holding = new Dictionary<Key, (int Last, int Texts)>();
+        foreach (var (at, key, _, _) in Uses(read))
         {
-            var words = Words(PlainText.Of(text));
-            for (var i = 0; i < words.Count; i++)
-            {
-                if (words[i].Root is not { } root || leftOut.Contains(root))
-                    continue;
-                Count(root, i, i);
-                if (i + 1 < words.Count && !words[i + 1].IsFresh && words[i + 1].Root is { } next && !leftOut.Contains(next))
-                    Count($"{root} {next}", i, i + 1);
-            }
-
-            void Count(string key, int first, int last)
-            {
-                if (!seen.TryGetValue(key, out var entry))
-                    seen[key] = entry = new Seen();
-                entry.Add(thing, words, first, last);
-            }
+            ref var count = ref CollectionsMarshal.GetValueRefOrAddDefault(holding, key, out var isThere);
+            if (!isThere || count.Last != at)
+                count = (at, count.Texts + 1);
         }
-        var terms = seen.Where(s => s.Value.Texts >= 2 && s.Value.IsNoun)
-            .Select(s => Term(s.Key, s.Value, holders, texts.Count, all))
+        var seen = holding.Where(h => h.Value.Texts >= 2).ToDictionary(h => h.Key, h => new Seen { Texts = h.Value.Texts });
+        foreach (var (at, key, first, last) in Uses(read))
+            if (seen.TryGetValue(key, out var entry))
+                entry.Add(texts[at].Thing, read[at], first, last);
+        var terms = seen.Where(s => s.Value.IsNoun)
+            .Select(s => (s.Key, Term: Term(Roots(s.Key), s.Value, holders, texts.Count, all)))
             .Where(t => t.Term.Strength >= LogLikelihood.Floor)
             .OrderByDescending(t => t.Term.Strength)
-            .ThenBy(t => t.Key, StringComparer.Ordinal)
+            .ThenBy(t => string.Join(' ', Roots(t.Key)), StringComparer.Ordinal)
             .ToList();
         // A word that hardly ever stands without its neighbour is given with it only.
-        var pairs = terms.Where(t => t.Key.Contains(' ', StringComparison.Ordinal)).ToList();
+        var pairs = terms.Where(t => t.Key.IsPair).ToList();
         return
         [
             .. terms
                 .Where(t =>
-                    t.Key.Contains(' ', StringComparison.Ordinal)
-                    || !pairs.Exists(p => p.Key.Split(' ').Contains(t.Key) && p.Term.Texts >= 0.7 * t.Term.Texts)
+                    t.Key.IsPair
+                    || !pairs.Exists(p => (p.Key.First == t.Key.First || p.Key.Second == t.Key.First) && p.Term.Texts >= 0.7 * t.Term.Texts)
                 )
                 .Select(t => t.Term)
                 .Take(most),
         ];
+
+        string[] Roots(Key key) => key.IsPair ? [words.Root(key.First), words.Root(key.Second)] : [words.Root(key.First)];
     }
 
-    private static (string Key, CharacteristicTerm Term) Term(string key, Seen entry, Func<string, int> holders, int here, int all)
+    /// <summary>What is counted: a root, or two that stand side by side, by their numbers.</summary>
+    private readonly record struct Key(int First, int Second = TermWords.None)
+    {
+        public bool IsPair => Second != TermWords.None;
+    }
+
+    /// <summary>Each use of each root and pair: in which text, and from which of its words to which.</summary>
+    private static IEnumerable<(int Text, Key Key, int First, int Last)> Uses(List<List<TermWord>> texts)
+    {
+        for (var at = 0; at < texts.Count; at++)
+        {
+            var words = texts[at];
+            for (var i = 0; i < words.Count; i++)
+            {
+                if (!words[i].Counts)
+                    continue;
+                yield return (at, new Key(words[i].Root), i, i);
+                if (i + 1 < words.Count && !words[i + 1].IsFresh && words[i + 1].Counts)
+                    yield return (at, new Key(words[i].Root, words[i + 1].Root), i, i + 1);
+            }
+        }
+    }
+
+    private static CharacteristicTerm Term(string[] roots, Seen entry, Func<string, int> holders, int here, int all)
     {
         // Of a pair it is only known that it stands in no more texts than the rarer of its words.
-        var inAll = Math.Max(entry.Texts, key.Split(' ').Min(holders));
-        var elsewhere = inAll - entry.Texts;
+        var elsewhere = Math.Max(entry.Texts, roots.Min(holders)) - entry.Texts;
         var (words, form) = entry.Spoken();
-        return (
-            key,
-            new CharacteristicTerm(
-                words,
-                form,
-                entry.Texts,
-                elsewhere,
-                LogLikelihood.Ratio(entry.Texts, here, elsewhere, Math.Max(0, all - here)),
-                entry.Things
-            )
+        return new CharacteristicTerm(
+            words,
+            form,
+            entry.Texts,
+            elsewhere,
+            LogLikelihood.Ratio(entry.Texts, here, elsewhere, Math.Max(0, all - here)),
+            entry.Things
         );
     }
-
-    /// <summary>A word of a text.</summary>
-    /// <param name="Root">Its root; null for one that only joins, and for a figure.</param>
-    /// <param name="IsFresh">Whether something other than a blank stands before it.</param>
-    /// <param name="IsFirst">Whether it begins a sentence.</param>
-    private readonly record struct Word(string Text, string? Root, bool IsFresh, bool IsFirst);
-
-    private static List<Word> Words(string text)
-    {
-        var words = new List<Word>();
-        var end = 0;
-        foreach (Match match in Letters().Matches(text))
-        {
-            var between = text.AsSpan(end, match.Index - end);
-            var isFresh = words.Count == 0 || between.Trim(' ').Length > 0;
-            var isFirst = words.Count == 0 || between.IndexOfAny('.', '!', '?') >= 0 || between.IndexOfAny(':', '\n', '“') >= 0;
-            var root = Stems.Of(match.Value) is [var stem] && !stem.Root.Any(char.IsDigit) ? stem.Root : null;
-            words.Add(new Word(match.Value, root, isFresh, isFirst));
-            end = match.Index + match.Length;
-        }
-        return words;
-    }
-
-    [GeneratedRegex(@"[\p{L}\p{N}]+(?:['’\-][\p{L}\p{N}]+)*")]
-    private static partial Regex Letters();
 
     private sealed class Seen
     {
@@ -170,10 +159,9 @@ public static partial class CharacteristicTerms
             capital,
             any,
             definite;
-        private Reference? last;
 
         public List<Reference> Things { get; } = [];
-        public int Texts { get; private set; }
+        public required int Texts { get; init; }
 
         /// <summary>Whether it mostly stands where a noun does: behind what leads to one, and before no further word of its kind.</summary>
         public bool IsNoun =>
@@ -181,18 +169,13 @@ public static partial class CharacteristicTerms
 
         private bool IsName => inside > 0 && capital >= 0.7 * inside;
 
-        public void Add(Reference thing, List<Word> words, int first, int last)
+        public void Add(Reference thing, List<TermWord> words, int first, int last)
         {
-            if (this.last != thing)
-            {
-                this.last = thing;
-                Texts++;
-                if (Things.Count < MostThings)
-                    Things.Add(thing);
-            }
+            if (Things.Count < MostThings && (Things.Count == 0 || Things[^1] != thing))
+                Things.Add(thing);
             uses++;
             var text = first == last ? words[first].Text : $"{words[first].Text} {words[last].Text}";
-            var before = first > 0 && !words[first].IsFresh ? Stems.Fold(words[first - 1].Text) : null;
+            var before = first > 0 && !words[first].IsFresh ? words[first - 1].Folded : null;
             if (before is null || Before.Contains(before))
                 led++;
             if (before is not null && Before.Contains(before))
@@ -201,7 +184,7 @@ public static partial class CharacteristicTerms
                 any++;
             if (before is "the")
                 definite++;
-            if (last + 1 >= words.Count || words[last + 1].IsFresh || words[last + 1].Root is null)
+            if (last + 1 >= words.Count || words[last + 1].IsFresh || words[last + 1].Root == TermWords.None)
                 closed++;
             if (!words[first].IsFirst)
             {

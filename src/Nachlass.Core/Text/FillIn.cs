@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Globalization;
 using System.Text.RegularExpressions;
 using Fluid;
@@ -33,6 +34,33 @@ public static partial class FillIn
         return parser;
     }
 
+    /// <summary>What was read of texts, since the same few are filled in over and over; never more than <see cref="MostKept"/>.</summary>
+    private static readonly ConcurrentDictionary<string, (IFluidTemplate? Template, FillInFault? Fault)> Kept = new();
+    private const int MostKept = 256,
+        LongestKept = 4_000;
+
+    /// <summary>The first name that stands for nothing, in what this thread fills in.</summary>
+    [ThreadStatic]
+    private static string? unknown;
+
+    private static readonly TemplateOptions Options = new()
+    {
+        MaxSteps = 10_000,
+        MaxRecursion = 20,
+        StrictFilters = true,
+        CultureInfo = CultureInfo.InvariantCulture,
+        Undefined = name =>
+        {
+            unknown ??= name;
+            return new ValueTask<Fluid.Values.FluidValue>(Fluid.Values.NilValue.Instance);
+        },
+    };
+
+    private static (IFluidTemplate?, FillInFault?) Read(string text) =>
+        TooDeep(text) is { } deep ? (null, deep)
+        : Parser.TryParse(text, out var template, out var error) ? (template, null)
+        : (null, Fault(error));
+
     /// <summary>The text with its fill-ins replaced by what they stand for. Never throws for anything written in it.</summary>
     /// <param name="text">The text.</param>
     /// <param name="facts">What can be filled in, by name.</param>
@@ -40,24 +68,13 @@ public static partial class FillIn
     {
         if (!text.Contains('{', StringComparison.Ordinal))
             return new FilledIn(text, null);
-        if (TooDeep(text) is { } deep)
-            return new FilledIn(text, deep);
-        if (!Parser.TryParse(text, out var template, out var error))
-            return new FilledIn(text, Fault(error));
-        string? unknown = null;
-        var options = new TemplateOptions
-        {
-            MaxSteps = 10_000,
-            MaxRecursion = 20,
-            StrictFilters = true,
-            CultureInfo = CultureInfo.InvariantCulture,
-        };
-        options.Undefined = name =>
-        {
-            unknown ??= name;
-            return new ValueTask<Fluid.Values.FluidValue>(Fluid.Values.NilValue.Instance);
-        };
-        var context = new TemplateContext(options);
+        var (template, wrongIn) = text.Length > LongestKept ? Read(text) : Kept.GetOrAdd(text, Read);
+        if (Kept.Count > MostKept)
+            Kept.Clear();
+        if (template is null)
+            return new FilledIn(text, wrongIn);
+        unknown = null;
+        var context = new TemplateContext(Options);
         foreach (var (name, value) in facts)
             context.SetValue(name, value);
         try

@@ -74,6 +74,6 @@ public sealed class VariantStore(PapersFile papers, Nearby nearby)
             // Each paragraph counts as a text; by which number is told to nobody.
             .Select((text, at) => (new Reference(ThingKind.Slip, at + 1), text))
             .ToList();
-        return CharacteristicTerms.Of(paragraphs, nearby.Holders, nearby.Count + paragraphs.Count, new HashSet<string>());
+        return CharacteristicTerms.Of(paragraphs, nearby.Holders, nearby.Count + paragraphs.Count, new TermWords());
     }
 }

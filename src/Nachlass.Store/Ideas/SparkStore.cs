@@ -75,16 +75,15 @@ public sealed class SparkStore(
             : occasions.Coming(period.From, period.To.DayNumber - period.From.DayNumber);
         if (period is not null && wanted.Count == 0)
             chosen = [.. chosen.OrderByDescending(t => coming.Any(o => o.Occasion.Topics.Any(on => on.Number == t.Number)))];
-        var creators = papers
-            .Read(db => Stems.Of(string.Join(' ', db.Query<string>("SELECT creators FROM source"))).Select(s => s.Root))
-            .ToHashSet();
+        var creators = papers.Read(db => Stems.Of(string.Join(' ', db.Query<string>("SELECT creators FROM source"))).Select(s => s.Root));
+        var words = new TermWords(creators.ToHashSet());
         // What takes a look at all topics at once is left for later, so that the first idea need not wait for it.
         var texts = atAGlance ? TextsAtAGlance : MostTexts;
         var atHand = new Dictionary<TopicNumber, List<Spark>>();
         Topic? first = null;
         foreach (var topic in chosen)
         {
-            atHand[topic.Number] = AtHand(topic, creators, texts);
+            atHand[topic.Number] = AtHand(topic, words, texts);
             if (atHand[topic.Number].Count == 0)
                 continue;
             first = topic;
@@ -97,7 +96,7 @@ public sealed class SparkStore(
         var again = atAGlance ? [] : advice.Again();
         foreach (var topic in chosen.Where(t => t != first))
         {
-            var own = atHand.GetValueOrDefault(topic.Number) ?? AtHand(topic, creators, texts);
+            var own = atHand.GetValueOrDefault(topic.Number) ?? AtHand(topic, words, texts);
             yield return [.. own, .. Further(topic, own)];
         }
         if (first is not null)
@@ -114,10 +113,10 @@ public sealed class SparkStore(
             ];
     }
 
-    private List<Spark> AtHand(Topic topic, HashSet<string> creators, int texts) =>
-        papers.Read<List<Spark>>(db => [.. Terms(db, topic, creators, texts), .. Questions(db, topic), .. Sequels(db, topic)]);
+    private List<Spark> AtHand(Topic topic, TermWords words, int texts) =>
+        papers.Read<List<Spark>>(db => [.. Terms(db, topic, words, texts), .. Questions(db, topic), .. Sequels(db, topic)]);
 
-    private IEnumerable<Spark> Terms(SqliteConnection db, Topic topic, HashSet<string> creators, int most)
+    private IEnumerable<Spark> Terms(SqliteConnection db, Topic topic, TermWords words, int most)
     {
         var texts = db.Query<(string Kind, int Number, string Text)>(
                 """
@@ -133,7 +132,7 @@ public sealed class SparkStore(
             .Select(t => (Thing: new Reference(Enum.Parse<ThingKind>(t.Kind, true), t.Number), t.Text))
             .ToList();
         return CharacteristicTerms
-            .Of(texts, nearby.Holders, nearby.Count, creators, MostOfAKind)
+            .Of(texts, nearby.Holders, nearby.Count, words, MostOfAKind)
             .Select(term => new Spark(
                 SparkKind.Term,
                 topic.Number,

@@ -11,7 +11,7 @@ public sealed class IdeaMakerTests
     private static Reference Slip(int number) => new(ThingKind.Slip, number);
 
     private static IReadOnlyList<CharacteristicTerm> Terms(params string[] texts) =>
-        CharacteristicTerms.Of([.. texts.Select((text, i) => (Slip(i + 1), text))], _ => 0, 400, new HashSet<string>());
+        CharacteristicTerms.Of([.. texts.Select((text, i) => (Slip(i + 1), text))], _ => 0, 400, new TermWords());
 
     [Fact]
     public void A_term_is_a_noun_that_is_said_more_here_with_the_texts_it_stands_in()
@@ -48,8 +48,8 @@ public sealed class IdeaMakerTests
     public void What_stands_everywhere_is_characteristic_of_nothing()
     {
         string[] texts = ["The water rose.", "The water fell.", "By the water.", "In the water."];
-        CharacteristicTerms.Of([.. texts.Select((t, i) => (Slip(i + 1), t))], _ => 400, 404, new HashSet<string>()).ShouldBeEmpty();
-        CharacteristicTerms.Of([.. texts.Select((t, i) => (Slip(i + 1), t))], _ => 4, 404, new HashSet<string>()).ShouldNotBeEmpty();
+        CharacteristicTerms.Of([.. texts.Select((t, i) => (Slip(i + 1), t))], _ => 400, 404, new TermWords()).ShouldBeEmpty();
+        CharacteristicTerms.Of([.. texts.Select((t, i) => (Slip(i + 1), t))], _ => 4, 404, new TermWords()).ShouldNotBeEmpty();
     }
 
     /// <summary>Against the formula as it stands in the paper, over the four cells of the table.</summary>

@@ -24,11 +24,19 @@ public sealed class FillingRules
     /// <summary>For each place the first of the days up to which free hours are counted that its work has to fit before.</summary>
     private readonly int[] checkedFrom;
 
+    // As plain numbers, since pairs are looked at a million times.
+    private readonly int[] dayOf;
+    private readonly int?[] topicOf;
+    private readonly (int Series, int Nth)?[] inSeries;
+
     public FillingRules(FillingCase filling)
     {
         its = filling;
         (values, hours) = (new double[Places, Candidates], new double[Places, Candidates]);
         checkedFrom = new int[Places];
+        dayOf = [.. its.Places.Select(p => p.Date.DayNumber)];
+        topicOf = [.. its.Candidates.Select(c => c.Topic)];
+        inSeries = [.. its.Candidates.Select(c => c.InSeries)];
         for (var p = 0; p < Places; p++)
         {
             checkedFrom[p] = its.Free.Count(f => f.Day < its.Places[p].Date);
@@ -112,12 +120,11 @@ public sealed class FillingRules
     /// <summary>Whether two candidates may stand on two places.</summary>
     public bool GoTogether(int place, int candidate, int otherPlace, int otherCandidate)
     {
-        var (one, other) = (its.Candidates[candidate], its.Candidates[otherCandidate]);
-        var (day, otherDay) = (its.Places[place].Date, its.Places[otherPlace].Date);
-        if (one.Topic is { } topic && topic == other.Topic && IsTooNear(day, otherDay))
+        var (day, otherDay) = (dayOf[place], dayOf[otherPlace]);
+        if (topicOf[candidate] is { } topic && topic == topicOf[otherCandidate] && Math.Abs(day - otherDay) < its.Spacing)
             return false;
-        return one.InSeries is not { } a
-            || other.InSeries is not { } b
+        return inSeries[candidate] is not { } a
+            || inSeries[otherCandidate] is not { } b
             || a.Series != b.Series
             || (a.Nth < b.Nth ? day < otherDay : day > otherDay);
     }

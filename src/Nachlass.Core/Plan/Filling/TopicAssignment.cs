@@ -6,24 +6,49 @@ namespace Nachlass.Core.Plan.Filling;
 /// Hungarian method as shortest augmenting paths: Jonker and Volgenant 1987; node potentials: Edmonds and Karp 1972). A way may end at a
 /// place that stays empty from then on.
 /// </summary>
-/// <param name="values">By place and candidate; not a number where it may not stand.</param>
-/// <param name="topicOf">For each candidate its topic, or -1.</param>
-/// <param name="wished">For each topic how many of its candidates add the bonus.</param>
-/// <param name="bonus">What each of them adds, 0 or more.</param>
-internal sealed class TopicAssignment(double[,] values, int[] topicOf, int[] wished, double bonus)
+internal sealed class TopicAssignment
 {
-    private readonly int places = values.GetLength(0);
-    private readonly int candidates = topicOf.Length;
-    private readonly int topics = wished.Length;
-    private readonly int[] on = new int[values.GetLength(0)];
-    private readonly int[] placeOf = new int[topicOf.Length];
-    private readonly int[] taken = new int[wished.Length];
+    private readonly int places,
+        candidates,
+        topics;
+    private readonly double bonus;
+    private readonly int[] topicOf,
+        wished;
 
-    // Of nodes: the places, the candidates, the topics, and the end.
-    private readonly double[] potential = new double[values.GetLength(0) + topicOf.Length + wished.Length + 1];
-    private readonly double[] far = new double[values.GetLength(0) + topicOf.Length + wished.Length + 1];
-    private readonly int[] by = new int[values.GetLength(0) + topicOf.Length + wished.Length + 1];
-    private readonly bool[] isSettled = new bool[values.GetLength(0) + topicOf.Length + wished.Length + 1];
+    /// <summary>By place, then by candidate; endlessly little where it may not stand.</summary>
+    private readonly double[] values;
+    private readonly int[] on,
+        placeOf,
+        taken;
+
+    // Of the candidates, then the topics; places and the end have theirs apart.
+    private readonly double[] potential,
+        far;
+    private readonly int[] by;
+    private readonly bool[] isSettled;
+    private readonly double[] potentialOfPlace,
+        farToPlace;
+    private double potentialOfEnd,
+        farToEnd;
+    private int byEnd;
+
+    /// <param name="values">By place and candidate; not a number where it may not stand.</param>
+    /// <param name="topicOf">For each candidate its topic, or -1.</param>
+    /// <param name="wished">For each topic how many of its candidates add the bonus.</param>
+    /// <param name="bonus">What each of them adds, 0 or more.</param>
+    public TopicAssignment(double[,] values, int[] topicOf, int[] wished, double bonus)
+    {
+        (places, candidates, topics) = (values.GetLength(0), topicOf.Length, wished.Length);
+        (this.topicOf, this.wished, this.bonus) = (topicOf, wished, bonus);
+        this.values = new double[places * candidates];
+        for (var place = 0; place < places; place++)
+        for (var c = 0; c < candidates; c++)
+            this.values[place * candidates + c] = double.IsNaN(values[place, c]) ? double.NegativeInfinity : values[place, c];
+        (on, placeOf, taken) = (new int[places], new int[candidates], new int[topics]);
+        (potential, far) = (new double[candidates + topics], new double[candidates + topics]);
+        (by, isSettled) = (new int[candidates + topics], new bool[candidates + topics]);
+        (potentialOfPlace, farToPlace) = (new double[places], new double[places]);
+    }
 
     /// <summary>For each place its candidate, or -1.</summary>
     public int[] On => on;
@@ -35,17 +60,17 @@ internal sealed class TopicAssignment(double[,] values, int[] topicOf, int[] wis
         Array.Fill(placeOf, -1);
         Array.Clear(taken);
         // Where nothing flows yet, the way from each node to the end is what it costs.
-        Array.Clear(potential);
+        potentialOfEnd = 0;
         for (var topic = 0; topic < topics; topic++)
             potential[Topic(topic)] = wished[topic] > 0 ? bonus : 0;
         for (var c = 0; c < candidates; c++)
-            potential[Candidate(c)] = topicOf[c] >= 0 ? potential[Topic(topicOf[c])] : 0;
+            potential[c] = topicOf[c] >= 0 ? potential[Topic(topicOf[c])] : 0;
         for (var place = 0; place < places; place++)
             Let(place);
         var sum = 0.0;
         for (var place = 0; place < places; place++)
             if (on[place] >= 0)
-                sum += values[place, on[place]];
+                sum += Values(place)[on[place]];
         for (var topic = 0; topic < topics; topic++)
             sum += bonus * Math.Min(taken[topic], wished[topic]);
         return sum;
@@ -53,102 +78,117 @@ internal sealed class TopicAssignment(double[,] values, int[] topicOf, int[] wis
 
     /// <summary>What is lost, at least, when a candidate has to stand on a place; endless where it may not.</summary>
     public double Loss(int place, int candidate) =>
-        on[place] == candidate ? 0
-        : double.IsNaN(values[place, candidate]) ? double.PositiveInfinity
-        : potential[place] - potential[Candidate(candidate)] - values[place, candidate];
+        on[place] == candidate ? 0 : potentialOfPlace[place] - potential[candidate] - Values(place)[candidate];
 
-    private int End => places + candidates + topics;
+    private ReadOnlySpan<double> Values(int place) => values.AsSpan(place * candidates, candidates);
 
-    private int Candidate(int candidate) => places + candidate;
+    private int Topic(int topic) => candidates + topic;
 
-    private int Topic(int topic) => places + candidates + topic;
+    /// <summary>A place as what something is reached from.</summary>
+    private int Place(int place) => candidates + topics + place;
 
     /// <summary>Lets one more place take part.</summary>
     private void Let(int place)
     {
-        potential[place] = potential[End];
-        for (var c = 0; c < candidates; c++)
-            if (!double.IsNaN(values[place, c]))
-                potential[place] = Math.Max(potential[place], potential[Candidate(c)] + values[place, c]);
+        potentialOfPlace[place] = potentialOfEnd;
+        var row = Values(place);
+        for (var c = 0; c < row.Length; c++)
+            potentialOfPlace[place] = Math.Max(potentialOfPlace[place], potential[c] + row[c]);
         Array.Fill(far, double.PositiveInfinity);
+        Array.Fill(farToPlace, double.PositiveInfinity);
         Array.Clear(isSettled);
-        far[place] = 0;
-        for (var node = place; node != End; node = Nearest())
+        farToEnd = double.PositiveInfinity;
+        LeavePlace(place, 0);
+        while (Nearest() is >= 0 and var node)
         {
             isSettled[node] = true;
-            Leave(node);
+            if (node >= candidates)
+                LeaveTopic(node - candidates);
+            else if (placeOf[node] >= 0)
+                // From a candidate to the place that has it the way costs nothing.
+                LeavePlace(placeOf[node], far[node]);
+            else if (topicOf[node] >= 0)
+                Reach(Topic(topicOf[node]), node, 0);
+            else
+                ReachEnd(node, far[node], potential[node]);
         }
-        for (var node = 0; node <= End; node++)
-            potential[node] += Math.Min(far[node], far[End]);
+        for (var node = 0; node < far.Length; node++)
+            potential[node] += Math.Min(far[node], farToEnd);
+        for (var p = 0; p < places; p++)
+            potentialOfPlace[p] += Math.Min(farToPlace[p], farToEnd);
+        potentialOfEnd += farToEnd;
         Shift(place);
     }
 
+    /// <summary>The candidate or topic that is nearest, of those nearer than the end; -1 for none.</summary>
     private int Nearest()
     {
-        var nearest = End;
-        for (var node = 0; node < End; node++)
-            if (!isSettled[node] && far[node] < far[nearest])
-                nearest = node;
+        var (nearest, least) = (-1, farToEnd);
+        for (var node = 0; node < far.Length; node++)
+            if (far[node] < least && !isSettled[node])
+                (nearest, least) = (node, far[node]);
         return nearest;
     }
 
-    private void Leave(int node)
+    private void LeavePlace(int place, double way)
     {
-        if (node < places)
-        {
-            Reach(node, End, 0);
-            for (var c = 0; c < candidates; c++)
-                if (c != on[node] && !double.IsNaN(values[node, c]))
-                    Reach(node, Candidate(c), -values[node, c]);
-        }
-        else if (node < places + candidates)
-        {
-            var c = node - places;
-            if (placeOf[c] >= 0)
-                Reach(node, placeOf[c], values[placeOf[c], c]);
-            else
-                Reach(node, topicOf[c] >= 0 ? Topic(topicOf[c]) : End, 0);
-        }
-        else
-        {
-            var topic = node - places - candidates;
-            Reach(node, End, taken[topic] < wished[topic] ? -bonus : 0);
-            for (var c = 0; c < candidates; c++)
-                if (topicOf[c] == topic && placeOf[c] >= 0)
-                    Reach(node, Candidate(c), 0);
-        }
+        farToPlace[place] = way;
+        var from = potentialOfPlace[place];
+        ReachEnd(Place(place), way, from);
+        var row = Values(place);
+        for (var c = 0; c < row.Length; c++)
+            // A rest below nothing is rounding.
+            if (way + Math.Max(0, from - row[c] - potential[c]) is var there && there < far[c] && !isSettled[c])
+                (far[c], by[c]) = (there, Place(place));
     }
 
-    private void Reach(int from, int to, double cost)
+    private void LeaveTopic(int topic)
     {
-        // A rest below nothing is rounding.
+        var node = Topic(topic);
+        ReachEnd(node, far[node], potential[node] - (taken[topic] < wished[topic] ? bonus : 0));
+        for (var c = 0; c < candidates; c++)
+            if (topicOf[c] == topic && placeOf[c] >= 0)
+                Reach(c, node, 0);
+    }
+
+    private void Reach(int to, int from, double cost)
+    {
         var way = far[from] + Math.Max(0, cost + potential[from] - potential[to]);
         if (!isSettled[to] && way < far[to])
             (far[to], by[to]) = (way, from);
     }
 
-    /// <summary>Along the way found: each place takes the candidate after it; one reached from its topic is given up.</summary>
-    private void Shift(int place)
+    /// <param name="potentialOfFrom">With what the step costs.</param>
+    private void ReachEnd(int from, double way, double potentialOfFrom)
     {
-        List<int> way = [End];
-        while (way[^1] != place)
-            way.Add(by[way[^1]]);
-        for (var i = way.Count - 1; i > 0; i--)
+        way += Math.Max(0, potentialOfFrom - potentialOfEnd);
+        if (way < farToEnd)
+            (farToEnd, byEnd) = (way, from);
+    }
+
+    /// <summary>Back along the way found: each place takes the candidate after it; one reached from its topic is given up.</summary>
+    private void Shift(int start)
+    {
+        const int End = -1;
+        for (var (to, from) = (End, byEnd); ; )
         {
-            var (from, to) = (way[i], way[i - 1]);
-            if (from < places)
+            if (from >= Place(0))
             {
-                on[from] = to == End ? -1 : to - places;
+                var place = from - Place(0);
+                var before = on[place];
+                on[place] = to;
                 if (to != End)
-                    placeOf[to - places] = from;
+                    placeOf[to] = place;
+                if (place == start)
+                    return;
+                (to, from) = (before, by[before]);
+                continue;
             }
-            else if (from >= places + candidates)
-            {
-                if (to == End)
-                    taken[from - places - candidates]++;
-                else
-                    placeOf[to - places] = -1;
-            }
+            if (from >= candidates && to == End)
+                taken[from - candidates]++;
+            else if (from >= candidates)
+                placeOf[to] = -1;
+            (to, from) = (from, by[from]);
         }
     }
 }

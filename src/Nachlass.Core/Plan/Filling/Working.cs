@@ -8,7 +8,8 @@ internal sealed class Working
     private readonly FillingRules rules;
     private readonly int[] on;
     private readonly int[] placeOf;
-    private readonly double[] used;
+    private readonly double[] used,
+        free;
     private readonly int[] topicOf;
 
     /// <summary>By topic, how many more add the mix; below 0 when there are more than wished.</summary>
@@ -23,7 +24,8 @@ internal sealed class Working
         (on, placeOf) = (new int[rules.Places], new int[rules.Candidates]);
         Array.Fill(on, -1);
         Array.Fill(placeOf, -1);
-        used = new double[rules.Case.Free.Count];
+        free = [.. rules.Case.Free.Select(f => f.Hours + Nothing)];
+        used = new double[free.Length];
         var topics = rules.Case.Wished.Where(w => w.Value > 0).ToList();
         missing = [.. topics.Select(w => w.Value)];
         topicOf = [.. rules.Case.Candidates.Select(c => topics.FindIndex(w => w.Key == c.Topic))];
@@ -63,7 +65,7 @@ internal sealed class Working
             return false;
         var hours = rules.Hours(p, c);
         for (var day = rules.CheckedFrom(p); day < used.Length; day++)
-            if (used[day] + hours > rules.Case.Free[day].Hours + Nothing)
+            if (used[day] + hours > free[day])
                 return false;
         foreach (var other in alike[c])
             if (placeOf[other] >= 0 && !rules.GoTogether(p, c, placeOf[other], other))
