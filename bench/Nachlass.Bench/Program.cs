@@ -53,9 +53,9 @@ if (args is [Proposing.Command, var proposed])
     Console.WriteLine(Proposing.Measure(int.Parse(proposed)));
     return;
 }
-if (args is [SaidAlready.Command, var demo])
+if (args is [SaidAlready.Command])
 {
-    Console.WriteLine(SaidAlready.Measure(demo));
+    Console.WriteLine(SaidAlready.Measure(SaidAlready.DemoPapers));
     return;
 }
 if (args is [Outlining.Command])
@@ -185,6 +185,7 @@ foreach (var count in sizes.Where(size => size >= 10_000))
 }
 table.Append(Choosing.Measure(sizes[^1]));
 table.Append(Proposing.Measure(sizes[^1]));
+table.Append(SaidAlready.Measure(SaidAlready.DemoPapers));
 table.Append(Outlining.Measure());
 table.Append(Writing.Measure());
 table.Append(Planning.Measure());
@@ -238,6 +239,8 @@ if (args.Length == 0)
 var labelled = Environment.GetEnvironmentVariable("NACHLASS_TEXTS") is { Length: > 0 } given ? given : null;
 if (labelled is not null)
     table.AppendLine(RealText.Measure(labelled));
+if (args.Length == 0)
+    table.AppendLine("## What readers ask for\n").AppendLine(Asking.Measure(isTold: false));
 if (args.Length == 0)
     table.AppendLine("## Passages set against each other\n").AppendLine(Pairs.Measure(labelled));
 Console.WriteLine(table);

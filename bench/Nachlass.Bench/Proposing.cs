@@ -59,23 +59,25 @@ internal static class Proposing
                 new DigestStore(papers),
                 new AdviceStore(papers, nearby, learning, find),
                 asks,
-                occasions
+                occasions,
+                columns
             );
             var ideas = new IdeaStore(papers, sparks, find, nearby);
-            var order = new TopicOrderStore(papers, topics, asks, occasions, coverage);
-            var month = new MonthStore(papers, order, sparks, occasions, nearby);
+            var order = new TopicOrderStore(papers, topics, asks, occasions, coverage, columns);
+            var month = new MonthStore(papers, order, sparks, occasions, nearby, columns);
             new OutletStore(papers).Add(new OutletChange { Name = "Low Water" }, Once.Unkeyed);
             var first = new List<double>();
             var all = new List<double>();
-            var made = 0;
+            var (made, joined, inAll) = (0, 0, 0);
             for (var seed = 0; seed <= Rounds; seed++)
             {
                 var clock = Stopwatch.StartNew();
                 var at = 0.0;
                 made = 0;
-                foreach (var _ in ideas.Make(new IdeasWanted(Count: Count, Seed: seed + 1), CancellationToken.None))
+                foreach (var _ in ideas.Make(new IdeasWanted(Count: Count, Seed: seed + 1), CancellationToken.None, () => joined++))
                     if (made++ == 0)
                         at = clock.Elapsed.TotalMilliseconds;
+                inAll += made;
                 if (seed == 0)
                     continue;
                 first.Add(at);
@@ -132,6 +134,12 @@ internal static class Proposing
                     $"| {what} | {median:0} ms | {times.Max():0} ms | {scan:0} ms | ×{median / scan:0.0} |"
                 );
             }
+            table
+                .AppendLine()
+                .AppendLine(
+                    CultureInfo.InvariantCulture,
+                    $"Of {inAll + joined} that were made over {Rounds + 1} seeds, {100.0 * joined / (inAll + joined):0.0} % were joined to one that says nearly the same."
+                );
             return table.ToString();
         }
         finally

@@ -13,6 +13,9 @@ internal static class SaidAlready
 {
     public const string Command = "said";
 
+    /// <summary>The folder of the demo papers, beside the benches.</summary>
+    public static string DemoPapers => Path.Combine(Path.GetDirectoryName(Pairs.Here())!, "..", "..", "demo");
+
     /// <summary>The table, as Markdown.</summary>
     /// <param name="demo">The folder of the demo papers.</param>
     public static string Measure(string demo)

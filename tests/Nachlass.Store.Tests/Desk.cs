@@ -113,7 +113,7 @@ public sealed class Desk : IDisposable
         Messages = new Store.Catalogue.Asks.MessageStore(Papers, shelf);
         Asks = new Store.Catalogue.Asks.AskStore(Papers, shelf, Nearby, Worth);
         Angles = new Store.Ideas.AngleStore(Papers);
-        var sparks = new Store.Ideas.SparkStore(Papers, Nearby, Topics, Coverage, Digests, Advice, Asks, Occasions);
+        var sparks = new Store.Ideas.SparkStore(Papers, Nearby, Topics, Coverage, Digests, Advice, Asks, Occasions, Columns);
         Ideas = new Store.Ideas.IdeaStore(Papers, sparks, Find, Nearby);
         OccasionIdeas = new Store.Ideas.OccasionIdeaStore(Papers, Ahead, sparks, Ideas, Nearby);
         Questions = new Store.Ideas.Service.QuestionStore(Papers, sparks, Ideas);
@@ -121,8 +121,8 @@ public sealed class Desk : IDisposable
         Variants = new VariantStore(Papers, Nearby);
         Decks = new Store.Ideas.DeckStore(Papers);
         TopicWeighing = new Store.Ideas.Order.TopicWeighingStore(Papers);
-        TopicOrder = new Store.Ideas.Order.TopicOrderStore(Papers, Topics, Asks, Occasions, Coverage);
-        Month = new Store.Ideas.Month.MonthStore(Papers, TopicOrder, sparks, Occasions, Nearby);
+        TopicOrder = new Store.Ideas.Order.TopicOrderStore(Papers, Topics, Asks, Occasions, Coverage, Columns);
+        Month = new Store.Ideas.Month.MonthStore(Papers, TopicOrder, sparks, Occasions, Nearby, Columns);
         Past = new Store.Catalogue.PastStore(Papers);
         Pages = new Store.Catalogue.Pages.PageStore(Papers, Messages, shelf, passphrase => "hash of " + passphrase);
         Cadences = new CadenceStore(Papers);

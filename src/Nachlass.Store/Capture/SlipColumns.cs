@@ -40,6 +40,9 @@ internal sealed record Columns(SlipColumn[] Slips, (int Slip, int Topic)[] Tags,
     /// <summary>The slips that stand under each topic itself.</summary>
     public ILookup<int, int> OnTopic => onTopic.Value;
 
+    /// <summary>The slips under any of some topics, each once.</summary>
+    public IEnumerable<int> Under(IEnumerable<int> topics) => topics.SelectMany(topic => OnTopic[topic]).Distinct();
+
     /// <summary>How many slips have a topic.</summary>
     public int Tagged => tagged.Value;
 

@@ -1,6 +1,7 @@
 using System.Globalization;
 using Dapper;
 using Microsoft.Data.Sqlite;
+using Nachlass.Core.Capture;
 using Nachlass.Core.Ideas;
 using Nachlass.Core.Ideas.Service;
 using Nachlass.Core.Papers;
@@ -25,7 +26,8 @@ public sealed class SparkStore(
     DigestStore digests,
     AdviceStore advice,
     AskStore asks,
-    OccasionStore occasions
+    OccasionStore occasions,
+    SlipColumns columns
 )
 {
     /// <summary>The newest texts of a topic that are read for its terms.</summary>
@@ -35,6 +37,9 @@ public sealed class SparkStore(
     /// <summary>How many sparks of a kind a topic gives at most, and how many topics are looked through when none is named.</summary>
     private const int MostOfAKind = 24,
         MostTopics = 24;
+
+    /// <summary>Digests that are compiled at a glance, at most: each looks at all passages of a topic.</summary>
+    private const int MostDigests = 8;
 
     /// <summary>Days ahead that occasions are looked for, and days after which something could have a sequel.</summary>
     private const int Ahead = 120,
@@ -51,8 +56,8 @@ public sealed class SparkStore(
     /// <summary>Sparks one topic after the other, so that the first are there before the last topic was looked through.</summary>
     /// <param name="wanted">The topics; none for all that have material.</param>
     /// <param name="format">Key of a format they are wanted for; null for any.</param>
-    /// <param name="atAGlance">For a few ideas on each of many topics: fewer texts are read, and what was dropped is not looked
-    /// through.</param>
+    /// <param name="atAGlance">For a few ideas on each of many topics: fewer texts are read, what was dropped is not looked through, and
+    /// digests are only where topics are few.</param>
     /// <param name="period">Days for which they are wanted: occasions of these are looked for, and topics that have one come first; null
     /// for the time ahead.</param>
     public IEnumerable<IReadOnlyList<Spark>> ByTopic(
@@ -77,13 +82,14 @@ public sealed class SparkStore(
             chosen = [.. chosen.OrderByDescending(t => coming.Any(o => o.Occasion.Topics.Any(on => on.Number == t.Number)))];
         var creators = papers.Read(db => Stems.Of(string.Join(' ', db.Query<string>("SELECT creators FROM source"))).Select(s => s.Root));
         var words = new TermWords(creators.ToHashSet());
+        var slips = columns.Now();
         // What takes a look at all topics at once is left for later, so that the first idea need not wait for it.
         var texts = atAGlance ? TextsAtAGlance : MostTexts;
         var atHand = new Dictionary<TopicNumber, List<Spark>>();
         Topic? first = null;
         foreach (var topic in chosen)
         {
-            atHand[topic.Number] = AtHand(topic, words, texts);
+            atHand[topic.Number] = AtHand(topic, slips, words, texts);
             if (atHand[topic.Number].Count == 0)
                 continue;
             first = topic;
@@ -94,9 +100,10 @@ public sealed class SparkStore(
         var map = coverage.Map(null);
         var pairs = topics.GoTogether().Where(p => p.Strength > LogLikelihood.Floor).ToList();
         var again = atAGlance ? [] : advice.Again();
+        var isMany = atAGlance && chosen.Count > MostDigests;
         foreach (var topic in chosen.Where(t => t != first))
         {
-            var own = atHand.GetValueOrDefault(topic.Number) ?? AtHand(topic, words, texts);
+            var own = atHand.GetValueOrDefault(topic.Number) ?? AtHand(topic, slips, words, texts);
             yield return [.. own, .. Further(topic, own)];
         }
         if (first is not null)
@@ -108,13 +115,13 @@ public sealed class SparkStore(
                 .. On(topic, coming, own.Find(s => s.Kind == SparkKind.Term)?.Words["term"] ?? topic.Name),
                 .. NeverIn(topic, map, format),
                 .. papers.Read(db => Together(db, topic, pairs, chosen).ToList()),
-                .. Opposed(topic),
+                .. isMany ? [] : Opposed(topic),
                 .. Dropped(topic, again),
             ];
     }
 
-    private List<Spark> AtHand(Topic topic, TermWords words, int texts) =>
-        papers.Read<List<Spark>>(db => [.. Terms(db, topic, words, texts), .. Questions(db, topic), .. Sequels(db, topic)]);
+    private List<Spark> AtHand(Topic topic, Columns slips, TermWords words, int texts) =>
+        papers.Read<List<Spark>>(db => [.. Terms(db, topic, words, texts), .. Questions(db, slips, topic), .. Sequels(db, topic)]);
 
     private IEnumerable<Spark> Terms(SqliteConnection db, Topic topic, TermWords words, int most)
     {
@@ -149,23 +156,26 @@ public sealed class SparkStore(
             ));
     }
 
-    private static IEnumerable<Spark> Questions(SqliteConnection db, Topic topic) =>
-        db.Query<(int Number, string Text, DateOnly Day)>(
-                $"""
-                SELECT s.number, s.text, s.day FROM (SELECT DISTINCT x.slip FROM topic_under u
-                    CROSS JOIN slip_topic x ON x.topic = u.under WHERE u.topic = @Number) t
-                    CROSS JOIN slip s ON s.number = t.slip WHERE s.kind = 'question' AND s.state <> 'dropped' AND NOT {SlipRows.Used}
-                ORDER BY s.number DESC LIMIT @MostOfAKind
-                """,
-                new { topic.Number, MostOfAKind }
-            )
+    private static IEnumerable<Spark> Questions(SqliteConnection db, Columns columns, Topic topic)
+    {
+        var under = db.Query<int>("SELECT under FROM topic_under WHERE topic = @Number", new { topic.Number });
+        var open = columns
+            .Under(under)
+            .Where(s => columns.Slips[s] is { Kind: SlipKind.Question, State: not SlipState.Dropped } && !columns.IsUsed(s))
+            .OrderDescending()
+            .Take(MostOfAKind)
+            .ToList();
+        return SlipRows
+            .All(db, open)
+            .Values.OrderByDescending(q => q.Number.Value)
             .Select(q => new Spark(
                 SparkKind.Question,
                 topic.Number,
                 Words(("question", Question(q.Text)), ("topic", topic.Name)),
-                [new IdeaOrigin(OriginKind.Slip, q.Number, PlainText.Headline(q.Text))],
+                [new IdeaOrigin(OriginKind.Slip, q.Number.Value, PlainText.Headline(q.Text))],
                 $"You asked that on {Day(q.Day)}; it stands in no piece yet."
             ));
+    }
 
     private IEnumerable<Spark> Sequels(SqliteConnection db, Topic topic) =>
         db.Query<(int Number, string Title, DateOnly OutOn)>(

@@ -1,5 +1,6 @@
 using System.Globalization;
 using Dapper;
+using Microsoft.Data.Sqlite;
 using Nachlass.Core.Bench;
 using Nachlass.Core.Capture;
 using Nachlass.Core.Ideas;
@@ -109,7 +110,14 @@ public sealed record MonthTaken(
 public sealed record MonthIdeasAsked(TopicNumber? Topic = null, string? Name = null, int? Seed = null);
 
 /// <summary>Proposes a month from an order of topics, and takes it into the plan.</summary>
-public sealed class MonthStore(PapersFile papers, TopicOrderStore order, SparkStore sparks, OccasionStore occasions, Nearby nearby)
+public sealed class MonthStore(
+    PapersFile papers,
+    TopicOrderStore order,
+    SparkStore sparks,
+    OccasionStore occasions,
+    Nearby nearby,
+    SlipColumns columns
+)
 {
     public const int UsualSpacing = 10,
         MostSpacing = 60,
@@ -118,6 +126,9 @@ public sealed class MonthStore(PapersFile papers, TopicOrderStore order, SparkSt
 
     /// <summary>How many ideas a date has to choose from.</summary>
     private const int Choices = 4;
+
+    /// <summary>What the pull of a slip counts of which it was not said.</summary>
+    private const int UsualPull = 3;
 
     /// <summary>What a topic of which nothing is known counts.</summary>
     private const double Unknown = 30;
@@ -231,27 +242,12 @@ public sealed class MonthStore(PapersFile papers, TopicOrderStore order, SparkSt
     /// <summary>For each topic that has dates, ideas for all of them: the writer's own slips among those that are made.</summary>
     private Dictionary<int, Queue<MonthIdea>> Ideas(IReadOnlyList<Wanted> wanted, int seed)
     {
+        var now = columns.Now();
         var (known, angles, own) = papers.Read(db =>
             (
                 db.Query<string>("SELECT text FROM offered_idea").AsList(),
                 AngleRows.Own(db) ?? Angles.Ready,
-                wanted
-                    .Where(w => w.Mark is not null)
-                    .ToDictionary(
-                        w => w.At,
-                        w =>
-                            db.Query<(int Number, string Text, int? Pull)>(
-                                    $"""
-                                    SELECT s.number, s.text, s.pull FROM slip s
-                                    WHERE s.kind = 'idea' AND s.state = 'kept' AND NOT {SlipRows.Used}
-                                        AND s.number IN (SELECT x.slip FROM topic_under u JOIN slip_topic x ON x.topic = u.under
-                                            WHERE u.topic = @Number)
-                                    ORDER BY coalesce(s.pull, 3) DESC, s.number DESC LIMIT @Times
-                                    """,
-                                    new { w.Mark!.Number, w.Times }
-                                )
-                                .ToList()
-                    )
+                Own(db, now, [.. wanted.Where(w => w.Mark is not null)])
             )
         );
         var numbers = wanted.Select(w => w.Mark?.Number).OfType<TopicNumber>().ToList();
@@ -269,7 +265,7 @@ public sealed class MonthStore(PapersFile papers, TopicOrderStore order, SparkSt
                 .Make([its], angles, new IdeaWish(Math.Min(IdeaWish.Most, times * Choices), "", seed), said)
                 .Select(i => new MonthIdea(i.Text, i.Shape, i.Kind, i.From, i.Because, null))
                 .ToList();
-            var slips = (own.GetValueOrDefault(at) ?? [])
+            var slips = own[at]
                 .Where(s => used.Add(s.Number))
                 .Select(s => new MonthIdea(
                     PlainText.Headline(s.Text),
@@ -283,6 +279,29 @@ public sealed class MonthStore(PapersFile papers, TopicOrderStore order, SparkSt
             all[at] = Dealt(slips, made, times);
         }
         return all;
+    }
+
+    /// <summary>Kept ideas on each topic that stand in no piece, those with the most pull first, as many as it has dates.</summary>
+    private static ILookup<int, (int Number, string Text, int? Pull)> Own(
+        SqliteConnection db,
+        Columns columns,
+        IReadOnlyList<Wanted> wanted
+    )
+    {
+        var below = db.Query<(int Topic, int Under)>("SELECT topic, under FROM topic_under").ToLookup(u => u.Topic, u => u.Under);
+        var chosen = wanted
+            .SelectMany(w =>
+                columns
+                    .Under(below[w.Mark!.Number.Value])
+                    .Where(s => columns.Slips[s] is { Kind: SlipKind.Idea, State: SlipState.Kept } && !columns.IsUsed(s))
+                    .OrderByDescending(s => columns.Slips[s].Pull is > 0 and var pull ? pull : UsualPull)
+                    .ThenByDescending(s => s)
+                    .Take(w.Times)
+                    .Select(slip => (w.At, slip))
+            )
+            .ToList();
+        var texts = SlipRows.All(db, [.. chosen.Select(c => c.slip).Distinct()]);
+        return chosen.Where(c => texts.ContainsKey(c.slip)).ToLookup(c => c.At, c => (c.slip, texts[c.slip].Text, texts[c.slip].Pull));
     }
 
     /// <summary>For each date one of the writer's own first, as long as there are any, then those that were made.</summary>

@@ -42,7 +42,14 @@ public sealed record TopicOrdered(
 );
 
 /// <summary>Puts topics in an order, each with its reasons.</summary>
-public sealed class TopicOrderStore(PapersFile papers, TopicStore topics, AskStore asks, OccasionStore occasions, CoverageStore coverage)
+public sealed class TopicOrderStore(
+    PapersFile papers,
+    TopicStore topics,
+    AskStore asks,
+    OccasionStore occasions,
+    CoverageStore coverage,
+    SlipColumns columns
+)
 {
     public const int Most = 100,
         LongestWords = 80,
@@ -67,9 +74,10 @@ public sealed class TopicOrderStore(PapersFile papers, TopicStore topics, AskSto
         var wishes = asks.List().Where(a => a is { IsPutAway: false, AnsweredBy.Count: 0, Piece: null }).ToList();
         var coming = occasions.Coming(papers.Today, Math.Max(0, last.DayNumber - papers.Today.DayNumber) + Timely);
         var map = coverage.Map(null).Cells.ToLookup(c => c.Topic);
+        var slips = columns.Now();
         return papers.Read<IReadOnlyList<TopicOrdered>>(db =>
         {
-            var reader = new TopicReader(db, papers.Today, first, last, rows.Count, wishes, coming);
+            var reader = new TopicReader(db, slips, papers.Today, first, last, rows.Count, wishes, coming);
             return
             [
                 .. rows.Select(row => reader.Read(row, weights, row.Topic is { } topic ? [.. map[topic.Number]] : []))

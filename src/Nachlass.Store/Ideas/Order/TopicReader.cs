@@ -1,6 +1,7 @@
 using System.Globalization;
 using Dapper;
 using Microsoft.Data.Sqlite;
+using Nachlass.Core.Capture;
 using Nachlass.Core.Choosing;
 using Nachlass.Core.Ideas.Order;
 using Nachlass.Core.Papers;
@@ -45,6 +46,7 @@ internal sealed class TopicReader
     /// <param name="asked">How many topics are read.</param>
     public TopicReader(
         SqliteConnection db,
+        Columns slips,
         DateOnly today,
         DateOnly first,
         DateOnly last,
@@ -57,12 +59,15 @@ internal sealed class TopicReader
         (this.wishes, this.coming) = (wishes, coming);
         all =
         [
-            .. Days("SELECT day, count(*) FROM slip WHERE state <> 'dropped' GROUP BY 1", From.Slips),
+            .. SlipDays(slips, Enumerable.Range(0, slips.Slips.Length)),
             .. Days("SELECT substr(caught_at, 1, 10), count(*) FROM source WHERE trashed_at IS NULL GROUP BY 1", From.Sources),
             .. Days("SELECT substr(at, 1, 10), count(*) FROM message GROUP BY 1", From.Messages),
             .. Days("SELECT out_on, count(*) FROM release GROUP BY 1", From.Releases),
         ];
-        onTopic = OnTopics().ToLookup(t => t.Topic, t => t.Seen);
+        var below = db.Query<(int Topic, int Under)>("SELECT topic, under FROM topic_under").ToLookup(u => u.Topic, u => u.Under);
+        onTopic = OnTopics()
+            .Concat(below.SelectMany(topic => SlipDays(slips, slips.Under(topic)).Select(seen => (Topic: topic.Key, Seen: seen))))
+            .ToLookup(t => t.Topic, t => t.Seen);
         var reached = ReleaseFigureStore.Usual(db, today);
         var under = db.Query<(int Release, int Topic)>(
                 "SELECT DISTINCT r.number, u.topic FROM release r JOIN piece_topic x ON x.piece = r.piece "
@@ -79,19 +84,17 @@ internal sealed class TopicReader
             .Where(d => d.Day is not null)
             .Select(d => new Seen(d.Day!.Value, from, d.Count));
 
-    /// <summary>What stands on topics, by day. A thing on two topics under one counts once for it.</summary>
+    private static IEnumerable<Seen> SlipDays(Columns columns, IEnumerable<int> slips) =>
+        slips
+            .Where(slip => columns.Slips[slip] is { Exists: true, State: not SlipState.Dropped })
+            .CountBy(slip => columns.Slips[slip].Day)
+            .Select(day => new Seen(DateOnly.FromDayNumber(day.Key), From.Slips, day.Value));
+
+    /// <summary>What stands on topics besides slips, by day. A thing on two topics under one counts once for it.</summary>
     private IEnumerable<(int Topic, Seen Seen)> OnTopics()
     {
         (string Sql, From From)[] reads =
         [
-            (
-                """
-                SELECT x.topic, s.day, count(*) FROM (SELECT DISTINCT u.topic, x.slip FROM slip_topic x
-                    JOIN topic_under u ON u.under = x.topic) x
-                JOIN slip s ON s.number = x.slip WHERE s.state <> 'dropped' GROUP BY 1, 2
-                """,
-                From.Slips
-            ),
             (
                 """
                 SELECT x.topic, substr(s.caught_at, 1, 10), count(*) FROM (SELECT DISTINCT u.topic, x.source FROM source_topic x
