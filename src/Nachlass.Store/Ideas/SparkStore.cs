@@ -327,12 +327,19 @@ public sealed class SparkStore(
     /// <summary>Ended as a sentence, so that another can follow.</summary>
     private static string Sentence(string text) => text.Length > 0 && text[^1] is '.' or '?' or '!' or '…' or '”' ? text : text + ".";
 
-    /// <summary>What is asked: all of it where it is short, else the sentence that asks, else the first words.</summary>
-    private static string Question(string text) =>
-        PlainText.Of(text).Trim() is { Length: <= 2 * LongestWords } whole
+    /// <summary>What is asked: all of it up to its last question mark where it is short, else the sentence that asks, else the first
+    /// words.</summary>
+    private static string Question(string text)
+    {
+        var whole = PlainText.WithReferences(text).Trim();
+        // What is noted behind the question, such as where to look, is no part of it.
+        if (whole.LastIndexOf('?') is > 0 and var mark)
+            whole = whole[..(mark + 1)] + (mark + 1 < whole.Length && whole[mark + 1] is '”' or '’' or ')' ? whole[mark + 1] : "");
+        return whole.Length <= 2 * LongestWords
             ? Sentence(whole)
             : Paragraphs.Of(text).SelectMany(Paragraphs.Sentences).FirstOrDefault(s => s.EndsWith('?') && s.Length <= 2 * LongestWords)
                 ?? Sentence(PlainText.Headline(text, LongestWords));
+    }
 
     private static string Bare(string text) => PlainText.Headline(text, LongestWords).Trim('“', '”', '"').TrimEnd('.');
 
