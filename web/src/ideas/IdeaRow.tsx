@@ -28,6 +28,7 @@ export function IdeaRow({
   later = false,
   onShow,
   onChoose,
+  onGoOn,
   editing,
   children,
 }: {
@@ -37,6 +38,8 @@ export function IdeaRow({
   later?: boolean;
   onShow?: () => void;
   onChoose?: () => void;
+  /** Goes on with words that were typed for it and are not kept yet; only where there are such. */
+  onGoOn?: () => void;
   /** A field in place of its words. */
   editing?: React.ReactNode;
   /** What can be done with it. */
@@ -72,6 +75,11 @@ export function IdeaRow({
         )}
         <p className="text-[12.5px] text-second">
           {later && <span className="mr-3">put off</span>}
+          {onGoOn && !editing && (
+            <button type="button" className="link mr-3 min-h-6" onClick={onGoOn}>
+              go on with your words, not kept yet
+            </button>
+          )}
           {idea.saidIn && (
             <span>
               said already in{' '}

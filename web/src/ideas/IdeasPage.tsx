@@ -171,7 +171,7 @@ export default function IdeasPage() {
                 ? `${asking.coming.length} of ${asking.of} have come`
                 : [`${order.length} to go through`, ...sorted].join(' · ')}
             </span>
-            <span className="ml-auto flex gap-x-4 text-[13px] max-md:ml-0">
+            <span className="ml-auto flex flex-wrap gap-x-4 text-[13px] whitespace-nowrap max-md:ml-0">
               <Link to="/bench/ideas/angles" className="link">
                 angles
               </Link>
@@ -259,8 +259,19 @@ export default function IdeasPage() {
                           later={one.state === 'later'}
                           current={one === current && !asking}
                           chosen={picked.has(one.number)}
-                          onShow={() => setAt(one.number)}
+                          onShow={() => {
+                            setAt(one.number);
+                            setEditing(false);
+                          }}
                           onChoose={() => pick(one.number)}
+                          onGoOn={
+                            sessionStorage.getItem(wordsPlace(one.number)) === null
+                              ? undefined
+                              : () => {
+                                  setAt(one.number);
+                                  setEditing(true);
+                                }
+                          }
                           editing={
                             editing && one === current ? (
                               <Reword idea={one} onDone={() => setEditing(false)} />
@@ -315,12 +326,20 @@ export default function IdeasPage() {
   );
 }
 
+/** Where words stand that were typed for an idea and are not kept yet, so that neither a reload nor another row loses them. */
+const wordsPlace = (number: number) => `words of idea ${number}`;
+
 /** Other words for an idea, before it is taken. */
 function Reword({ idea, onDone }: { idea: Idea; onDone: () => void }) {
-  const [text, setText] = useState(idea.idea.text);
+  const place = wordsPlace(idea.number);
+  const [text, setText] = useState(() => sessionStorage.getItem(place) ?? idea.idea.text);
+  const close = () => {
+    sessionStorage.removeItem(place);
+    onDone();
+  };
   const [error, setError] = useState('');
   const save = async () => {
-    if (text.trim() === idea.idea.text) return onDone();
+    if (text.trim() === idea.idea.text) return close();
     try {
       await carryOut(
         done(
@@ -333,7 +352,7 @@ function Reword({ idea, onDone }: { idea: Idea; onDone: () => void }) {
         true,
       );
       await queryClient.invalidateQueries({ queryKey: keys.ideas });
-      onDone();
+      close();
     } catch (problem) {
       setError((problem as Error).message);
     }
@@ -349,15 +368,17 @@ function Reword({ idea, onDone }: { idea: Idea; onDone: () => void }) {
         aria-label="The idea in your words"
         autoFocus
         rows={2}
-        maxLength={1000}
         value={text}
-        onChange={(event) => setText(event.target.value)}
+        onChange={(event) => {
+          setText(event.target.value);
+          sessionStorage.setItem(place, event.target.value);
+        }}
         onKeyDown={(event) => {
           if (event.key === 'Enter' && !event.shiftKey) {
             event.preventDefault();
             void save();
           }
-          if (event.key === 'Escape') onDone();
+          if (event.key === 'Escape') close();
         }}
         className="written w-full border-b border-blue bg-transparent text-[16.5px] leading-snug outline-none"
       />
