@@ -139,7 +139,7 @@ internal static class Proposing
                 .AppendLine(
                     CultureInfo.InvariantCulture,
                     $"Of {inAll + joined} that were made over {Rounds + 1} seeds, {100.0 * joined / (inAll + joined):0.0} % were joined to "
-                        + "one that says nearly the same."
+                        + $"one that says nearly the same."
                 );
             return table.ToString();
         }
