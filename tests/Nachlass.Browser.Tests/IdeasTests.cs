@@ -89,6 +89,22 @@ public sealed class IdeasTests : IDisposable
         writer.Sees("with the seed 7");
         writer.Sees("20 to go through");
         writer.Finds(By.CssSelector("section[aria-label='ferries']"));
+        // Words that are typed stay over a reload until they are kept; too many are said, and nothing is cut.
+        const string Typed = "Who was left on the far bank, and for how long?";
+        writer.Keys("e");
+        var field = writer.Field("The idea in your words");
+        field.SendKeys(OpenQA.Selenium.Keys.Control + "a");
+        field.SendKeys(Typed);
+        writer.Open("/bench/ideas?topic=1");
+        writer.Press("go on with your words, not kept yet");
+        field = writer.Field("The idea in your words");
+        field.GetDomProperty("value").ShouldBe(Typed);
+        field.SendKeys(OpenQA.Selenium.Keys.End + new string('y', 1_000) + OpenQA.Selenium.Keys.Enter);
+        writer.Sees("The text is longer than 1,000 characters.");
+        field.GetDomProperty("value")!.Length.ShouldBe(Typed.Length + 1_000);
+        field.SendKeys(OpenQA.Selenium.Keys.Control + "a");
+        field.SendKeys(Typed + OpenQA.Selenium.Keys.Enter);
+        writer.Until(() => Words == Typed, "the words that were typed");
         var words = Words;
         writer.Keys("s");
         writer.Sees("is begun.");
