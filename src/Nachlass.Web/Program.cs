@@ -73,6 +73,7 @@ try
             await app.StopAsync();
             return 0;
         }
+        Demo.AskForIdeas(app.Services.GetRequiredService<Settings>(), app.Services.GetRequiredService<IdeaStore>());
         var feed = await Demo.StartFeed(
             app.Services.GetRequiredService<Settings>(),
             TimeProvider.System,

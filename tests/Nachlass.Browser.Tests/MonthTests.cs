@@ -108,5 +108,9 @@ public sealed class MonthTests : IDisposable
         words.SendKeys(Keys.Control + "a");
         words.SendKeys(Keys.Delete);
         writer.Sees("A date has no words: write some, or leave it out.");
+        // Too many are said too, and none is cut.
+        writer.Fill(words, new string('y', 1_001));
+        writer.Sees("is longer than 1,000 characters.");
+        words.GetDomProperty("value")!.Length.ShouldBe(1_001);
     }
 }

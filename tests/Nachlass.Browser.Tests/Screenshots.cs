@@ -65,11 +65,6 @@ public sealed class Screenshots
             ("/plan/occasions", "h free before it"),
             ("/plan/proposal?spacing=7", "A mix of forms")
         );
-        writer.Open("/bench/ideas");
-        writer.Press("How many ideas");
-        writer.Press("100 ideas");
-        writer.Press("Ask");
-        writer.Sees("100 to go through");
         Four(
             writer,
             "ideas",

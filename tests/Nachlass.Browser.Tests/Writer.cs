@@ -292,6 +292,13 @@ public sealed class Writer : IDisposable
         client.PostAsJsonAsync(new Uri(app.Url + path), body).GetAwaiter().GetResult().EnsureSuccessStatusCode();
     }
 
+    /// <summary>Something changed at another door while the writer sits here.</summary>
+    public void Patch(string path, object body)
+    {
+        using var client = new HttpClient();
+        client.PatchAsJsonAsync(new Uri(app.Url + path), body).GetAwaiter().GetResult().EnsureSuccessStatusCode();
+    }
+
     /// <summary>Something set at another door while the writer sits here.</summary>
     public void Put(string path, object body)
     {

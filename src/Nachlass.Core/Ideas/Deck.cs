@@ -1,4 +1,5 @@
 using Nachlass.Core.Papers;
+using Nachlass.Core.Text;
 
 namespace Nachlass.Core.Ideas;
 
@@ -128,7 +129,7 @@ public static class Decks
             .Select(
                 (deck, at) =>
                     new Deck(
-                        Line($"decks[{at}].name", Check.Text($"decks[{at}].name", deck.Name, Deck.LongestName)),
+                        Line($"decks[{at}].name", Check.Text($"decks[{at}].name", deck.Name, Deck.LongestName, "name of a deck")),
                         [
                             .. deck
                                 .Cards.Select((card, nth) => card with { Text = Line($"decks[{at}].cards[{nth}]", card.Text.Trim()) })
@@ -143,7 +144,12 @@ public static class Decks
             if (deck.Cards.Count > Deck.MostCards)
                 throw new BadInputException($"decks[{at}].cards", $"A deck has {Deck.MostCards} cards at most.");
             foreach (var card in deck.Cards)
-                Check.Length($"decks[{at}].cards", card.Text, Deck.LongestCard);
+                Check.Length(
+                    $"decks[{at}].cards",
+                    card.Text,
+                    Deck.LongestCard,
+                    $"card “{PlainText.Headline(card.Text, 40)}” of “{deck.Name}”"
+                );
         }
         if (kept.CountBy(d => d.Name.ToLowerInvariant()).FirstOrDefault(d => d.Value > 1) is { Value: > 1 } twice)
             throw new BadInputException("decks", $"“{twice.Key}” is there twice.");

@@ -19,13 +19,15 @@ public sealed record IdeaWish(int Count, string Audience = "", int Seed = 1, IRe
 /// <param name="Shape">The angle it was laid with.</param>
 /// <param name="From">What it was made from.</param>
 /// <param name="Because">Why just that.</param>
+/// <param name="Own">Roots of the words that it has not from its angle; not kept, and null where that is not known.</param>
 public sealed record MadeIdea(
     string Text,
     string Shape,
     SparkKind Kind,
     TopicNumber? Topic,
     IReadOnlyList<IdeaOrigin> From,
-    string Because
+    string Because,
+    IReadOnlySet<string>? Own = null
 );
 
 /// <summary>
@@ -79,7 +81,9 @@ public static partial class IdeaMaker
                 continue;
             }
             used[angle] = used.GetValueOrDefault(angle) + 1;
-            yield return new MadeIdea(text, angle.Shape, spark.Kind, spark.Topic, spark.From, spark.Because);
+            var own = Roots(text);
+            own.ExceptWith(Roots(Places().Replace(angle.Wording, " ")));
+            yield return new MadeIdea(text, angle.Shape, spark.Kind, spark.Topic, spark.From, spark.Because, own);
             if (++made == wish.Count)
                 yield break;
         }
@@ -153,6 +157,10 @@ public static partial class IdeaMaker
 
     [GeneratedRegex(@"\s+")]
     private static partial Regex Blanks();
+
+    /// <summary>What is filled in, and what decides about it.</summary>
+    [GeneratedRegex(@"\{\{.*?\}\}|\{%.*?%\}", RegexOptions.Singleline)]
+    private static partial Regex Places();
 
     /// <summary>Small numbers from a seed: Marsaglia's xorshift, <i>Journal of Statistical Software</i> 8:14 (2003).</summary>
     private sealed class Dice(uint seed)

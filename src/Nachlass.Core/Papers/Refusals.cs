@@ -36,23 +36,25 @@ public sealed class ClashException(string reason, CommandNumber? inTheWay = null
 public static class Check
 {
     /// <summary>The text without outer white space.</summary>
+    /// <param name="called">What a person calls the field, where that is not its name.</param>
     /// <exception cref="BadInputException">It is empty or longer than <paramref name="limit"/> characters.</exception>
-    public static string Text(string field, string? text, int limit)
+    public static string Text(string field, string? text, int limit, string? called = null)
     {
         var trimmed = text?.Trim() ?? "";
         if (trimmed.Length == 0)
-            throw new BadInputException(field, $"The {field} is empty; write something first.");
-        return Length(field, trimmed, limit);
+            throw new BadInputException(field, $"The {called ?? field} is empty; write something first.");
+        return Length(field, trimmed, limit, called);
     }
 
     /// <summary>The text as it is, if not too long.</summary>
+    /// <param name="called">What a person calls the field, where that is not its name.</param>
     /// <exception cref="BadInputException">It is longer than <paramref name="limit"/> characters, or holds a NUL.</exception>
-    public static string Length(string field, string? text, int limit)
+    public static string Length(string field, string? text, int limit, string? called = null)
     {
         if (text?.Length > limit)
-            throw new BadInputException(field, $"The {field} is longer than {limit:N0} characters.");
+            throw new BadInputException(field, $"The {called ?? field} is longer than {limit:N0} characters.");
         if (text?.Contains('\0') == true)
-            throw new BadInputException(field, $"The {field} holds a NUL character.");
+            throw new BadInputException(field, $"The {called ?? field} holds a NUL character.");
         return text ?? "";
     }
 

@@ -102,8 +102,8 @@ public sealed class AngleStore(PapersFile papers)
     {
         var kept = angle with
         {
-            Shape = Check.Text($"angles[{at}].shape", angle.Shape, Angle.LongestShape),
-            Wording = Check.Text($"angles[{at}].wording", angle.Wording, Angle.LongestWording),
+            Shape = Check.Text($"angles[{at}].shape", angle.Shape, Angle.LongestShape, "name of an angle"),
+            Wording = Check.Text($"angles[{at}].wording", angle.Wording, Angle.LongestWording, "wording"),
         };
         var fault = Angles.Fault(kept);
         return fault is null ? kept : throw new BadInputException($"angles[{at}].wording", $"“{kept.Shape}”: {fault}");

@@ -7,6 +7,7 @@ using Nachlass.Core.Ideas.Service;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Plan;
 using Nachlass.Core.Sift;
+using Nachlass.Core.Text;
 using Nachlass.Core.Topics;
 using Nachlass.Store.Bench;
 using Nachlass.Store.Capture;
@@ -264,9 +265,20 @@ public sealed class IdeaStore(PapersFile papers, SparkStore sparks, FindStore fi
     }
 
     private SaidBefore? Said(SqliteConnection db, MadeIdea made) =>
-        find.Said(db, made.Text, onlyOut: true, SaidShare) is [var said, ..] && !made.From.Any(f => f.Kind == OriginKind.Release)
+        !made.From.Any(f => f.Kind == OriginKind.Release)
+        && find.Said(db, made.Text, onlyOut: true, SaidShare).Find(s => IsOn(s.Saying.Passage, made.Own)) is { } said
             ? new SaidBefore(said.Piece, said.Title, said.Saying.Passage, said.Saying.Share)
             : null;
+
+    /// <summary>Whether a passage holds what an idea is about. An angle's words alone can fill the share: any passage with “say”, “only”
+    /// and “think” in it would have said who has the say over anything.</summary>
+    private bool IsOn(string passage, IReadOnlySet<string>? own)
+    {
+        if (own is not { Count: > 0 })
+            return true;
+        var there = Stems.Of(passage).Select(s => s.Root).ToHashSet();
+        return own.Where(there.Contains).Sum(nearby.Rarity) >= SaidShare * own.Sum(nearby.Rarity);
+    }
 
     private IdeaOrigin? Near(SqliteConnection db, MadeIdea made)
     {

@@ -11,6 +11,7 @@ using Nachlass.Store.Capture;
 using Nachlass.Store.Catalogue.Asks;
 using Nachlass.Store.Catalogue.Letters;
 using Nachlass.Store.Catalogue.Pages;
+using Nachlass.Store.Ideas;
 using Nachlass.Store.Papers;
 using Nachlass.Web.Catalogue.Asks;
 using Nachlass.Web.Catalogue.Pages;
@@ -144,6 +145,18 @@ internal static class Demo
             Found.OfOccasion occasion => occasion with { From = occasion.From.AddDays(days), To = occasion.To.AddDays(days) },
             _ => found,
         };
+
+    /// <summary>
+    /// Asks for the ideas that the demo begins with. They are made on each start, of the demo papers as they are then: kept in a file
+    /// they would stand beside papers that had gone on, and name days and years that had not.
+    /// </summary>
+    public static void AskForIdeas(Settings settings, IdeaStore ideas)
+    {
+        if (settings.Demo is not { } demo || !File.Exists(Path.Combine(demo, "ideas-asked.json")))
+            return;
+        var wanted = JsonSerializer.Deserialize<IdeasWanted>(File.ReadAllText(Path.Combine(demo, "ideas-asked.json")), Answers.Json)!;
+        ideas.Keep([.. ideas.Make(wanted, CancellationToken.None)], ideas.Wish(wanted).Seed, Once.Unkeyed);
+    }
 
     /// <summary>Starts the stand-in that publishes notices, and watches it.</summary>
     public static async Task<FeedServer?> StartFeed(Settings settings, TimeProvider time, FeedStore feeds)

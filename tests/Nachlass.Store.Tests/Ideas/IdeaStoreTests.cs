@@ -148,17 +148,33 @@ public sealed class IdeaStoreTests : IDisposable
         desk.Slips.Get(slip).Text.ShouldStartWith("Loaves for a crossing");
     }
 
+    private PieceNumber Out(string title, string text)
+    {
+        var piece = desk.Pieces.Start(new NewPiece(title), Once.Unkeyed).Answer.Number;
+        desk.Drafts.Save(piece, text, desk.Drafts.Get(piece).Version, Once.Unkeyed);
+        var begun = desk.Pieces.Get(piece);
+        desk.Pieces.Edit(piece, new PieceChange { Version = begun.Version, Stage = "Out" }, Once.Unkeyed);
+        return piece;
+    }
+
     [Fact]
     public void What_went_out_already_is_told_with_its_passage()
     {
-        var piece = desk.Pieces.Start(new NewPiece("The bell"), Once.Unkeyed).Answer.Number;
-        var draft = desk.Drafts.Get(piece);
-        desk.Drafts.Save(piece, "Who lost by the ferry? Those who had the ford.", draft.Version, Once.Unkeyed);
-        var begun = desk.Pieces.Get(piece);
-        desk.Pieces.Edit(piece, new PieceChange { Version = begun.Version, Stage = "Out" }, Once.Unkeyed);
+        var piece = Out("The bell", "Who lost by the ferry? Those who had the ford.");
         var said = Make(100).Single(i => i.Text == "Who lost by the ferry").SaidIn.ShouldNotBeNull();
         (said.Piece, said.Title).ShouldBe((piece, "The bell"));
         said.Passage.ShouldContain("Who lost by the ferry");
+    }
+
+    [Fact]
+    public void The_words_of_an_angle_alone_say_nothing_already()
+    {
+        Out("Of the parish", "It was asked who has the say over the parish, and who only thinks so.");
+        var decides = Make(100).Where(i => i.Shape == "who decides").ToList();
+        decides.ShouldContain(i => i.Text == "Who has the say over the ferry, and who only thinks so");
+        decides.ShouldAllBe(i => i.SaidIn == null, "nothing of the ferry is said there");
+        var about = Out("Of the ferry", "It was asked who has the say over the ferry, and who only thinks so.");
+        Make(100).Single(i => i.Text == "Who has the say over the ferry, and who only thinks so").SaidIn!.Piece.ShouldBe(about);
     }
 
     [Fact]

@@ -138,7 +138,6 @@ export default function AnglesPage() {
                     <input
                       aria-label="What it is called"
                       value={angle.shape}
-                      maxLength={60}
                       onChange={(event) => change(at, { shape: event.target.value })}
                       className="narrow w-full border-b border-transparent bg-transparent py-0.5 text-[13px] outline-none hover:border-hair focus:border-blue"
                     />
@@ -147,7 +146,6 @@ export default function AnglesPage() {
                         label={`Wording of “${angle.shape}”`}
                         value={angle.wording}
                         least={26}
-                        maxLength={400}
                         onChange={(wording) => change(at, { wording: wording.replace(/\s*\n\s*/g, ' ') })}
                       />
                       {error?.field?.startsWith(`angles[${at}]`) ? (

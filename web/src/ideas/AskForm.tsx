@@ -101,7 +101,6 @@ export function AskForm({
           told to
           <input
             value={audience}
-            maxLength={80}
             onChange={(event) => setAudience(event.target.value)}
             placeholder="whoever reads"
             className="written w-44 border-b border-hair bg-transparent pb-0.5 text-[14.5px] outline-none placeholder:italic focus:border-blue"

@@ -85,7 +85,6 @@ export function AxisForm({
             <input
               autoFocus
               value={typed.name}
-              maxLength={80}
               onChange={(event) => set({ name: event.target.value })}
               className="written w-44 border-b border-hair bg-transparent text-[15px] outline-none focus:border-blue"
             />
@@ -108,7 +107,6 @@ export function AxisForm({
             <input
               aria-label={`Column ${at + 1}`}
               value={one.name}
-              maxLength={80}
               placeholder="its name"
               onChange={(event) =>
                 set({ columns: columns.map((other, i) => (i === at ? { ...other, name: event.target.value } : other)) })

@@ -87,7 +87,6 @@ export default function DecksPage() {
               <input
                 aria-label="Name of the deck"
                 value={deck.name}
-                maxLength={60}
                 placeholder="its name"
                 onChange={(event) => change(at, { name: event.target.value })}
                 className="label w-48 border-b border-transparent bg-transparent py-0.5 outline-none hover:border-hair focus:border-blue"
@@ -126,7 +125,6 @@ export default function DecksPage() {
                       label={`Card ${nth + 1} of ${deck.name}`}
                       value={one.text}
                       least={26}
-                      maxLength={400}
                       onChange={(text) => card(at, nth, { text: text.replace(/\s*\n\s*/g, ' ') })}
                     />
                   </div>

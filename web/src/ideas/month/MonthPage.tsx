@@ -13,6 +13,9 @@ import { Forms } from './Forms';
 import { MonthRow } from './MonthRow';
 import { exchanged, takenOf, useProposal, type Row } from './proposal';
 
+/** What an idea is at most, in characters; the server holds to it too. */
+const longestText = 1000;
+
 /** A month proposed from an order of topics: everything in it can be changed before it is taken, as one step. */
 export default function MonthPage() {
   const { topics, words, weeks, change: setAsked, params } = useAsked();
@@ -50,7 +53,14 @@ export default function MonthPage() {
   const kept = rows.filter((row) => !row.isLeft);
   const named = (key: string) => formats.find((format) => format.key === key)?.name ?? key;
   const work = kept.reduce((sum, row) => sum + row.hours, 0);
-  const isWrong = kept.some((row) => !row.text.trim());
+  const wrong = kept.some((row) => !row.text.trim())
+    ? 'A date has no words: write some, or leave it out.'
+    : kept
+        .filter((row) => row.text.trim().length > longestText)
+        .map(
+          (row) =>
+            `What goes out on ${longDay(row.date)} is longer than ${longestText.toLocaleString('en')} characters.`,
+        )[0];
 
   const take = async () => {
     setTaking(true);
@@ -178,7 +188,7 @@ export default function MonthPage() {
             <div className="mt-5 flex flex-wrap items-baseline gap-x-6 gap-y-2">
               <Button
                 look="main"
-                disabled={kept.length === 0 || isTaking || isWrong || (proposal.isFetching && !isChanged)}
+                disabled={kept.length === 0 || isTaking || !!wrong || (proposal.isFetching && !isChanged)}
                 onClick={() => void take()}
               >
                 {kept.length === 1
@@ -208,9 +218,9 @@ export default function MonthPage() {
                 </button>
               )}
             </div>
-            {isWrong && (
+            {wrong && (
               <p role="alert" className="mt-2 text-[13px] text-red">
-                A date has no words: write some, or leave it out.
+                {wrong}
               </p>
             )}
             {without.length > 0 && (

@@ -104,7 +104,6 @@ export function MonthRow({
           label={`What goes out on ${named}`}
           value={row.text}
           least={26}
-          maxLength={1000}
           onChange={(text) => onChange({ text })}
         />
         <p className="mt-0.5 flex flex-wrap items-baseline gap-x-3 text-[12.5px] text-second">

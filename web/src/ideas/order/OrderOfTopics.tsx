@@ -121,7 +121,6 @@ function Chosen({ topics, words, weeks, change }: ReturnType<typeof useAsked>) {
         aria-label="A topic to put in, or several with commas"
         list="order-topics"
         value={text}
-        maxLength={400}
         placeholder="a topic, or a word that is none yet"
         onChange={(event) => {
           setText(event.target.value);
