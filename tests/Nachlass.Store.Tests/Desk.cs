@@ -115,7 +115,7 @@ public sealed class Desk : IDisposable
         Angles = new Store.Ideas.AngleStore(Papers);
         var sparks = new Store.Ideas.SparkStore(Papers, Nearby, Topics, Coverage, Digests, Advice, Asks, Occasions, Columns);
         Ideas = new Store.Ideas.IdeaStore(Papers, sparks, Find, Nearby);
-        OccasionIdeas = new Store.Ideas.OccasionIdeaStore(Papers, Ahead, sparks, Ideas, Nearby);
+        OccasionIdeas = new Store.Ideas.OccasionIdeaStore(Papers, Ahead, Topics, sparks, Ideas, Nearby);
         Questions = new Store.Ideas.Service.QuestionStore(Papers, sparks, Ideas);
         IdeaServices = new Store.Ideas.Service.ServiceStore(Papers, new SettingStore(Papers));
         Variants = new VariantStore(Papers, Nearby);

@@ -258,7 +258,7 @@ public sealed class IdeaStoreTests : IDisposable
     }
 
     [Fact]
-    public void Each_occasion_of_the_quarter_on_a_topic_has_one_to_three_ideas_that_are_taken_or_refused_as_one_step()
+    public void Each_occasion_of_the_quarter_has_one_to_three_ideas_that_are_taken_or_refused_as_one_step()
     {
         desk.Occasions.Add(
             new OccasionChange
@@ -279,7 +279,15 @@ public sealed class IdeaStoreTests : IDisposable
             },
             Once.Unkeyed
         );
-        var lamps = desk.OccasionIdeas.Between(null, null).ShouldHaveSingleItem();
+        desk.Occasions.Add(new OccasionChange { Name = "The clapper", From = desk.Today.AddDays(40) }, Once.Unkeyed);
+        var each = desk.OccasionIdeas.Between(null, null);
+        each.Select(o => o.Name).ShouldBe(["The night of lamps", "A day on nothing", "The clapper"]);
+        // One on no topic has one: on what waits most, or on what its name is nearest to.
+        each.Select(o => o.Ideas.Count > 1).ShouldBe([true, false, false]);
+        (each[1].Ideas.Single().Topic!.Name, each[2].Ideas.Single().Topic!.Name).ShouldBe(("bread", "ferries"));
+        each[1].Ideas[0].Because.ShouldContain("You put it on no topic; on bread, 60 slips wait to be used.");
+        each[2].Ideas[0].Because.ShouldContain("what you have that is nearest to it is on ferries.");
+        var lamps = each[0];
         lamps.Name.ShouldBe("The night of lamps");
         lamps.Ideas.Count.ShouldBeInRange(1, 3);
         lamps.Ideas.ShouldAllBe(i =>

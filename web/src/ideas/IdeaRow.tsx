@@ -20,6 +20,28 @@ function placeOf(origin: Origin): string {
 
 const spoken = (origin: Origin) => (origin.kind === 'piece' ? `P ${origin.number}` : `${origin.kind} ${origin.number}`);
 
+/** Why an idea is proposed, and what it was made from, each a press away. */
+export function MadeFrom({ idea }: { idea: Coming }) {
+  return (
+    <>
+      <p className="mt-1 text-[13px]">{idea.because}</p>
+      <p className="mt-1 flex flex-wrap gap-x-4 text-[13px] text-second">
+        {idea.from.length > 0 && <span>made from</span>}
+        {idea.from.map((origin) => (
+          <Link
+            key={`${origin.kind} ${origin.number}`}
+            to={placeOf(origin)}
+            className="link max-w-full truncate"
+            title={origin.title}
+          >
+            {spoken(origin)} <span className="written text-ink">{short(origin.title)}</span>
+          </Link>
+        ))}
+      </p>
+    </>
+  );
+}
+
 /** An idea in a line; the current one with what it was made from, and what said it already. */
 export function IdeaRow({
   idea,
@@ -100,20 +122,7 @@ export function IdeaRow({
         </p>
         {current && (
           <>
-            <p className="mt-1 text-[13px]">{idea.because}</p>
-            <p className="mt-1 flex flex-wrap gap-x-4 text-[13px] text-second">
-              {idea.from.length > 0 && <span>made from</span>}
-              {idea.from.map((origin) => (
-                <Link
-                  key={`${origin.kind} ${origin.number}`}
-                  to={placeOf(origin)}
-                  className="link max-w-full truncate"
-                  title={origin.title}
-                >
-                  {spoken(origin)} <span className="written text-ink">{short(origin.title)}</span>
-                </Link>
-              ))}
-            </p>
+            <MadeFrom idea={idea} />
             {children}
           </>
         )}

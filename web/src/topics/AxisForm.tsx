@@ -84,6 +84,8 @@ export function AxisForm({
             called
             <input
               autoFocus
+              // What is proposed is replaced by typing.
+              onFocus={(event) => event.target.select()}
               value={typed.name}
               onChange={(event) => set({ name: event.target.value })}
               className="written w-44 border-b border-hair bg-transparent text-[15px] outline-none focus:border-blue"

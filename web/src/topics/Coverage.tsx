@@ -123,7 +123,7 @@ export function Coverage() {
           <tbody>
             {nested(rows).map(({ topic, depth }) => (
               <tr key={topic.number} className="border-b border-rule">
-                <th className="py-2 pr-4 text-left font-normal">
+                <th className="py-2 pr-4 text-left align-baseline font-normal">
                   <Link
                     to={`/topics/${topic.number}`}
                     className="written border-b-2 text-[15px] hover:text-blue"
@@ -131,6 +131,16 @@ export function Coverage() {
                   >
                     {topic.name}
                   </Link>
+                  {topic.kept > topic.used && (
+                    <Link
+                      to={`/library?query=${encodeURIComponent(`in:slips state:kept used:no topic:"${topic.name}"`)}`}
+                      title={`${topic.kept - topic.used} kept slips on ${topic.name} stand in no piece yet`}
+                      className="block min-h-6 w-max leading-6 text-blue hover:underline"
+                      style={{ marginLeft: `${depth * 18}px` }}
+                    >
+                      {topic.kept - topic.used} in hand
+                    </Link>
+                  )}
                 </th>
                 {columns.map((column) => (
                   <td key={column.key} className="border-l border-rule px-3 py-2 align-baseline">

@@ -5,6 +5,7 @@ import { api, ask, done, Problem } from '../../api/client';
 import type { components } from '../../api/schema';
 import { keys, queryClient } from '../../api/queries';
 import { StartPiece, type Beginning } from '../../bench/StartPiece';
+import { MadeFrom } from '../../ideas/IdeaRow';
 import { carryOut } from '../../papers/notices';
 import { LikelyTopics } from '../../sift/LikelyTopics';
 import { ActionMenu } from '../../ui/ActionMenu';
@@ -275,7 +276,7 @@ function OccasionLine({
   );
 }
 
-/** One to three beginnings for an occasion, made of what the papers have on its topics. */
+/** One to three beginnings for an occasion, made of what the papers have on its topics, or of what is nearest to it. */
 function IdeasForIt({
   ahead,
   ideas,
@@ -285,6 +286,7 @@ function IdeasForIt({
   ideas: readonly Coming[];
   onStart: (from: Beginning) => void;
 }) {
+  const [opened, setOpened] = useState<string>();
   const decide = async (idea: Coming, act: 'take' | 'refuse') => {
     const decided = await carryOut(
       done(api.POST('/api/ideas/sorted', { body: { ideas: null, act, format: null, idea } })),
@@ -298,18 +300,28 @@ function IdeasForIt({
       {ideas.map((idea) => (
         <li key={idea.text} className="flex items-baseline gap-3 py-0.5 max-md:flex-wrap">
           <span className="narrow w-12 shrink-0 text-[12px] text-second">idea</span>
-          <span className="written min-w-0 flex-1 text-[14.5px] leading-snug italic" title={idea.because}>
-            {idea.text}
+          <div className="min-w-0 flex-1">
+            <span className="written text-[14.5px] leading-snug italic">{idea.text}</span>
             {idea.saidIn && (
-              <span className="ml-2 font-sans text-[12px] text-second not-italic">
+              <span className="ml-2 text-[12px] text-second">
                 said already in{' '}
                 <Link to={`/bench/${idea.saidIn.piece}`} className="link">
                   {idea.saidIn.title}
                 </Link>
               </span>
             )}
-          </span>
-          <span className="flex shrink-0 gap-3 text-[12.5px] max-md:pl-[60px]">
+            {opened === idea.text && <MadeFrom idea={idea} />}
+          </div>
+          <span className="flex shrink-0 gap-3 text-[12.5px] max-md:w-full max-md:pl-[60px]">
+            <button
+              type="button"
+              aria-label={`Why: ${idea.text}`}
+              aria-expanded={opened === idea.text}
+              className="link min-h-6"
+              onClick={() => setOpened(opened === idea.text ? undefined : idea.text)}
+            >
+              why
+            </button>
             <button
               type="button"
               aria-label={`Take: ${idea.text}`}
