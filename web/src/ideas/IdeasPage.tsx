@@ -135,8 +135,14 @@ export default function IdeasPage() {
   };
 
   const askFor = async (wanted: Wanted) => {
+    const before = new Set(order.map((one) => one.number));
     try {
       const kept = await ask(wanted);
+      // What came is what one wants to see, also where a hundred others wait before it.
+      const came = byTopic(queryClient.getQueryData<Idea[]>(keys.ideas) ?? [])
+        .flatMap((group) => group.ideas)
+        .find((one) => !before.has(one.number));
+      if (came) setAt(came.number);
       if (wanted.by === 'service') await queryClient.invalidateQueries({ queryKey: keys.ideaService });
       if (kept?.problem)
         complain(
