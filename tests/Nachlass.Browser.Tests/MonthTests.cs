@@ -1,3 +1,4 @@
+using System.Text.Json.Nodes;
 using OpenQA.Selenium;
 
 namespace Nachlass.Browser.Tests;
@@ -55,6 +56,15 @@ public sealed class MonthTests : IDisposable
             "the weight as it was"
         );
 
+        // Weeks can begin later than today; the address keeps that too.
+        writer.Fill(writer.Field("From which day"), "7 January 2030" + Keys.Tab);
+        writer.Until(() => writer.Driver.Url.Contains("from=2030-01-07", StringComparison.Ordinal), "the later day");
+        writer.Press("Propose a month from these");
+        writer.Sees("Monday 7 January 2030 to Sunday 3 February 2030");
+        writer.Press("the order of topics");
+        writer.Fill(writer.Field("From which day"), Keys.Delete + Keys.Tab);
+        writer.Until(() => !writer.Driver.Url.Contains("from=", StringComparison.Ordinal), "from today on");
+
         writer.Press("Propose a month from these");
         writer.Until(() => Dates.Count > 2, "the dates");
         var (first, count) = (Dates[0], Dates.Count);
@@ -64,6 +74,14 @@ public sealed class MonthTests : IDisposable
         writer.Driver.FindElements(By.XPath("//button[starts-with(., 'another')]"))[1].Click();
         writer.Driver.FindElements(By.CssSelector("[aria-label^='Exchange with the date after']"))[0].Click();
         writer.Until(() => Dates[1].EndsWith("In winter.", StringComparison.Ordinal), "the two exchanged");
+        // Another form and outlet on a date.
+        void Choose(string what, string name) =>
+            writer
+                .Driver.FindElements(By.CssSelector($"select[aria-label^='{what} of']"))[1]
+                .FindElement(By.XPath($"option[.='{name}']"))
+                .Click();
+        Choose("Form", "Talk");
+        Choose("Outlet", "Walks and films");
         writer.Driver.FindElements(By.CssSelector("input[aria-label^='Take ']"))[2].Click();
         var changed = Dates;
         writer.Driver.Navigate().Refresh();
@@ -78,6 +96,11 @@ public sealed class MonthTests : IDisposable
             () => writer.Driver.Url.Contains("/plan?from=", StringComparison.Ordinal) && writer.Driver.PageSource.Contains("In winter."),
             "the weeks with it"
         );
+        var taken = JsonNode
+            .Parse(writer.Server("/api/pieces"))!
+            .AsArray()
+            .Single(one => one!["title"]!.GetValue<string>().EndsWith("In winter.", StringComparison.Ordinal))!;
+        (taken["format"]!.GetValue<string>(), taken["outlet"]!.GetValue<int>()).ShouldBe(("talk", 4));
         writer.UndoOf($"{count - 1} dates are in the plan.");
         writer.Until(() => writer.Server("/api/pieces") == before, "the plan as it was");
     }

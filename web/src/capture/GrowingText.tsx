@@ -18,10 +18,16 @@ export function GrowingText({
 } & Omit<TextareaHTMLAttributes<HTMLTextAreaElement>, 'onChange' | 'value'>) {
   const area = useRef<HTMLTextAreaElement>(null);
   useEffect(() => {
-    const own = area.current;
-    if (!own) return;
-    own.style.height = 'auto';
-    own.style.height = `${Math.max(least, own.scrollHeight)}px`;
+    const fit = () => {
+      const own = area.current;
+      if (!own) return;
+      own.style.height = 'auto';
+      own.style.height = `${Math.max(least, own.scrollHeight)}px`;
+    };
+    fit();
+    // Where the window gets narrower, the same words need more lines.
+    window.addEventListener('resize', fit);
+    return () => window.removeEventListener('resize', fit);
   }, [value, least]);
   return (
     <textarea

@@ -18,7 +18,7 @@ const longestText = 1000;
 
 /** A month proposed from an order of topics: everything in it can be changed before it is taken, as one step. */
 export default function MonthPage() {
-  const { topics, words, weeks, change: setAsked, params } = useAsked();
+  const { topics, words, from: begin, weeks, change: setAsked, params } = useAsked();
   const navigate = useNavigate();
   const number = (name: string, usual: number) => Number(params.get(name) ?? usual) || 0;
   const spacing = Math.min(60, number('spacing', 10));
@@ -33,7 +33,7 @@ export default function MonthPage() {
   const asked = {
     topics: [...topics],
     words: [...words],
-    from: null,
+    from: begin,
     weeks,
     spacing,
     perWeek,
@@ -46,7 +46,7 @@ export default function MonthPage() {
   useEffect(() => {
     document.title = 'A month proposed · Nachlass';
   }, []);
-  const back = `/topics?${new URLSearchParams([...[...params].filter(([name]) => ['topic', 'word', 'weeks'].includes(name)), ['as', 'order']])}`;
+  const back = `/topics?${new URLSearchParams([...[...params].filter(([name]) => ['topic', 'word', 'from', 'weeks'].includes(name)), ['as', 'order']])}`;
   if (proposal.error) return <Failed error={proposal.error} onRetry={() => void proposal.refetch()} />;
   if (!proposal.data) return <Loading what="Drawing the weeks up" />;
   const { from, to, open, order, without, forms, hoursFree } = proposal.data;
@@ -155,8 +155,8 @@ export default function MonthPage() {
                       <MonthRow
                         key={date.id}
                         row={date}
-                        outlet={outlets.find((outlet) => outlet.number === date.outlet)}
-                        format={named(date.format)}
+                        outlets={outlets}
+                        forms={forms}
                         order={order}
                         isFirst={rows[0] === date}
                         isLast={rows[rows.length - 1] === date}

@@ -10,12 +10,46 @@ import { weekday } from '../../ui/dates';
 import type { Row } from './proposal';
 
 type Ordered = components['schemas']['TopicOrdered'];
+type Form = components['schemas']['FormShare'];
 
-/** A date that can be changed in place: its day and hour, its topic, its words; or left out. */
+/** One of several, chosen where it stands. */
+function InPlace({
+  label,
+  value,
+  of,
+  colour = 'hair',
+  onChange,
+}: {
+  label: string;
+  value: string;
+  of: readonly (readonly [string, string])[];
+  /** Name of the colour it is known by, where it has one. */
+  colour?: string;
+  onChange: (value: string) => void;
+}) {
+  return (
+    <select
+      aria-label={label}
+      value={value}
+      onChange={(event) => onChange(event.target.value)}
+      style={{ borderColor: `var(--${colour})` }}
+      className="narrow min-h-6 max-w-48 border-b-2 bg-transparent text-[12.5px] text-ink"
+    >
+      {of.map(([key, name]) => (
+        <option key={key} value={key}>
+          {name}
+        </option>
+      ))}
+      {of.every(([key]) => key !== value) && <option value={value}>{value}</option>}
+    </select>
+  );
+}
+
+/** A date that can be changed in place: its day and hour, its topic, form and outlet, its words; or left out. */
 export function MonthRow({
   row,
-  outlet,
-  format,
+  outlets,
+  forms,
   order,
   isFirst,
   isLast,
@@ -23,8 +57,8 @@ export function MonthRow({
   onExchange,
 }: {
   row: Row;
-  outlet: Outlet | undefined;
-  format: string;
+  outlets: readonly Outlet[];
+  forms: readonly Form[];
   order: readonly Ordered[];
   isFirst: boolean;
   isLast: boolean;
@@ -33,7 +67,7 @@ export function MonthRow({
 }) {
   const [isOpen, setOpen] = useState(false);
   const idea = row.ideas[row.at];
-  const named = `${row.date}, ${format}`;
+  const named = `${row.date}, ${forms.find((form) => form.format === row.format)?.name ?? row.format}`;
   const next = () => {
     const at = (row.at + 1) % Math.max(1, row.ideas.length);
     onChange({ at, text: row.ideas[at]?.text ?? row.text });
@@ -88,16 +122,6 @@ export function MonthRow({
             ))}
           </select>
         </span>
-        <span className="mt-1 flex items-baseline gap-2 text-[12.5px] text-second">
-          <span
-            aria-hidden
-            className="h-2.5 w-2.5 shrink-0 self-center"
-            style={{ background: `var(--${outlet?.colour ?? 'hair'})` }}
-          />
-          <span className="min-w-0">
-            {format}, {outlet?.name}
-          </span>
-        </span>
       </div>
       <div className="min-w-0 max-md:col-start-2 max-md:mt-2">
         <GrowingText
@@ -107,20 +131,28 @@ export function MonthRow({
           onChange={(text) => onChange({ text })}
         />
         <p className="mt-0.5 flex flex-wrap items-baseline gap-x-3 text-[12.5px] text-second">
-          <select
-            aria-label={`Topic of ${named}`}
+          <InPlace
+            label={`Topic of ${named}`}
             value={row.name}
-            onChange={(event) => void turnTo(event.target.value)}
-            style={{ borderColor: `var(--${row.topic?.colour ?? 'hair'})` }}
-            className="narrow min-h-6 max-w-48 border-b-2 bg-transparent text-[12.5px] text-ink"
-          >
-            {order.every((one) => one.name !== row.name) && <option value={row.name}>{row.name}</option>}
-            {order.map((one) => (
-              <option key={one.name} value={one.name}>
-                {one.name}
-              </option>
-            ))}
-          </select>
+            of={order.map(({ name }) => [name, name])}
+            colour={row.topic?.colour}
+            onChange={(name) => void turnTo(name)}
+          />
+          <InPlace
+            label={`Form of ${named}`}
+            value={row.format}
+            of={forms.map((form) => [form.format, form.name])}
+            onChange={(format) =>
+              onChange({ format, hours: forms.find((form) => form.format === format)?.hours ?? row.hours })
+            }
+          />
+          <InPlace
+            label={`Outlet of ${named}`}
+            value={String(row.outlet)}
+            of={outlets.map((outlet) => [String(outlet.number), outlet.name])}
+            colour={outlets.find((outlet) => outlet.number === row.outlet)?.colour}
+            onChange={(outlet) => onChange({ outlet: Number(outlet) })}
+          />
           {idea && <span className="narrow">{idea.shape}</span>}
           <button type="button" className="link min-h-6" aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
             why

@@ -2,6 +2,8 @@ import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { useTopics } from '../../api/queries';
 import { Button } from '../../ui/Button';
+import { DateField } from '../../ui/DateField';
+import { today } from '../../ui/dates';
 import { Failed, Loading } from '../../ui/States';
 import { useHeld } from '../../ui/useField';
 import { TopicWord } from '../../ui/TopicWord';
@@ -18,6 +20,7 @@ export default function OrderOfTopics() {
   const search = new URLSearchParams([
     ...asked.topics.map((topic) => ['topic', String(topic)]),
     ...asked.words.map((word) => ['word', word]),
+    ...(asked.from ? [['from', asked.from]] : []),
     ['weeks', String(asked.weeks)],
   ] as [string, string][]);
   return (
@@ -65,7 +68,7 @@ const longestWord = 80,
   mostTopics = 100;
 
 /** Which topics: typed or chosen; none for all with material. */
-function Chosen({ topics, words, weeks, change }: ReturnType<typeof useAsked>) {
+function Chosen({ topics, words, from, weeks, change }: ReturnType<typeof useAsked>) {
   const all = useTopics().data ?? [];
   const [text, setText] = useHeld('order.word');
   const [error, setError] = useState('');
@@ -136,6 +139,15 @@ function Chosen({ topics, words, weeks, change }: ReturnType<typeof useAsked>) {
       <Button type="submit" disabled={!text.trim()}>
         Put in
       </Button>
+      <span className="flex items-baseline gap-x-1.5 text-second">
+        from
+        <DateField
+          label="From which day"
+          value={from}
+          empty="today"
+          onChange={(day) => change({ from: day && day > today() ? day : null })}
+        />
+      </span>
       <label className="text-second">
         for{' '}
         <select

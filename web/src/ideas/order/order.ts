@@ -4,6 +4,7 @@ import { api, ask, done } from '../../api/client';
 import type { components } from '../../api/schema';
 import { keys, queryClient } from '../../api/queries';
 import { carryOut } from '../../papers/notices';
+import { today } from '../../ui/dates';
 
 type Schemas = components['schemas'];
 export type Ordered = Schemas['TopicOrdered'];
@@ -26,6 +27,9 @@ export function useAsked() {
   const topics = params.getAll('topic').map(Number).filter(Boolean);
   const words = params.getAll('word').filter((word) => word.trim() && word.length <= 80);
   const weeks = Math.min(26, Math.max(1, Number(params.get('weeks')) || 4));
+  // What has gone by can't be planned.
+  const day = params.get('from');
+  const from = day && /^\d{4}-\d\d-\d\d$/.test(day) && day > today() ? day : null;
   /** Puts what is given in place of what the address says. */
   const change = (to: Record<string, readonly (string | number)[] | string | number | null>) =>
     setParams(
@@ -40,11 +44,17 @@ export function useAsked() {
       },
       { replace: true },
     );
-  return { topics, words, weeks, change, params };
+  return { topics, words, from, weeks, change, params };
 }
 
-export function useOrder(asked: { topics: readonly number[]; words: readonly string[]; weeks: number }) {
-  const body = { topics: [...asked.topics], words: [...asked.words], from: null, weeks: asked.weeks, weights: null };
+export function useOrder(asked: {
+  topics: readonly number[];
+  words: readonly string[];
+  from: string | null;
+  weeks: number;
+}) {
+  const { from, weeks } = asked;
+  const body = { topics: [...asked.topics], words: [...asked.words], from, weeks, weights: null };
   return useQuery({
     queryKey: keys.order(body),
     queryFn: () => ask(api.POST('/api/topics/order', { body })),
