@@ -29,8 +29,11 @@ public sealed class AskPlaces
     private readonly List<string> names = [];
     private readonly List<List<(int Wish, double Share)>> holders = [];
     private readonly List<List<(int Root, double Near)>> neighbours = [];
-    private readonly Dictionary<int, double> weights = [];
     private readonly WishLikeness likeness;
+
+    // While some are placed, what each stem weighs and all words of each wish: both are asked for millions of times.
+    private double[] weights = [],
+        wholes = [];
 
     public AskPlaces() =>
         likeness = new WishLikeness(root => roots.TryGetValue(root, out var number) ? holders[number].Count / (wishes.Count + Unheard) : 0);
@@ -66,7 +69,8 @@ public sealed class AskPlaces
         var first = wishes.Count;
         foreach (var words in added)
             Add(words, Unplaced);
-        weights.Clear();
+        weights = [.. names.Select(likeness.Weight)];
+        wholes = [.. wishes.Select(w => w.Words.Sum(word => weights[word.Root] * word.Share))];
         var groups = new Groups();
         for (var i = first; i < wishes.Count; i++)
             groups.Add(i, 1, null);
@@ -122,11 +126,10 @@ public sealed class AskPlaces
     private List<(int Wish, double Likeness)> AlikeBefore(int one)
     {
         sums.Begin(wishes.Count, names.Count);
-        var all = 0.0;
+        var all = wholes[one];
         foreach (var (word, share) in wishes[one].Words)
         {
-            var weight = Weight(word) * share;
-            all += weight;
+            var weight = weights[word] * share;
             sums.BeginWord();
             foreach (var (root, near) in CollectionsMarshal.AsSpan(neighbours[word]))
             {
@@ -143,7 +146,7 @@ public sealed class AskPlaces
         }
         foreach (var root in sums.Roots)
         {
-            var weight = Weight(root) * sums.Near[root];
+            var weight = weights[root] * sums.Near[root];
             foreach (var (wish, share) in CollectionsMarshal.AsSpan(holders[root]))
             {
                 if (wish >= one)
@@ -154,7 +157,7 @@ public sealed class AskPlaces
         var alike = new List<(int, double)>(sums.Met.Count);
         foreach (var wish in sums.Met)
         {
-            var whole = wishes[wish].Words.Sum(w => Weight(w.Root) * w.Share);
+            var whole = wholes[wish];
             alike.Add((wish, (all == 0 || whole == 0 ? 0 : sums.Own[wish] / all + sums.Its[wish] / whole) / 2));
         }
         return alike;
@@ -219,13 +222,6 @@ public sealed class AskPlaces
             }
             return true;
         }
-    }
-
-    private double Weight(int root)
-    {
-        if (!weights.TryGetValue(root, out var weight))
-            weights[root] = weight = likeness.Weight(names[root]);
-        return weight;
     }
 
     /// <summary>The number of a stem; one that is new here is held against all others, once.</summary>
