@@ -19,7 +19,7 @@ public sealed record IdeaWish(int Count, string Audience = "", int Seed = 1, IRe
 /// <param name="Shape">The angle it was laid with.</param>
 /// <param name="From">What it was made from.</param>
 /// <param name="Because">Why just that.</param>
-/// <param name="Own">Roots of the words that it has not from its angle; not kept, and null where that is not known.</param>
+/// <param name="Own">Roots of the words it has neither from its angle nor from its audience; not kept, and null where not known.</param>
 public sealed record MadeIdea(
     string Text,
     string Shape,
@@ -82,7 +82,7 @@ public static partial class IdeaMaker
             }
             used[angle] = used.GetValueOrDefault(angle) + 1;
             var own = Roots(text);
-            own.ExceptWith(Roots(Places().Replace(angle.Wording, " ")));
+            own.ExceptWith(Roots($"{Places().Replace(angle.Wording, " ")} {wish.Audience}"));
             yield return new MadeIdea(text, angle.Shape, spark.Kind, spark.Topic, spark.From, spark.Because, own);
             if (++made == wish.Count)
                 yield break;

@@ -158,6 +158,15 @@ public sealed class IdeaMakerTests
     }
 
     [Fact]
+    public void What_is_its_own_is_neither_of_its_angle_nor_of_its_audience()
+    {
+        var made = Make(Sparks(16, 4), new IdeaWish(32, "children on the bank"));
+        made.ShouldAllBe(i => i.Text.EndsWith("(for children on the bank)", StringComparison.Ordinal));
+        made.ShouldAllBe(i => i.Own!.Count > 0);
+        made.ShouldAllBe(i => i.Own!.All(root => Stems.Of($"{i.From[0].Title} topic").Any(s => s.Root == root)));
+    }
+
+    [Fact]
     public void What_is_known_or_nearly_the_same_is_not_proposed_again()
     {
         var sparks = Sparks(8, 2);

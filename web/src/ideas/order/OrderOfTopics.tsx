@@ -145,7 +145,10 @@ function Chosen({ topics, words, from, weeks, change }: ReturnType<typeof useAsk
           label="From which day"
           value={from}
           empty="today"
-          onChange={(day) => change({ from: day && day > today() ? day : null })}
+          onChange={(day) => {
+            setError(day && day < today() ? 'The weeks begin today at the earliest.' : '');
+            change({ from: day && day > today() ? day : null });
+          }}
         />
       </span>
       <label className="text-second">
