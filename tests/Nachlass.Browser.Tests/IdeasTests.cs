@@ -28,16 +28,6 @@ public sealed class IdeasTests : IDisposable
         writer.Until(() => Words != before, until);
     }
 
-    /// <summary>The papers before the demo's hundred ideas were asked for.</summary>
-    private void WithoutTheDemos()
-    {
-        var asked = JsonNode
-            .Parse(writer.Server("/api/commands"))!
-            .AsArray()
-            .First(one => one!["what"]!.GetValue<string>() == "asked for 100 ideas");
-        writer.Send($"/api/commands/{asked!["command"]}/undo", new { });
-    }
-
     [Fact]
     public void The_demo_begins_with_a_hundred_over_five_topics()
     {
@@ -72,7 +62,7 @@ public sealed class IdeasTests : IDisposable
         writer.Put($"/api/pieces/{number}/draft", new { text = string.Join("\n\n", texts), version = draft["version"]!.GetValue<int>() });
         var version = JsonNode.Parse(writer.Server($"/api/pieces/{number}"))!["version"]!.GetValue<int>();
         writer.Patch($"/api/pieces/{number}", new { version, stage = "Out" });
-        WithoutTheDemos();
+        writer.TakeBackDemoIdeas();
         writer.Open("/bench/ideas?topic=1&topic=4");
         writer.Press("How many ideas");
         writer.Press("100 ideas");
@@ -98,7 +88,7 @@ public sealed class IdeasTests : IDisposable
     public void A_hundred_ideas_are_asked_for_and_sorted_by_key_in_one_sitting()
     {
         writer.Open("/bench");
-        WithoutTheDemos();
+        writer.TakeBackDemoIdeas();
         writer.Press("more ideas");
         writer.Sees("Nothing waits to be gone through");
         writer.Press("How many ideas");
@@ -147,7 +137,7 @@ public sealed class IdeasTests : IDisposable
     public void One_is_taken_and_started_and_what_can_not_be_asked_is_said()
     {
         writer.Open("/bench");
-        WithoutTheDemos();
+        writer.TakeBackDemoIdeas();
         writer.Open("/bench/ideas?topic=1");
         writer.Finds(By.CssSelector("[aria-label=Topics] [aria-pressed=true]")).Text.ShouldBe("ferries");
         // A seed that is none is said, and stays to be put right.

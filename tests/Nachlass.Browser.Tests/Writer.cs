@@ -1,4 +1,5 @@
 using System.Net.Http.Json;
+using System.Text.Json.Nodes;
 using OpenQA.Selenium;
 using OpenQA.Selenium.Chrome;
 using OpenQA.Selenium.Interactions;
@@ -304,6 +305,16 @@ public sealed class Writer : IDisposable
     {
         using var client = new HttpClient();
         client.PutAsJsonAsync(new Uri(app.Url + path), body).GetAwaiter().GetResult().EnsureSuccessStatusCode();
+    }
+
+    /// <summary>Takes back that the demo asked for ideas, so that none waits.</summary>
+    public void TakeBackDemoIdeas()
+    {
+        var asked = JsonNode
+            .Parse(Server("/api/commands"))!
+            .AsArray()
+            .First(one => one!["what"]!.GetValue<string>() == "asked for 100 ideas")!;
+        Send($"/api/commands/{asked["command"]}/undo", new { });
     }
 
     /// <summary>Texts caught at another door, one slip each.</summary>

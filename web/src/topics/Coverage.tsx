@@ -135,7 +135,7 @@ export function Coverage() {
                     <Link
                       to={`/library?query=${encodeURIComponent(`in:slips state:kept used:no topic:"${topic.name}"`)}`}
                       title={`${topic.kept - topic.used} kept slips on ${topic.name} stand in no piece yet`}
-                      className="block min-h-6 w-max leading-6 text-blue hover:underline"
+                      className="mt-1 block min-h-6 w-max leading-6 text-blue hover:underline"
                       style={{ marginLeft: `${depth * 18}px` }}
                     >
                       {topic.kept - topic.used} in hand
