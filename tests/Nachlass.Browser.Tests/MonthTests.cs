@@ -57,6 +57,9 @@ public sealed class MonthTests : IDisposable
         );
 
         // Weeks can begin later than today; the address keeps that too.
+        writer.Fill(writer.Field("From which day"), "3 March 2020" + Keys.Tab);
+        writer.Sees("3 Mar 2020 is before");
+        writer.Value("From which day").ShouldBe("3 March 2020");
         writer.Fill(writer.Field("From which day"), "7 January 2030" + Keys.Tab);
         writer.Until(() => writer.Driver.Url.Contains("from=2030-01-07", StringComparison.Ordinal), "the later day");
         writer.Press("Propose a month from these");

@@ -13,6 +13,7 @@ export function DateField({
   onChange,
   empty = 'no date',
   needed = false,
+  earliest,
   autoFocus = false,
   onLeave,
   className = '',
@@ -24,6 +25,8 @@ export function DateField({
   empty?: string;
   /** Whether there has to be one. */
   needed?: boolean;
+  /** The first day that can be. */
+  earliest?: string;
   autoFocus?: boolean;
   onLeave?: () => void;
   className?: string;
@@ -42,6 +45,8 @@ export function DateField({
       const day = text === '' ? null : await readDate(text).catch(() => undefined);
       if (day === undefined)
         setWrong(`“${text}” is no date that can be read. Write 3 Dec, 2026-12-03, Friday or in 2 weeks.`);
+      else if (day !== null && earliest && day < earliest)
+        setWrong(`${dateShown(day)} is before ${dateShown(earliest)}.`);
       else {
         setTyped(undefined);
         setWrong('');
@@ -120,6 +125,7 @@ export function DateField({
         type="date"
         tabIndex={-1}
         aria-hidden
+        min={earliest}
         value={value ?? ''}
         onChange={(event) => {
           if (!event.target.value) return;

@@ -145,10 +145,8 @@ function Chosen({ topics, words, from, weeks, change }: ReturnType<typeof useAsk
           label="From which day"
           value={from}
           empty="today"
-          onChange={(day) => {
-            setError(day && day < today() ? 'The weeks begin today at the earliest.' : '');
-            change({ from: day && day > today() ? day : null });
-          }}
+          earliest={today()}
+          onChange={(day) => change({ from: day === today() ? null : day })}
         />
       </span>
       <label className="text-second">
