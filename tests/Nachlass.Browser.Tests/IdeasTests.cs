@@ -200,6 +200,19 @@ public sealed class IdeasTests : IDisposable
         writer.Press("100 ideas");
         writer.Press("Ask");
         writer.Sees("200 to go through");
+        // The first of those that came is looked at, though the demo's hundred stand before it.
+        var newest = JsonNode
+            .Parse(writer.Server("/api/ideas"))!
+            .AsArray()
+            .Select(one => one!["number"]!.GetValue<int>())
+            .Order()
+            .Skip(100);
+        var looked = JsonNode
+            .Parse(writer.Server("/api/ideas"))!
+            .AsArray()
+            .Where(one => one!["idea"]!["text"]!.GetValue<string>() == Words)
+            .Select(one => one!["number"]!.GetValue<int>());
+        newest.ShouldContain(looked.Single());
         writer.Finds(By.XPath("//button[starts-with(., 'Who paid for') and contains(., 'in the end')]"));
         writer.Open("/bench/ideas/angles");
         writer.Press("bring the ready ones back");

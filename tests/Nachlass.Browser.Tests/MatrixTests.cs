@@ -1,3 +1,4 @@
+using System.Text.Json.Nodes;
 using OpenQA.Selenium;
 
 namespace Nachlass.Browser.Tests;
@@ -64,6 +65,18 @@ public sealed class MatrixTests : IDisposable
     }
 
     [Fact]
+    public void What_is_in_hand_of_a_topic_stands_under_its_name_and_opens_it()
+    {
+        writer.Open("/topics?as=coverage");
+        var inHand = writer.Finds(By.XPath("//th[a[.='bridges']]/a[contains(., ' in hand')]"));
+        var topic = JsonNode.Parse(writer.Server("/api/topics"))!.AsArray().Single(one => one!["name"]!.GetValue<string>() == "bridges")!;
+        inHand.Text.ShouldBe($"{topic["kept"]!.GetValue<int>() - topic["used"]!.GetValue<int>()} in hand");
+        inHand.Click();
+        writer.Until(() => writer.Driver.Url.Contains("used%3Ano", StringComparison.Ordinal), "the library by what is not used");
+        writer.Sees("kept");
+    }
+
+    [Fact]
     public void An_occasion_has_ideas_of_its_own_that_are_taken_begun_and_refused_where_they_stand()
     {
         var day = DateOnly.FromDateTime(DateTime.Now).AddDays(20).ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture);
@@ -82,6 +95,10 @@ public sealed class MatrixTests : IDisposable
         List<string> Ideas() =>
             [.. writer.Driver.FindElements(By.CssSelector($"ul[aria-label=\"{name}\"] .written")).Select(i => i.Text.Split('\n')[0])];
         var first = Ideas()[0];
+        // Why it is proposed, and what it was made from.
+        writer.Press($"Why: {first}");
+        writer.Until(() => writer.Finds(By.CssSelector($"ul[aria-label=\"{name}\"]")).Text.Contains("made from"), "what it was made from");
+        writer.Press($"Why: {first}");
         writer.Press($"Take: {first}");
         writer.Sees("Taken as slip");
         writer.Until(() => !Ideas().Contains(first), "it to be gone from there");

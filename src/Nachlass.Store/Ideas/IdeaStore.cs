@@ -270,8 +270,8 @@ public sealed class IdeaStore(PapersFile papers, SparkStore sparks, FindStore fi
             ? new SaidBefore(said.Piece, said.Title, said.Saying.Passage, said.Saying.Share)
             : null;
 
-    /// <summary>Whether a passage holds what an idea is about. An angle's words alone can fill the share: any passage with “say”, “only”
-    /// and “think” in it would have said who has the say over anything.</summary>
+    /// <summary>Whether a passage holds what an idea is about. An angle's words alone can fill the share: any passage in which somebody
+    /// only thinks and says would have said who has the say over anything.</summary>
     private bool IsOn(string passage, IReadOnlySet<string>? own)
     {
         if (own is not { Count: > 0 })

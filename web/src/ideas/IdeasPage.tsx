@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { api, ask as request, done } from '../api/client';
 import { keys, queryClient } from '../api/queries';
@@ -37,6 +37,10 @@ export default function IdeasPage() {
   const [picked, setPicked] = useState<ReadonlySet<number>>(new Set());
   const [at, setAt] = useState<number>();
   const [editing, setEditing] = useState(false);
+  const isAtWords = useRef(editing);
+  useEffect(() => {
+    isAtWords.current = editing;
+  });
   const [taken, setTaken] = useState<{ command: number; ideas: readonly number[] }[]>([]);
   const [look, setLook] = useState<{ wanted: Wanted; look: Look }>();
   const [tally, setTally] = useState<Partial<Record<IdeaAct, number>>>({});
@@ -138,11 +142,11 @@ export default function IdeasPage() {
     const before = new Set(order.map((one) => one.number));
     try {
       const kept = await ask(wanted);
-      // What came is what one wants to see, also where a hundred others wait before it.
+      // What came is what one wants to see, also where a hundred others wait before it; not under a hand that writes.
       const came = byTopic(queryClient.getQueryData<Idea[]>(keys.ideas) ?? [])
         .flatMap((group) => group.ideas)
         .find((one) => !before.has(one.number));
-      if (came) setAt(came.number);
+      if (came && !isAtWords.current) setAt(came.number);
       if (wanted.by === 'service') await queryClient.invalidateQueries({ queryKey: keys.ideaService });
       if (kept?.problem)
         complain(

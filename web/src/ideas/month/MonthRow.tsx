@@ -112,7 +112,7 @@ export function MonthRow({
             aria-label={`Hour of ${named}`}
             value={row.hour}
             title={row.hourBecause}
-            onChange={(event) => onChange({ hour: Number(event.target.value) })}
+            onChange={(event) => onChange({ hour: Number(event.target.value), hourBecause: 'You chose the hour.' })}
             className="figures min-h-6 border-b border-hair bg-transparent text-ink"
           >
             {Array.from({ length: 24 }, (_, hour) => (
@@ -151,7 +151,9 @@ export function MonthRow({
             value={String(row.outlet)}
             of={outlets.map((outlet) => [String(outlet.number), outlet.name])}
             colour={outlets.find((outlet) => outlet.number === row.outlet)?.colour}
-            onChange={(outlet) => onChange({ outlet: Number(outlet) })}
+            onChange={(outlet) =>
+              onChange({ outlet: Number(outlet), hourBecause: 'You chose the outlet; the hour is as it was before.' })
+            }
           />
           {idea && <span className="narrow">{idea.shape}</span>}
           <button type="button" className="link min-h-6" aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
