@@ -15,10 +15,12 @@ internal static class Typing
 {
     public const string Command = "typing";
     private const int Keys = 120,
+        Rounds = 4,
         Opens = 7;
 
-    /// <summary>How long a key takes, in milliseconds.</summary>
-    public sealed record Figures(double Median, double P95);
+    /// <summary>How long a key takes, in milliseconds: of all keys, and of those of the quietest round, since whatever else a machine does
+    /// only adds.</summary>
+    public sealed record Figures(double Median, double P95, double QuietP95);
 
     /// <summary>Rows for the table, with the plain field as the reference in the same run.</summary>
     public static string Measure()
@@ -37,12 +39,13 @@ internal static class Typing
 
             In headless Chromium without a graphics card, the window 1280 by 800: real prose (the longest demo piece, again
             and again) in the draft of a piece, and in a plain field of the same page with the same text, in the same run. A
-            key is timed to the frame that shows it, which comes sixty times a second; opening from the address, with nothing
-            of the program in memory, to the first line (of the field: to its text on the screen); a save from the request that
-            follows a pause to its answer.
+            key is timed to the frame that shows it, in {Rounds} rounds of {Keys} keys typed without a pause, so that saves fall
+            among them; of all, and of the quietest round, since what else a machine does only adds. Opening from the address,
+            with nothing of the program in memory, to the first line (of the field: to its text on the screen); a save from the
+            request to its answer.
 
-            | words | a key, median | p95 | plain field, p95 | ratio | open, median | longest of seven | plain field | a save |
-            | ---: | ---: | ---: | ---: | ---: | ---: | ---: | ---: | ---: |
+            | words | a key, median | p95 | quietest round | plain field, p95 | quietest | ratio | open, median | longest of seven | plain field | a save |
+            | ---: | ---: | ---: | ---: | ---: | ---: | ---: | ---: | ---: | ---: | ---: |
             {rows.ToString().TrimEnd()}
             """;
     }
@@ -111,8 +114,8 @@ internal static class Typing
         var plain = Run(driver);
         return string.Create(
             CultureInfo.InvariantCulture,
-            $"| {size:N0} | {editor.Median:0.0} ms | {editor.P95:0.0} ms | {plain.P95:0.0} ms "
-                + $"| ×{editor.P95 / plain.P95:0.0} | {opens[Opens / 2]:0} ms | {opens[^1]:0} ms | {shown:0} ms | {save:0} ms |\n"
+            $"| {size:N0} | {editor.Median:0.0} ms | {editor.P95:0.0} ms | {editor.QuietP95:0.0} ms | {plain.P95:0.0} ms "
+                + $"| {plain.QuietP95:0.0} ms | ×{editor.QuietP95 / plain.QuietP95:0.0} | {opens[Opens / 2]:0} ms | {opens[^1]:0} ms | {shown:0} ms | {save:0} ms |\n"
         );
     }
 
@@ -158,13 +161,21 @@ internal static class Typing
             }, true);
             """
         );
+        var rounds = Enumerable.Range(0, Rounds).Select(_ => Round(driver)).ToList();
+        var all = rounds.SelectMany(r => r).Order().ToList();
+        return new Figures(all[all.Count / 2], P95(all), rounds.Min(r => P95([.. r.Order()])));
+        static double P95(List<double> ordered) => ordered[(int)(ordered.Count * 0.95)];
+    }
+
+    private static List<double> Round(ChromeDriver driver)
+    {
         for (var i = 0; i < Keys; i++)
         {
             new Actions(driver).SendKeys(i % 6 == 5 ? " " : ((char)('a' + i % 26)).ToString()).Perform();
             Thread.Sleep(40);
         }
         Thread.Sleep(300);
-        var taken = ((IEnumerable<object>)driver.ExecuteScript("return window.taken")!).Select(Convert.ToDouble).Order().ToList();
-        return new Figures(taken[taken.Count / 2], taken[(int)(taken.Count * 0.95)]);
+        var taken = (IEnumerable<object>)driver.ExecuteScript("return window.taken.splice(0)")!;
+        return [.. taken.Select(Convert.ToDouble)];
     }
 }

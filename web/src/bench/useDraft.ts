@@ -1,5 +1,5 @@
 import { replaceEqualDeep } from '@tanstack/react-query';
-import { useCallback, useEffect, useReducer, useRef, useState } from 'react';
+import { startTransition, useCallback, useEffect, useReducer, useRef, useState } from 'react';
 import { api, ask, done, Problem, soonAgain, type Anchor, type Done, type Draft, type Merged } from '../api/client';
 import { onChanged, onLine } from '../api/events';
 import { keys, queryClient } from '../api/queries';
@@ -75,7 +75,7 @@ export function useDraft(piece: number) {
     /** Typed in another sitting and not sent: shown as soon as there is an editor. */
     held: undefined as string | undefined,
   });
-  const timers = useRef({ send: 0, hold: 0 });
+  const timers = useRef({ send: 0, hold: 0, around: 0 });
   const line = useRef<Promise<unknown>>(Promise.resolve());
   const path = { number: String(piece) };
 
@@ -104,6 +104,14 @@ export function useDraft(piece: number) {
     const { written, version, base } = it.current;
     if (!written) return undefined;
     return { piece, text: written.text(), anchors: written.anchors(), version, base, at: Date.now() };
+  }, [piece]);
+
+  /** Reads anew what writing changes besides the draft; the rest of the papers is as it was. */
+  const refreshAround = useCallback(() => {
+    clearTimeout(timers.current.around);
+    for (const of of [keys.piece, keys.material, keys.links, keys.history])
+      void queryClient.invalidateQueries({ queryKey: of(piece) });
+    for (const key of [keys.pieces(), keys.tally]) void queryClient.invalidateQueries({ queryKey: key });
   }, [piece]);
 
   /** Lays two texts over each other; takes them both when neither is in the other's way. */
@@ -145,6 +153,8 @@ export function useDraft(piece: number) {
       // From a merge on nobody has followed the sections; the server knows them again by their headings.
       const sent = editor.current ? editor.current.send() : now.written;
       const text = sent.text();
+      // From here on the longest wait is counted anew; what is typed meanwhile is no reason to send again at once.
+      now.since = Date.now();
       state('saving');
       try {
         const { pasted } = now;
@@ -153,17 +163,18 @@ export function useDraft(piece: number) {
         now.own.add(command);
         now.version = answer.version;
         now.base = text;
-        now.since = Date.now();
         const isAll = sent.same(now.written) || now.written === undefined;
         if (isAll) now.written = undefined;
-        setDraft({ ...answer, text });
+        // Whoever types on meanwhile is not kept waiting for the outline and the counts.
+        startTransition(() => setDraft({ ...answer, text }));
         editor.current?.counted(answer);
         setError(undefined);
         await releaseDraft(piece, text);
         state(isAll ? 'saved' : 'typing');
         if (!isAll) plan.current(pause);
-        for (const key of [keys.piece(piece), keys.pieces(), keys.tally])
-          void queryClient.invalidateQueries({ queryKey: key });
+        // Asked for with each save of one who writes on, what stands around the draft would cost keys.
+        clearTimeout(timers.current.around);
+        timers.current.around = window.setTimeout(refreshAround, pause);
         return;
       } catch (problem) {
         if (problem instanceof Problem && problem.status === 409 && problem.current) {
@@ -180,7 +191,7 @@ export function useDraft(piece: number) {
         return;
       }
     }
-  }, [piece, merge, state]);
+  }, [piece, merge, state, refreshAround]);
 
   const flush = useCallback(() => queued(send), [queued, send]);
   const plan = useRef<(wait: number) => void>(() => undefined);
@@ -226,9 +237,12 @@ export function useDraft(piece: number) {
       clearTimeout(waiting.hold);
       const last = held();
       if (last) keepDraftNow(last);
-      void flush().then(() => keeping(place, now.written ? 'kept' : 'saved'));
+      void flush().then(() => {
+        keeping(place, now.written ? 'kept' : 'saved');
+        refreshAround();
+      });
     };
-  }, [piece, flush, held, place]);
+  }, [piece, flush, held, place, refreshAround]);
 
   /** The editor is there. */
   const attach = useCallback(
@@ -270,6 +284,7 @@ export function useDraft(piece: number) {
       if (!now.written) now.since = Date.now();
       now.written = snapshot;
       if (now.isClashing) return;
+      clearTimeout(timers.current.around);
       state('typing');
       clearTimeout(timers.current.hold);
       timers.current.hold = window.setTimeout(() => {
