@@ -177,6 +177,7 @@ namespace Nachlass.Web
             var nearby = app.Services.GetRequiredService<Nearby>();
             var learning = app.Services.GetRequiredService<TopicLearning>();
             var worth = app.Services.GetRequiredService<WorthStore>();
+            var shelf = app.Services.GetRequiredService<AskShelf>();
             _ = Task.Run(() =>
             {
                 columns.Fill();
@@ -184,6 +185,7 @@ namespace Nachlass.Web
                 learning.Begin();
                 // The first text to be shown would otherwise wait a second for Markdown and sanitiser to be compiled.
                 Nachlass.Core.Text.Reading.Html("# A *first* text");
+                _ = shelf.ReadClosely();
                 worth.KeepFilled(app.Lifetime.ApplicationStopping);
             });
             Use(app, Path.Combine(AppContext.BaseDirectory, "wwwroot"));

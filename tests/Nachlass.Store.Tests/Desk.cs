@@ -109,9 +109,9 @@ public sealed class Desk : IDisposable
         CatalogueViews = new CatalogueViewStore(Papers);
         Closings = new ClosingStore(Papers, Nearby);
         Catalogue = new CatalogueStore(Papers, Nearby);
-        var shelf = new Store.Catalogue.Asks.AskShelf(Papers);
-        Messages = new Store.Catalogue.Asks.MessageStore(Papers, shelf);
-        Asks = new Store.Catalogue.Asks.AskStore(Papers, shelf, Nearby, Worth);
+        AskShelf = new Store.Catalogue.Asks.AskShelf(Papers);
+        Messages = new Store.Catalogue.Asks.MessageStore(Papers, AskShelf);
+        Asks = new Store.Catalogue.Asks.AskStore(Papers, AskShelf, Nearby, Worth);
         Angles = new Store.Ideas.AngleStore(Papers);
         var sparks = new Store.Ideas.SparkStore(Papers, Nearby, Topics, Coverage, Digests, Advice, Asks, Occasions, Columns);
         Ideas = new Store.Ideas.IdeaStore(Papers, sparks, Find, Nearby);
@@ -124,7 +124,7 @@ public sealed class Desk : IDisposable
         TopicOrder = new Store.Ideas.Order.TopicOrderStore(Papers, Topics, Asks, Occasions, Coverage, Columns);
         Month = new Store.Ideas.Month.MonthStore(Papers, TopicOrder, sparks, Occasions, Nearby, Columns);
         Past = new Store.Catalogue.PastStore(Papers);
-        Pages = new Store.Catalogue.Pages.PageStore(Papers, Messages, shelf, passphrase => "hash of " + passphrase);
+        Pages = new Store.Catalogue.Pages.PageStore(Papers, Messages, AskShelf, passphrase => "hash of " + passphrase);
         Cadences = new CadenceStore(Papers);
         Connections = new ConnectionStore(Papers);
         Audio = new Store.Catalogue.Audio.AudioStore(Papers, Shelf, look);
@@ -209,6 +209,7 @@ public sealed class Desk : IDisposable
     public CatalogueViewStore CatalogueViews { get; }
     public ClosingStore Closings { get; }
     public CatalogueStore Catalogue { get; }
+    public Store.Catalogue.Asks.AskShelf AskShelf { get; }
     public Store.Catalogue.Asks.MessageStore Messages { get; }
     public Store.Catalogue.Asks.AskStore Asks { get; }
     public Store.Ideas.AngleStore Angles { get; }

@@ -1,4 +1,6 @@
+using System.Numerics.Tensors;
 using Nachlass.Core.Catalogue.Asks;
+using Nachlass.Core.Text;
 
 namespace Nachlass.Core.Tests.Catalogue;
 
@@ -57,7 +59,7 @@ public class AsksTests
     private static IReadOnlyList<int> Placed(AskPlaces places, params string[] texts)
     {
         var next = 0;
-        return places.Place([.. texts.Select(t => Wishes.In(t).ShouldHaveSingleItem(t).Words)], () => ++next);
+        return places.Place([.. texts.Select(t => Wishes.In(t).ShouldHaveSingleItem(t))], () => ++next);
     }
 
     [Fact]
@@ -80,13 +82,78 @@ public class AsksTests
     public void What_has_an_ask_keeps_it_and_draws_what_comes_after()
     {
         var places = new AskPlaces();
-        IReadOnlyList<WishWord> Of(string text) => Wishes.In(text)[0].Words;
+        static Wish Of(string text) => Wishes.In(text)[0];
         // By hand: rope and songs are one ask, and a sentence about geese asks nothing.
         places.Add(Of("How long was the rope walk?"), 7);
         places.Add(Of("Did they sing songs there?"), 7);
         places.Add(Of("What did geese pay at the toll?"), 0);
         var placed = places.Place([Of("Which songs did they sing?"), Of("How much did the geese pay, by the way?")], () => 99);
         placed.ShouldBe([7, 0]);
+    }
+
+    private static Wish[] Read(params string[] texts)
+    {
+        var wishes = texts.Select(t => Wishes.In(t).ShouldHaveSingleItem(t)).ToList();
+        return [.. wishes.Zip(SentenceMeaning.Of([.. wishes.Select(w => w.Said)]), (w, meaning) => w with { Meaning = meaning })];
+    }
+
+    private static readonly string[] Moon =
+    [
+        "Why does the moon look so big when it stands near the horizon?",
+        "I live under street lamps. What is left of the sky for those of us in town?",
+        "Last night it was enormous as it rose. I have never understood why it looks larger down there.",
+        "Can one see anything at all from the middle of a city?",
+        "Which binoculars would you give to a beginner?",
+        "Please recommend a pair of field glasses for somebody who is just starting to look up.",
+    ];
+
+    [Fact]
+    public void Wishes_that_share_hardly_a_word_are_one_ask_by_what_they_mean()
+    {
+        var next = 0;
+        var asks = new AskPlaces().Place(Read(Moon), () => ++next);
+        asks.ShouldBe([1, 2, 1, 2, 3, 3]);
+        // By their words they are not.
+        Placed(new AskPlaces(), Moon).Distinct().Count().ShouldBeGreaterThan(3);
+    }
+
+    [Fact]
+    public void What_is_placed_again_with_what_came_later_is_placed_as_if_all_had_come_at_once()
+    {
+        var (places, next, read) = (new AskPlaces(), 10, Read(Moon));
+        IReadOnlyList<int> asks = [];
+        for (var i = 0; i < read.Length; i++)
+            asks = places.Place([read[i]], () => ++next, [.. Enumerable.Range(0, i)]);
+        asks.Select(a => asks.ToList().IndexOf(a)).ShouldBe([0, 1, 0, 1, 4, 4]);
+        // An ask keeps its number: the first wish was one by itself before.
+        asks[0].ShouldBe(11);
+    }
+
+    [Fact]
+    public void An_ask_that_is_not_placed_again_stays_and_draws_those_that_are()
+    {
+        var (places, read) = (new AskPlaces(), Read(Moon));
+        // By hand: each of these two is an ask of its own, the moon's with a number of its writer's.
+        places.Add(read[0], 7);
+        places.Add(read[1], 8);
+        places.Add(read[4], 9);
+        var asks = places.Place([read[2], read[5]], () => 99, 1);
+        asks.ShouldBe([8, 7, 9]);
+        places.Place([read[3]], () => 99).ShouldBe([8]);
+    }
+
+    [Fact]
+    public void What_texts_mean_is_the_same_alone_and_among_others_and_has_length_one()
+    {
+        var all = SentenceMeaning.Of([.. Moon, "", "?", new string('x', 5_000)]);
+        all.Length.ShouldBe(Moon.Length + 3);
+        foreach (var meaning in all)
+        {
+            meaning.Length.ShouldBe(SentenceMeaning.Numbers);
+            TensorPrimitives.Norm<float>(meaning).ShouldBe(1, 0.001);
+        }
+        TensorPrimitives.Dot<float>(all[2], SentenceMeaning.Of([Moon[2]])[0]).ShouldBe(1, 0.001);
+        SentenceMeaning.Of([]).ShouldBeEmpty();
     }
 
     [Fact]

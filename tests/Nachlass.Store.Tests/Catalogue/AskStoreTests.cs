@@ -85,6 +85,97 @@ public sealed class AskStoreTests : IDisposable
         desk.Asks.List().ShouldHaveSingleItem();
     }
 
+    /// <summary>Three wishes of two readers each in words that differ, the moon's, the city's and the binoculars'.</summary>
+    private static readonly string[] Sky =
+    [
+        "Why does the moon look so big when it stands near the horizon?",
+        "I live under street lamps. What is left of the sky for those of us in town?",
+        "Last night it was enormous as it rose. I have never understood why it looks larger down there.",
+        "Can one see anything at all from the middle of a city?",
+        "Which binoculars would you give to a beginner?",
+        "Please recommend a pair of field glasses for somebody who is just starting to look up.",
+    ];
+
+    private static readonly string[] Subjects =
+    [
+        "eels weirs",
+        "bread pennies",
+        "ropes knots",
+        "ferries winters",
+        "letters stamps",
+        "bells funerals",
+        "potatoes cellars",
+        "choirs nerves",
+        "maps borders",
+        "goats cheese",
+    ];
+
+    /// <summary>Wishes on all kinds of things, each of another.</summary>
+    private static string Another(int i) =>
+        (i / Subjects.Length % 4) switch
+        {
+            0 => "What have {0} to do with {1}?",
+            1 => "I would love to read about {1} without {0}.",
+            2 => "Who first thought of {0}, and what of {1}?",
+            _ => "Could you tell us what {1} cost before there were {0}?",
+        }
+            is var form
+            ? string.Format(null, form, [.. Subjects[i % Subjects.Length].Split(' ')])
+            : "";
+
+    private bool AreOne(string one, string other) => Ask(one).Number == Ask(other).Number;
+
+    private bool IsSkySorted() =>
+        AreOne("look so big", "larger down") && AreOne("left of the sky", "middle of a city") && AreOne("binoculars", "field glasses");
+
+    [Fact]
+    public void It_makes_no_difference_whether_wishes_come_at_once_or_one_by_one_and_undo_takes_the_last_back()
+    {
+        In([.. Enumerable.Range(0, Subjects.Length).Select(Another)]);
+        foreach (var text in Sky[..^1])
+            In(text);
+        var before = desk.Asks.List().Select(a => (a.Number, a.Messages.Count)).ToList();
+        var done = In(Sky[^1]);
+        IsSkySorted().ShouldBeTrue();
+        desk.History.Undo(done.Command, Once.Unkeyed);
+        desk.Asks.List().Select(a => (a.Number, a.Messages.Count)).ShouldBe(before, ignoreOrder: true);
+        In(Sky[^1]);
+        IsSkySorted().ShouldBeTrue();
+        desk.Papers.Check();
+    }
+
+    [Fact]
+    public void What_was_parted_by_hand_does_not_come_together_again_with_what_comes_after()
+    {
+        In([.. Enumerable.Range(0, Subjects.Length).Select(Another), .. Sky]);
+        var (moon, down) = (Ask("look so big").Number, Ask("larger down").Wishes.Single(w => w.Text.Contains("larger down")));
+        desk.Asks.Place(down.Number, new WishPlace(), Once.Unkeyed);
+        In("What sort of binoculars should I buy for forty pounds?");
+        Ask("look so big").Number.ShouldBe(moon);
+        AreOne("look so big", "larger down").ShouldBeFalse();
+        AreOne("binoculars should I buy", "field glasses").ShouldBeTrue();
+    }
+
+    [Fact]
+    public async Task Thousands_are_asks_by_their_words_at_once_and_by_what_they_mean_when_they_were_read_closely()
+    {
+        string[] texts = [.. Enumerable.Range(0, AskShelf.MostClosely).Select(Another), .. Sky];
+        In(texts).Answer.Wishes.ShouldBe(texts.Length);
+        var byWords = desk.Asks.List().Select(a => (a.Number, a.Messages.Count)).ToList();
+        IsSkySorted().ShouldBeFalse();
+        await desk.AskShelf.ReadClosely();
+        desk.AskShelf.Left.ShouldBe(0);
+        IsSkySorted().ShouldBeTrue();
+        desk.Asks.List().Sum(a => a.Messages.Count).ShouldBe(texts.Length);
+
+        // It is a step like any other, and one that was taken back is not done again.
+        var last = desk.History.Latest().First(s => s.What.StartsWith("read ", StringComparison.Ordinal));
+        desk.History.Undo(last.Command, Once.Unkeyed);
+        desk.Asks.List().Select(a => (a.Number, a.Messages.Count)).ShouldBe(byWords, ignoreOrder: true);
+        await desk.AskShelf.ReadClosely();
+        IsSkySorted().ShouldBeFalse();
+    }
+
     [Fact]
     public void Joined_asks_are_one_with_the_words_its_writer_gave()
     {

@@ -144,6 +144,7 @@ export const keys = {
   beforeOut: (piece: number) => ['piece', piece, 'before-out'],
   catalogue: ['catalogue'],
   asks: (putAway: boolean) => ['asks', putAway],
+  asksReading: ['asks', 'reading'],
   messages: (asked: unknown) => ['messages', asked],
   mentioned: (query: string) => ['catalogue', 'mentions', query],
   year: (year: number) => ['catalogue', 'year', year],

@@ -3,18 +3,23 @@ using System.Runtime.InteropServices;
 namespace Nachlass.Core.Catalogue.Asks;
 
 /// <summary>
-/// Finds for wishes the asks they belong to. What has an ask keeps it, so that a new message moves none of the others and what was joined
-/// or parted by hand stays; it draws to it what comes after.
+/// Finds for wishes the asks they belong to. What has an ask keeps it, so that what was joined or parted by hand stays, and draws to it
+/// what comes after; but for those that are to be placed again with the new ones.
 /// </summary>
 /// <remarks>
 /// Group-average agglomerative clustering (Manning, Raghavan and Schütze, <i>Introduction to Information Retrieval</i> (2008), section
-/// 17.3) of the new wishes, in which each ask that is there already is one group from the start and no two of them are joined. Only
-/// wishes that share a word or come near in one are held against each other. The constants are set on labelled messages; see the bench.
+/// 17.3) of the new wishes, in which each ask that is there already is one group from the start and no two of them are joined. Wishes
+/// whose meaning was read are held against each other by that (<see cref="WishMeanings"/>); else by their words
+/// (<see cref="WishLikeness"/>), and then only those that share one or come near in one. The constants are set on labelled messages; see
+/// the bench.
 /// </remarks>
 public sealed class AskPlaces
 {
-    /// <summary>From this likeness on two groups of wishes are one ask.</summary>
+    /// <summary>From this likeness of words on two groups of wishes are one ask.</summary>
     public const double Floor = 0.27;
+
+    /// <summary>From this likeness of meanings on two groups of wishes are one ask.</summary>
+    public const double MeaningFloor = 2.2;
 
     private const double LeastLikeness = 0.05;
 
@@ -30,6 +35,7 @@ public sealed class AskPlaces
     private readonly List<List<(int Wish, double Share)>> holders = [];
     private readonly List<List<(int Root, double Near)>> neighbours = [];
     private readonly WishLikeness likeness;
+    private readonly WishMeanings meanings = new();
 
     // While some are placed, what each stem weighs and all words of each wish: both are asked for millions of times.
     private double[] weights = [],
@@ -47,9 +53,10 @@ public sealed class AskPlaces
 
     /// <summary>Takes in a wish that has its ask.</summary>
     /// <param name="ask">Its ask; 0 for those that ask nothing, which draw others like any ask.</param>
-    public void Add(IReadOnlyList<WishWord> words, int ask)
+    public void Add(Wish wish, int ask)
     {
-        var numbered = words.Select(w => (Root: Meet(w.Root), w.Share)).ToList();
+        meanings.Add(wish.Meaning);
+        var numbered = wish.Words.Select(w => (Root: Meet(w.Root), w.Share)).ToList();
         foreach (var (root, share) in numbered)
             holders[root].Add((wishes.Count, share));
         wishes.Add((numbered, ask));
@@ -57,23 +64,87 @@ public sealed class AskPlaces
             sizes[ask] = sizes.GetValueOrDefault(ask) + 1;
     }
 
-    /// <summary>Places new wishes and takes them in.</summary>
-    /// <param name="added">Their words.</param>
-    /// <param name="next">Gives the number of a new ask.</param>
-    /// <returns>The ask of each, in their order.</returns>
-    public IReadOnlyList<int> Place(IReadOnlyList<IReadOnlyList<WishWord>> added, Func<int> next) =>
-        [.. added.Chunk(Together).SelectMany(some => PlaceSome(some, next))];
+    /// <summary>Takes in what a wish means that was taken in without.</summary>
+    /// <param name="at">The how manieth it was.</param>
+    public void Know(int at, float[] meaning) => meanings.Know(at, meaning);
 
-    private int[] PlaceSome(IReadOnlyList<WishWord>[] added, Func<int> next)
+    /// <summary>Takes new wishes in and places them: by what they mean when that was read of all of them.</summary>
+    /// <param name="next">Gives the number of a new ask.</param>
+    /// <param name="again">Those that were taken in before and are to be placed again with them, by the how manieth they were; all of
+    /// them and of the new ones have to be read. An ask of theirs keeps its number where the first of its wishes goes.</param>
+    /// <returns>The ask of each, those that are placed again before the new ones.</returns>
+    public IReadOnlyList<int> Place(IReadOnlyList<Wish> added, Func<int> next, params IReadOnlyList<int> again)
     {
-        var first = wishes.Count;
-        foreach (var words in added)
-            Add(words, Unplaced);
+        var areRead = added.All(w => w.Meaning is not null);
+        var news = again.Select(wish => (Wish: wish, Was: TakeOut(wish))).ToList();
+        foreach (var wish in added)
+        {
+            news.Add((wishes.Count, Unplaced));
+            Add(wish, Unplaced);
+        }
+        foreach (var some in news.Chunk(Together))
+            PlaceSome(some.ToDictionary(n => n.Wish, n => n.Was), areRead, next);
+        return [.. news.Select(n => wishes[n.Wish].Ask)];
+    }
+
+    /// <returns>The ask it was in.</returns>
+    private int TakeOut(int wish)
+    {
+        var (words, ask) = wishes[wish];
+        wishes[wish] = (words, Unplaced);
+        if (--sizes[ask] == 0)
+            sizes.Remove(ask);
+        return ask;
+    }
+
+    /// <param name="news">Wishes with the asks they were in.</param>
+    private void PlaceSome(Dictionary<int, int> news, bool areRead, Func<int> next)
+    {
+        var groups = new Groups();
+        foreach (var wish in news.Keys)
+            groups.Add(wish, 1, null);
+        if (areRead)
+            DrawByMeaning(groups, [.. news.Keys]);
+        else
+            DrawByWords(groups, news.Keys.Min());
+        foreach (var (members, ask) in groups.Join(areRead ? MeaningFloor : Floor).OrderBy(g => g.Members.Min()))
+        {
+            var own = members.Where(news.ContainsKey).Order().ToList();
+            if (own.Count == 0)
+                continue;
+            var at = ask ?? own.Select(m => news[m]).FirstOrDefault(was => was > 0 && !sizes.ContainsKey(was));
+            if (ask is null && at == 0)
+                at = next();
+            foreach (var wish in own)
+                wishes[wish] = (wishes[wish].Words, at);
+            sizes[at] = sizes.GetValueOrDefault(at) + own.Count;
+        }
+    }
+
+    private void DrawByMeaning(Groups groups, int[] news)
+    {
+        var seen = meanings.See();
+        var there = Enumerable
+            .Range(0, wishes.Count)
+            .Where(j => wishes[j].Ask != Unplaced && seen.Knows(j))
+            .GroupBy(j => wishes[j].Ask)
+            .ToList();
+        foreach (var ask in there)
+            groups.Meet(ask.First(), ask.Count(), ask.Key);
+        var sums = there.Select(ask => (Group: ask.First(), Sum: seen.Sum(ask))).ToList();
+        foreach (var (at, wish) in news.Index())
+        {
+            foreach (var (group, sum) in sums)
+                groups.Draw(wish, group, seen.Likeness(wish, sum));
+            foreach (var other in news.Take(at))
+                groups.Draw(wish, other, seen.Likeness(wish, other));
+        }
+    }
+
+    private void DrawByWords(Groups groups, int first)
+    {
         weights = [.. names.Select(likeness.Weight)];
         wholes = [.. wishes.Select(w => w.Words.Sum(word => weights[word.Root] * word.Share))];
-        var groups = new Groups();
-        for (var i = first; i < wishes.Count; i++)
-            groups.Add(i, 1, null);
         // All that is in an ask is one group, by the number of its first wish.
         var groupOf = Enumerable.Range(0, wishes.Count).ToArray();
         var firstOf = new Dictionary<int, int>();
@@ -81,7 +152,7 @@ public sealed class AskPlaces
             if (!firstOf.TryAdd(wishes[j].Ask, j))
                 groupOf[j] = firstOf[wishes[j].Ask];
         var (drawn, to) = (new double[wishes.Count], new List<int>());
-        for (var i = first; i < wishes.Count; i++)
+        for (var i = first; i < wishes.Count && i < first + Together; i++)
         {
             // Added up for each group first: a wish may be like thousands that are in a few asks.
             foreach (var (j, alike) in AlikeBefore(i))
@@ -102,21 +173,6 @@ public sealed class AskPlaces
             }
             to.Clear();
         }
-        var placed = new int[added.Length];
-        foreach (var (members, ask) in groups.Join(Floor).OrderBy(g => g.Members.Min()))
-        {
-            var news = members.Where(m => m >= first).ToList();
-            if (news.Count == 0)
-                continue;
-            var at = ask ?? next();
-            foreach (var wish in news)
-            {
-                placed[wish - first] = at;
-                wishes[wish] = (wishes[wish].Words, at);
-            }
-            sizes[at] = sizes.GetValueOrDefault(at) + news.Count;
-        }
-        return placed;
     }
 
     private const int Unplaced = -1;

@@ -83,7 +83,11 @@ public static partial class Wishes
         var words = roots.Select(r => new WishWord(r, 1)).Concat(context.Select(r => new WishWord(r, share))).ToList();
         return roots.Count == 0 && share < 1 || words.Count == 0
             ? null
-            : new Wish(PlainText.Headline(sentence, Longest), words) { Own = roots.Count };
+            : new Wish(PlainText.Headline(sentence, Longest), words)
+            {
+                Own = roots.Count,
+                Said = $"{PlainText.Headline(before, Longest)} {PlainText.Headline(sentence, Longest)}".Trim(),
+            };
     }
 
     /// <summary>The stems of a text that say what it is about.</summary>
@@ -234,4 +238,10 @@ public sealed record Wish(string Text, IReadOnlyList<WishWord> Words)
 
     /// <summary>What a word of the sentence before counts.</summary>
     public const double OfContext = 0.4;
+
+    /// <summary>The sentence with the one before it, by which it is read closely.</summary>
+    public string Said { get; init; } = Text;
+
+    /// <summary>What that means, by <see cref="SentenceMeaning"/>; null until it was read.</summary>
+    public float[]? Meaning { get; init; }
 }

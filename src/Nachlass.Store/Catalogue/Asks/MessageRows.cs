@@ -120,8 +120,14 @@ internal static class AskRows
             })
         );
 
+    /// <summary>Puts a wish where its writer says that it belongs. The ask it leaves and the one it goes to are what they were made to be from
+    /// then on.</summary>
     public static void Move(SqliteConnection db, WishNumber wish, AskNumber? ask) =>
-        db.Execute("UPDATE wish SET ask = @ask, by_hand = 1 WHERE number = @wish", new { wish, ask });
+        db.Execute(
+            "UPDATE ask SET version = version + 1 WHERE number IN (@ask, (SELECT ask FROM wish WHERE number = @wish)); "
+                + "UPDATE wish SET ask = @ask, by_hand = 1 WHERE number = @wish",
+            new { wish, ask }
+        );
 
     /// <summary>Takes asks away in which nothing is wished any more, unless something was made of them.</summary>
     public static void Tidy(SqliteConnection db) =>

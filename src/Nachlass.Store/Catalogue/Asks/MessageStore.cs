@@ -125,15 +125,18 @@ public sealed class MessageStore(PapersFile papers, AskShelf shelf)
     private sealed record ReadMessage(Message Message, string About, IReadOnlyList<Wish> Wishes);
 
     /// <summary>Messages with their wishes, which are looked for before the papers are held, and on all processors.</summary>
-    private static List<ReadMessage> Read(IReadOnlyList<NewMessage> messages, DateTimeOffset now) =>
-        [
-            .. messages
-                .Select(m => Checked(m, now))
-                .ToList()
-                .AsParallel()
-                .AsOrdered()
-                .Select(m => new ReadMessage(m.Message, m.About, Wishes.In(m.Message.Text))),
-        ];
+    private static List<ReadMessage> Read(IReadOnlyList<NewMessage> messages, DateTimeOffset now)
+    {
+        var found = messages
+            .Select(m => Checked(m, now))
+            .ToList()
+            .AsParallel()
+            .AsOrdered()
+            .Select(m => new ReadMessage(m.Message, m.About, Wishes.In(m.Message.Text)))
+            .ToList();
+        var read = new Queue<Wish>(AskShelf.Read([.. found.SelectMany(m => m.Wishes)]));
+        return [.. found.Select(m => m with { Wishes = [.. m.Wishes.Select(_ => read.Dequeue())] })];
+    }
 
     private (int Fresh, int Wishes, int Asks) Put(SqliteConnection db, IReadOnlyList<ReadMessage> read)
     {

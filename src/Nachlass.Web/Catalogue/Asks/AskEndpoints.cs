@@ -14,6 +14,10 @@ namespace Nachlass.Web.Catalogue.Asks;
 /// <summary>Messages sent together.</summary>
 public sealed record MessagesSent(IReadOnlyList<NewMessage>? Messages);
 
+/// <summary>How far what readers ask is read.</summary>
+/// <param name="Left">Wishes that came by thousands, are asks by their words alone so far, and are still to be read closely.</param>
+public sealed record AsksReading(int Left);
+
 /// <summary>What readers wrote and ask.</summary>
 internal static class AskEndpoints
 {
@@ -57,6 +61,7 @@ internal static class AskEndpoints
             (string word, MessageStore messages, Request request) => request.Ok(messages.Unhide(new HiddenWord(word), request.Once))
         );
         api.MapGet("/asks", (AskStore asks, bool putAway = false) => TypedResults.Ok(asks.List(putAway)));
+        api.MapGet("/asks/reading", (AskShelf shelf) => TypedResults.Ok(new AsksReading(shelf.Left)));
         api.MapGet("/asks/{number}", (AskNumber number, AskStore asks) => TypedResults.Ok(asks.Get(number)));
         api.MapPatch(
             "/asks/{number}",

@@ -9,6 +9,7 @@ import { CatalogueHead } from '../CatalogueHead';
 import { several, useCatalogue } from '../catalogue';
 import { AskStands } from './AskStands';
 import { BringMessages } from './BringMessages';
+import { ReadClosely } from './ReadClosely';
 import { answerTo, beginPiece, daySaid, editAsk, joinAsks, makeIdea, placeWish, useAsks, type Ask } from './asks';
 
 /** What readers ask, the weightiest first, and one of them opened to its messages. */
@@ -61,6 +62,7 @@ function Shown({
             {isAway ? 'those in sight' : 'those put away'}
           </button>
         </p>
+        <ReadClosely />
         {all.length === 0 ? (
           <Empty
             title={isAway ? 'None is put away' : 'Nothing is asked yet'}

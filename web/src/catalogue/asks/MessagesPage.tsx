@@ -15,6 +15,7 @@ import { useAddressText } from '../useAddressText';
 import { say } from '../../papers/notices';
 import { BringMessages } from './BringMessages';
 import { MailboxLine } from './MailboxLine';
+import { ReadClosely } from './ReadClosely';
 import { act, daySaid, replyFor, useAsks, type Ask, type MessageLine } from './asks';
 
 const page = 50;
@@ -78,6 +79,7 @@ export default function MessagesPage() {
           <BringMessages />
         </div>
         <MailboxLine />
+        <ReadClosely />
         {[
           one && ([`that ask “${one.ask}”`, 'ask'] as const),
           person && ([`from ${person}`, 'person'] as const),

