@@ -49,7 +49,8 @@ internal static class Asking
             report.AppendLine(
                 CultureInfo.InvariantCulture,
                 $"| {name}, {messages.Count} | {why} | {found.Precision:0.00} | {found.Recall:0.00} | {joined.Precision:0.00} "
-                    + $"| {joined.Recall:0.00} | {near.Precision:0.00} | {near.Recall:0.00} | {words.Precision:0.00} | {words.Recall:0.00} |"
+                    + $"| {joined.Recall:0.00} | {near.Precision:0.00} | {near.Recall:0.00} "
+                    + $"| {words.Precision:0.00} | {words.Recall:0.00} |"
             );
         }
         Times(report);

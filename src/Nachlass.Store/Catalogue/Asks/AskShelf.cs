@@ -18,6 +18,9 @@ public sealed class AskShelf
     /// <summary>So many wishes are read closely while somebody waits for it.</summary>
     public const int MostClosely = 200;
 
+    /// <summary>So many are placed again with what comes, the latest.</summary>
+    private const int MostAgain = 100;
+
     /// <summary>So many are read behind before they are written down.</summary>
     private const int AtOnce = 64;
 
@@ -109,7 +112,7 @@ public sealed class AskShelf
             MeaningRows.Put(db, wishes.Select(w => (w.Wish.Said, w.Wish.Meaning!)));
             Know(db, at);
         }
-        var again = areRead ? Free(db, at, $"number IN (SELECT number FROM wish ORDER BY number DESC LIMIT {MostClosely})") : [];
+        var again = areRead ? Free(db, at, $"number IN (SELECT number FROM wish ORDER BY number DESC LIMIT {MostAgain})") : [];
         var fresh = 0;
         var placing = Task.Run(() =>
         {

@@ -120,8 +120,8 @@ internal static class AskRows
             })
         );
 
-    /// <summary>Puts a wish where its writer says that it belongs. The ask it leaves and the one it goes to are what they were made to be from
-    /// then on.</summary>
+    /// <summary>Puts a wish where its writer says that it belongs. The ask it leaves and the one it goes to stay from then on what they
+    /// were made.</summary>
     public static void Move(SqliteConnection db, WishNumber wish, AskNumber? ask) =>
         db.Execute(
             "UPDATE ask SET version = version + 1 WHERE number IN (@ask, (SELECT ask FROM wish WHERE number = @wish)); "
