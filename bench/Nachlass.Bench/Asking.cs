@@ -30,7 +30,11 @@ internal static class Asking
         ("rails", "chosen on"),
         ("clay", "held out"),
         ("choir", "held out"),
+        (Together, "all as one"),
     ];
+
+    /// <summary>All sets as the messages of one writer who writes on all of it.</summary>
+    private const string Together = "all";
 
     public static string Measure(bool isTold)
     {
@@ -64,7 +68,7 @@ internal static class Asking
     private static void Times(StringBuilder report)
     {
         var random = new Random(7);
-        var texts = Sets.SelectMany(s => Read(s.Name)).Select(m => m.Text).ToList();
+        var texts = Read(Together).Select(m => m.Text).ToList();
         var messages = Enumerable
             .Range(0, Many)
             .Select(i => new NewMessage($"Reader {i % 4_000}", Varied(), DateTimeOffset.UnixEpoch.AddDays(20_000 + i / 20.0)))
@@ -192,6 +196,12 @@ internal static class Asking
     /// <summary>The labels of the demo's messages stand by themselves, in the order of its table.</summary>
     private static List<Labelled> Read(string name)
     {
+        if (name == Together)
+            return
+            [
+                .. Sets.Where(s => s.Name != Together)
+                    .SelectMany(s => Read(s.Name).Select(m => m with { Ask = m.Ask == "-" ? m.Ask : $"{s.Name} {m.Ask}" })),
+            ];
         if (name != "rivers")
             return Labels(name);
         var table = new InFile("readers.csv", Path.Combine(Path.GetDirectoryName(Here())!, "..", "..", "demo", "messages", "readers.csv"));

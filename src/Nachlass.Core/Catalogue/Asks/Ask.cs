@@ -28,8 +28,8 @@ public static class AskWeight
     public static double Of(IEnumerable<(string Person, int Days, int Reach)> wishes) =>
         wishes.GroupBy(w => w.Person).Sum(person => person.Max(w => Of(w.Days, w.Reach)));
 
-    /// <summary>The wish that says it best: one that says what is wished without the sentence before it, a question before a wish, then
-    /// the one that is nearest to the others, then the shorter.</summary>
+    /// <summary>The wish that says it best: one that says what is wished without the sentence before it, a question before a wish, one that
+    /// begins as a title does, then the one that is nearest to the others, then the shorter.</summary>
     public static string Title(IReadOnlyList<Wish> wishes, Func<Wish, Wish, double> likeness)
     {
         // What the sentence before says is not said in the title.
@@ -37,16 +37,16 @@ public static class AskWeight
         return alone
             .OrderByDescending(w => w.Own >= FewestWords)
             .ThenByDescending(w => w.Text.EndsWith('?'))
-            // A tenth more or less is nothing against a title that is short and begins as a title does.
-            .ThenByDescending(w => alone.Count < 3 ? 0 : Math.Round(alone.Average(o => likeness(w, o)), 1))
             .ThenBy(w => Joined.Any(word => w.Text.StartsWith(word, StringComparison.OrdinalIgnoreCase)))
+            // A tenth more or less is nothing against a title that is short.
+            .ThenByDescending(w => alone.Count < 3 ? 0 : Math.Round(alone.Average(o => likeness(w, o)), 1))
             .ThenBy(w => w.Text.Length)
             .ThenBy(w => w.Text, StringComparer.Ordinal)
             .First()
             .Text;
     }
 
-    private static readonly string[] Joined = ["But ", "And ", "So ", "Or "];
+    private static readonly string[] Joined = ["But ", "And ", "So ", "Or ", "Please "];
 
     private const int FewestWords = 2;
 }

@@ -43,7 +43,7 @@ public sealed class AskShelf
 
     private CommandNumber own;
     private Task reading = Task.CompletedTask;
-    private bool isToRead;
+    private int toRead;
     private volatile int left;
 
     /// <summary>How many wishes are still to be read closely behind; 0 when all are.</summary>
@@ -81,8 +81,11 @@ public sealed class AskShelf
                     return act(change);
                 }
             );
-            if (isToRead)
+            if (toRead > 0)
+            {
+                left = toRead;
                 _ = ReadClosely();
+            }
             return done;
         }
         catch
@@ -147,7 +150,7 @@ public sealed class AskShelf
         if (!areRead)
         {
             db.Execute("INSERT INTO wish_to_read (wish) SELECT value FROM json_each(@numbers)", new { numbers = Mapping.List(numbers) });
-            isToRead = true;
+            toRead = wishes.Select(w => w.Wish.Said).Distinct().Count();
         }
         return fresh;
     }
@@ -211,7 +214,7 @@ public sealed class AskShelf
     {
         lock (readingGate)
         {
-            isToRead = false;
+            toRead = 0;
             var before = reading;
             return reading = Task.Run(async () =>
             {
