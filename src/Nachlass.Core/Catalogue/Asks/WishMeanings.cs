@@ -9,9 +9,9 @@ namespace Nachlass.Core.Catalogue.Asks;
 /// bread a wish has to be nearer to be the same than among few. 0 is as alike as neighbours are, 2 is hardly chance.
 /// </summary>
 /// <remarks>
-/// The mean is taken away after Mu and Viswanath, <i>All-but-the-Top</i> (ICLR 2018). The deviations are the adaptive symmetric normalisation
-/// of scores in the recognition of speakers (Matejka and others, <i>Analysis of Score Normalization in Multilingual Speaker
-/// Recognition</i>, Interspeech 2017). The constants are set on labelled messages; see the bench.
+/// The mean is taken away after Mu and Viswanath, <i>All-but-the-Top</i> (ICLR 2018). The deviations are the adaptive symmetric
+/// normalisation of scores in the recognition of speakers (Matejka and others, <i>Analysis of Score Normalization in Multilingual
+/// Speaker Recognition</i>, Interspeech 2017). The constants are set on labelled messages; see the bench.
 /// </remarks>
 internal sealed class WishMeanings
 {
