@@ -16,15 +16,37 @@ public static class SentenceMeaning
     /// <summary>So many are read at once; those of a like length, since all of them are filled up to the longest.</summary>
     private const int Together = 32;
 
-    private static readonly Lazy<SentenceEncoder> Encoder = new(() => new SentenceEncoder(new SessionOptions()));
+    private static readonly Lazy<SentenceEncoder?> Encoder = new(Load);
+    private static readonly Lock Reading = new();
+
+    /// <summary>Whether the encoder runs on this machine; it is loaded to find out.</summary>
+    public static bool IsThere => Encoder.Value is not null;
+
+    private static SentenceEncoder? Load()
+    {
+        try
+        {
+            return new SentenceEncoder(new SessionOptions());
+        }
+        catch (Exception e) when (e is DllNotFoundException or TypeInitializationException or OnnxRuntimeException)
+        {
+            return null;
+        }
+    }
 
     /// <summary>The directions of texts, each of length 1, in their order.</summary>
+    /// <exception cref="InvalidOperationException">It does not run here; see <see cref="IsThere"/>.</exception>
     public static float[][] Of(IReadOnlyList<string> texts)
     {
         var meanings = new float[texts.Count][];
         foreach (var some in Enumerable.Range(0, texts.Count).OrderBy(i => texts[i].Length).Chunk(Together))
-        foreach (var (i, meaning) in some.Zip(Encoder.Value.Encode([.. some.Select(i => texts[i])])))
-            meanings[i] = meaning;
+        {
+            var encoder = Encoder.Value ?? throw new InvalidOperationException("The sentence encoder does not run on this machine.");
+            // All processors work for one as it is.
+            lock (Reading)
+                foreach (var (i, meaning) in some.Zip(encoder.Encode([.. some.Select(i => texts[i])])))
+                    meanings[i] = meaning;
+        }
         return meanings;
     }
 }

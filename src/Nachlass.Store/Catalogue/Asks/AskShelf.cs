@@ -185,9 +185,9 @@ public sealed class AskShelf
         AskRows.Tidy(db);
     }
 
-    /// <summary>What wishes mean, where they are few enough to wait for it; else as they are.</summary>
+    /// <summary>What wishes mean, where they are few enough to wait for it and this machine can; else as they are.</summary>
     internal static IReadOnlyList<Wish> Read(IReadOnlyList<Wish> wishes) =>
-        wishes.Count > MostClosely
+        wishes.Count is 0 or > MostClosely || !SentenceMeaning.IsThere
             ? wishes
             : [.. wishes.Zip(SentenceMeaning.Of([.. wishes.Select(w => w.Said)]), (wish, meaning) => wish with { Meaning = meaning })];
 
@@ -218,14 +218,18 @@ public sealed class AskShelf
             var before = reading;
             return reading = Task.Run(async () =>
             {
-                await before;
+                await before.ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
                 try
                 {
                     ReadAll();
                 }
-                catch (ObjectDisposedException)
+                catch (Exception e) when (e is InvalidOperationException or SqliteException or IOException)
                 {
-                    // The papers are closed; what is left is read when they are opened.
+                    // The papers are closed, or can't be written: what is left is read when they are opened again.
+                }
+                finally
+                {
+                    left = 0;
                 }
             });
         }
@@ -238,6 +242,8 @@ public sealed class AskShelf
             var known = MeaningRows.All(db);
             return Kept(db).Select(w => w.Wish.Said).Distinct().Where(said => !known.ContainsKey(MeaningRows.KeyOf(said))).ToList();
         });
+        if (unread.Count > 0 && !SentenceMeaning.IsThere)
+            return;
         left = unread.Count;
         foreach (var some in unread.Chunk(AtOnce))
         {
