@@ -185,7 +185,8 @@ namespace Nachlass.Web
                 learning.Begin();
                 // The first text to be shown would otherwise wait a second for Markdown and sanitiser to be compiled.
                 Nachlass.Core.Text.Reading.Html("# A *first* text");
-                _ = shelf.ReadClosely();
+                if (!app.Lifetime.ApplicationStopping.IsCancellationRequested)
+                    _ = shelf.ReadClosely();
                 worth.KeepFilled(app.Lifetime.ApplicationStopping);
             });
             Use(app, Path.Combine(AppContext.BaseDirectory, "wwwroot"));
