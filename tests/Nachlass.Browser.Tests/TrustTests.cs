@@ -33,6 +33,25 @@ public sealed class TrustTests : IDisposable
     private void UntilText(Func<string, bool> isSo, string what) => writer.Until(() => isSo(Text), what);
 
     [Fact]
+    public void What_is_written_has_what_hangs_on_it_read_anew_and_not_all_of_the_papers()
+    {
+        writer.Press("Go to section 6 in the draft");
+        Thread.Sleep(1_000);
+        writer.Driver.ExecuteScript("performance.clearResourceTimings()");
+        writer.Keys("Look down.");
+        long Asked(string path) =>
+            (long)
+                writer.Driver.ExecuteScript(
+                    "return performance.getEntriesByType('resource').filter((e) => new URL(e.name).pathname === arguments[0]).length",
+                    path
+                )!;
+        writer.Until(() => Asked("/api/pieces/4/marks") > 0 && Asked("/api/pieces/4/material") > 0, "what hangs on the draft");
+        Asked("/api/formats").ShouldBe(0);
+        Asked("/api/own-keys").ShouldBe(0);
+        Text.ShouldContain("Look down.");
+    }
+
+    [Fact]
     public void A_writing_hour_goes_back_and_forward_over_draft_and_outline_and_nothing_is_lost()
     {
         var (first, sections) = (Text, Sections);

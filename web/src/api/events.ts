@@ -5,7 +5,7 @@ import { queryClient } from './queries';
 export type Changed = { command: number; what: string; areas: string[]; by?: string | null };
 
 /** Tables that a save of a draft touches, when it is nothing but writing. */
-const writing = new Set(['draft', 'section', 'link', 'sitting']);
+const writing = new Set(['draft', 'section', 'link', 'sitting', 'piece_version', 'version_unit']);
 
 const listeners = new Set<(changed: Changed) => void>();
 const lines = new Set<(open: boolean) => void>();
