@@ -320,6 +320,8 @@ namespace Nachlass.Web
             ));
             services.AddSingleton<SiteWriter>();
             services.AddSingleton<FormMarks>();
+            services.AddSingleton<LetterArchive>();
+            services.AddSingleton<OutgoingPictures>();
             services.AddSingleton<LetterDoors>();
             services.AddSingleton<PublicSite>();
             services.AddHostedService(provider => provider.GetRequiredService<PublicSite>());

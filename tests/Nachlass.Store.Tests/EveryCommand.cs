@@ -22,6 +22,9 @@ namespace Nachlass.Store.Tests;
 /// </summary>
 internal sealed class EveryCommand(Desk desk, Random random)
 {
+    /// <summary>A picture of one point, as PNG.</summary>
+    public const string OnePixel = "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==";
+
     /// <summary>Steps of history are not commands of their own, whole papers come in only where there are none, and keys stand outside of
     /// undo.</summary>
     private static readonly string[] Apart =
@@ -177,6 +180,23 @@ internal sealed class EveryCommand(Desk desk, Random random)
         desk.Closings.Keep(talk, new("Bread went over the bridge."), Once.Unkeyed);
         desk.Drafts.Save(talk, "Bread went over the far bridge.", desk.Drafts.Get(talk).Version, Once.Unkeyed);
         desk.Connections.Set(outlet, Core.Catalogue.Queue.ConnectionKind.Folder, "/tmp/never-written", null);
+        var bridge = desk
+            .Attachments.Add(
+                new Reference(ThingKind.Piece, talk.Value),
+                "bridge.png",
+                new MemoryStream(Convert.FromBase64String(OnePixel)),
+                "",
+                Once.Unkeyed
+            )
+            .Answer;
+        var sent = desk
+            .Queue.Queue(
+                talk,
+                new Store.Catalogue.Queue.NewSending(outlet, "Said again", Picture: bridge.Number, Shows: "The bridge"),
+                Once.Unkeyed
+            )
+            .Answer;
+        desk.Queue.Finish(desk.Queue.End(desk.Queue.Begin(sent, 1), 1, new Core.Catalogue.Queue.Outcome.Taken("")));
         desk.Queue.Queue(piece, new Store.Catalogue.Queue.NewSending(outlet), Once.Unkeyed);
         desk.Messages.BringIn(
             [

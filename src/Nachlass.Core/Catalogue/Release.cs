@@ -108,6 +108,9 @@ public sealed record Release
 
     public IReadOnlyList<Correction> Corrections { get; init; } = [];
 
+    /// <summary>The picture of its own that went out with it; null for none.</summary>
+    public SentPicture? Picture { get; init; }
+
     /// <summary>The sound that went out with it; null for none.</summary>
     public Audio.Recording? Recording { get; init; }
 

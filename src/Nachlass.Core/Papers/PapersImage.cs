@@ -36,11 +36,11 @@ public sealed record PapersImage
 
     public IReadOnlyList<Attachment> Attachments { get; init; } = [];
 
-    /// <summary>The files that belong to these papers, by their hash: what is attached, and the sound that went out.</summary>
+    /// <summary>The files that belong to these papers, by their hash: what is attached, and the sounds and pictures that went out.</summary>
     public IEnumerable<string> FileHashes =>
         Attachments
             .Select(a => a.Hash)
-            .Concat((Releases ?? []).Select(r => r.Recording?.Hash).OfType<string>())
+            .Concat((Releases ?? []).SelectMany(r => new[] { r.Recording?.Hash, r.Picture?.Hash }).OfType<string>())
             .Distinct()
             .Order(StringComparer.Ordinal);
     public IReadOnlyList<Occasion> Occasions { get; init; } = [];

@@ -69,6 +69,12 @@ internal static class ReleasesFile
                         )
                     )
                     .Add(
+                        "picture",
+                        (r.Picture is { } picture ? [picture] : Array.Empty<SentPicture>()).Select(p =>
+                            new FrontMatterWriter().Add("name", p.Name).Add("file", p.Hash).Add("type", p.Type).Add("shows", p.Shows)
+                        )
+                    )
+                    .Add(
                         "speaks-of",
                         r.SpeaksOf.Select(s => new FrontMatterWriter().Add("topic", s.Topic?.Name ?? "").Add("words", s.Words))
                     )
@@ -117,6 +123,7 @@ internal static class ReleasesFile
                     )),
             ],
             Recording = f.Records("recording").Select(s => Sound(file, s, instant)).FirstOrDefault(),
+            Picture = f.Records("picture").Select(p => Picture(file, p)).FirstOrDefault(),
             Corrections =
             [
                 .. f.Records("corrections")
@@ -125,12 +132,25 @@ internal static class ReleasesFile
         };
     }
 
+    private static SentPicture Picture(string file, FrontMatter p) =>
+        new(
+            Check.Text("name", p.Word("name"), Attachment.LongestName),
+            HashOf(file, "picture", p),
+            p.Word("type") is var type && SentPicture.Has(type)
+                ? type
+                : throw new UnreadableFileException(file, $"“{type}” is no kind of picture."),
+            Check.Length("shows", p.Word("shows"), SentPicture.LongestShows)
+        );
+
+    private static string HashOf(string file, string what, FrontMatter f) =>
+        f.Word("file") is { Length: 64 } hash && hash.All(char.IsAsciiHexDigitLower)
+            ? hash
+            : throw new UnreadableFileException(file, $"the field “file” of its {what} is no SHA-256.");
+
     private static Recording Sound(string file, FrontMatter s, Func<FrontMatter, string, DateTimeOffset?> instant) =>
         new(
             Check.Text("name", s.Word("name"), Attachment.LongestName),
-            s.Word("file") is { Length: 64 } hash && hash.All(char.IsAsciiHexDigitLower)
-                ? hash
-                : throw new UnreadableFileException(file, "the field “file” of its recording is no SHA-256."),
+            HashOf(file, "recording", s),
             SoundTypes.Has(s.Word("type"))
                 ? s.Word("type")
                 : throw new UnreadableFileException(file, $"“{s.Word("type")}” is no kind of sound that goes into a feed."),

@@ -39,6 +39,8 @@ public enum PostFault
 /// <param name="ReplyTo">The address of the post it answers; null for none.</param>
 /// <param name="IsHtml">Whether its content is HTML.</param>
 /// <param name="PutRightAt">When its text was last changed; null while it is as it came.</param>
+/// <param name="Photo">Where the picture beside its words lies; null for none.</param>
+/// <param name="Shows">What that shows.</param>
 public sealed record KeptPost(
     int Number,
     string Uid,
@@ -47,7 +49,9 @@ public sealed record KeptPost(
     bool IsHtml,
     string? ReplyTo,
     DateTimeOffset At,
-    DateTimeOffset? PutRightAt = null
+    DateTimeOffset? PutRightAt = null,
+    string? Photo = null,
+    string? Shows = null
 );
 
 /// <summary>
@@ -65,6 +69,7 @@ public sealed class PostServer : IAsyncDisposable
     private readonly TimeProvider time;
     private readonly ConcurrentQueue<PostFault> faults = new();
     private bool lists = true;
+    private bool takesPictures = true;
     private readonly Lock gate = new();
     private readonly List<KeptPost> posts = [];
 
@@ -89,6 +94,7 @@ public sealed class PostServer : IAsyncDisposable
     /// <param name="limit">Characters a post may have; null for any number.</param>
     /// <param name="file">Where it keeps what it got; null for nowhere.</param>
     /// <param name="lists">Whether it tells which posts it has.</param>
+    /// <param name="takesPictures">Whether it has a media endpoint.</param>
     public static async Task<PostServer> Start(
         int port,
         string name,
@@ -96,11 +102,12 @@ public sealed class PostServer : IAsyncDisposable
         int? limit,
         string? file,
         TimeProvider time,
-        bool lists = true
+        bool lists = true,
+        bool takesPictures = true
     )
     {
         var app = Standin.Page(port);
-        var server = new PostServer(app, name, token, limit, file, time) { lists = lists };
+        var server = new PostServer(app, name, token, limit, file, time) { lists = lists, takesPictures = takesPictures };
         app.MapGet("/micropub", (HttpContext http, string? q, int? limit, string? url) => server.Query(http, q, limit, url));
         app.MapPost("/micropub", (Delegate)server.Take);
         app.MapPost("/media", (Delegate)server.TakePicture);
@@ -143,14 +150,12 @@ public sealed class PostServer : IAsyncDisposable
         if (!IsLetIn(http))
             return Error(401, "unauthorized", "The token is not the one of this place.");
         if (q == "config")
-            return Results.Json(
-                new Dictionary<string, object>
-                {
-                    ["q"] = (string[])["config", "source", "figures"],
-                    ["name"] = name,
-                    ["media-endpoint"] = new Uri(Address, "/media").ToString(),
-                }
-            );
+        {
+            var config = new Dictionary<string, object> { ["q"] = (string[])["config", "source", "figures"], ["name"] = name };
+            if (takesPictures)
+                config["media-endpoint"] = new Uri(Address, "/media").ToString();
+            return Results.Json(config);
+        }
         if (q == "figures")
             return Posts.FirstOrDefault(p => AddressOf(p) == url) is { } asked
                 ? Results.Json(new { figures = FiguresOf(asked) })
@@ -260,6 +265,9 @@ public sealed class PostServer : IAsyncDisposable
             return Error(400, "invalid_request", "The post has no content.");
         if (limit is { } most && new StringInfo(content).LengthInTextElements > most)
             return Error(400, "invalid_request", $"A post here has at most {most} characters.");
+        // With what it shows, or without (Micropub, 3.3.2).
+        var photo = given?["photo"]?[0] is JsonObject described ? described["value"]?.ToString() : First("photo");
+        var shows = (given?["photo"]?[0] as JsonObject)?["alt"]?.ToString();
         KeptPost post;
         lock (gate)
         {
@@ -270,7 +278,9 @@ public sealed class PostServer : IAsyncDisposable
                 content,
                 html.Length > 0,
                 First("in-reply-to") is { Length: > 0 } to ? to : null,
-                time.GetUtcNow()
+                time.GetUtcNow(),
+                Photo: string.IsNullOrEmpty(photo) ? null : photo,
+                Shows: shows
             );
             posts.Add(post);
             if (file is not null)
@@ -339,6 +349,11 @@ public sealed class PostServer : IAsyncDisposable
         + (post.PutRightAt is { } changed ? $", put right {changed.ToString("d MMM yyyy HH:mm", CultureInfo.InvariantCulture)}" : "")
         + $"{(post.ReplyTo is { } to ? $", in reply to {WebUtility.HtmlEncode(to)}" : "")}</p>"
         + (post.IsHtml ? post.Content : $"<pre style=\"white-space:pre-wrap;font:inherit\">{WebUtility.HtmlEncode(post.Content)}</pre>")
+        + (
+            post.Photo is { } photo
+                ? $"<p><img src=\"{WebUtility.HtmlEncode(photo)}\" alt=\"{WebUtility.HtmlEncode(post.Shows ?? "")}\" style=\"max-width:100%\"></p>"
+                : ""
+        )
         + "</article><hr>";
 
     public async ValueTask DisposeAsync() => await app.DisposeAsync();

@@ -49,11 +49,17 @@ internal static class ReleaseRows
                 numbers
             )
             .ToDictionary(x => x.Release, x => x.Whole);
+        var pictures = db.Query<(int Release, string Name, string Hash, string Type, string Shows)>(
+                "SELECT release, name, hash, type, shows FROM release_picture WHERE release IN (SELECT value FROM json_each(@numbers))",
+                numbers
+            )
+            .ToDictionary(p => p.Release, p => new SentPicture(p.Name, p.Hash, p.Type, p.Shows));
         return
         [
             .. rows.Select(r =>
                 r with
                 {
+                    Picture = pictures.GetValueOrDefault(r.Number.Value),
                     Recording = recordings.GetValueOrDefault(r.Number.Value),
                     SpeaksOf = [.. topics[r.Number.Value]],
                     Corrections = corrections is null ? [] : [.. corrections[r.Number.Value]],
@@ -110,6 +116,18 @@ internal static class ReleaseRows
             Put(db, number, correction);
         if (release.Recording is { } recording)
             Put(db, number, recording);
+        if (release.Picture is { } picture)
+            db.Execute(
+                "INSERT INTO release_picture (release, name, hash, type, shows) VALUES (@number, @Name, @Hash, @Type, @Shows)",
+                new
+                {
+                    number,
+                    picture.Name,
+                    picture.Hash,
+                    picture.Type,
+                    picture.Shows,
+                }
+            );
         return number;
     }
 
@@ -166,6 +184,7 @@ internal static class ReleaseRows
         db.Execute(
             "DELETE FROM correction WHERE release = @number; DELETE FROM release_topic WHERE release = @number; "
                 + "DELETE FROM figure_typed WHERE release = @number; DELETE FROM release_recording WHERE release = @number; "
+                + "DELETE FROM release_picture WHERE release = @number; "
                 + "UPDATE message SET release = NULL WHERE release = @number; DELETE FROM release WHERE number = @number",
             new { number }
         );

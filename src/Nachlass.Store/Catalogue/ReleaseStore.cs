@@ -280,7 +280,7 @@ public sealed class ReleaseStore(PapersFile papers)
 
     /// <summary>Takes away a release that was noted by mistake. The piece is out still; where it is its only one, it is taken back from
     /// its last stage instead.</summary>
-    /// <exception cref="ClashException">It is the only one of its piece.</exception>
+    /// <exception cref="ClashException">It is the only one of its piece, or the queue sent it.</exception>
     public Done<Release> Remove(ReleaseNumber number, Once once) =>
         papers.Run(
             $"took R {number} away",
@@ -288,6 +288,8 @@ public sealed class ReleaseStore(PapersFile papers)
             change =>
             {
                 var release = ReleaseRows.Get(change.Db, number);
+                if (release.Way == ReleaseWay.Sent)
+                    throw new ClashException($"R {number} was sent from here, and what was sent is kept. Put an error right instead.");
                 if (ReleaseRows.Of(change.Db, release.Piece).Count == 1)
                     throw new ClashException(
                         $"R {number} is all there is of P {release.Piece} having gone out. Take the piece back to an earlier stage instead."

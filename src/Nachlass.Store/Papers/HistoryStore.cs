@@ -127,7 +127,8 @@ public sealed class HistoryStore(PapersFile papers)
         try
         {
             foreach (var inverse in inverses)
-                TakeBack(change, inverse);
+                if (chain.Piece is null || !IsTopicInUse(db, inverse))
+                    TakeBack(change, inverse);
         }
         catch (SqliteException error) when (error.SqliteErrorCode == 19)
         {
@@ -153,6 +154,18 @@ public sealed class HistoryStore(PapersFile papers)
             }
         );
         return new HistoryLine(change.Number, change.Now, change.What, false);
+    }
+
+    /// <summary>Whether an inverse takes away a topic that others are on by now. It was made in passing, as something was caught beside
+    /// a piece; who steps back there means that, and what others use stays.</summary>
+    private static bool IsTopicInUse(SqliteConnection db, string inverse)
+    {
+        const string takesAway = "DELETE FROM topic WHERE rowid=";
+        return inverse.StartsWith(takesAway, StringComparison.Ordinal)
+            && long.TryParse(inverse.AsSpan(takesAway.Length), out var topic)
+            && Foreign
+                .To(db, "topic")
+                .Any(by => db.ExecuteScalar<bool>($"SELECT EXISTS (SELECT 1 FROM {by.Table} WHERE {by.Column} = @topic)", new { topic }));
     }
 
     /// <summary>Runs one inverse. What was made is taken away by a statement that is prepared once, since an import made many.</summary>

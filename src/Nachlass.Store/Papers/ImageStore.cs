@@ -208,10 +208,17 @@ public sealed class ImageStore(PapersFile papers, FileShelf shelf, ReadFile look
                         AttachmentStore.Put(db, attachment, look(attachment.Name, place));
                     }
                     foreach (var release in image.Releases ?? [])
-                        if (release.Recording is { } sound && !File.Exists(shelf.Path(sound.Hash)))
+                    foreach (
+                        var (name, hash) in new[]
+                        {
+                            (release.Recording?.Name, release.Recording?.Hash),
+                            (release.Picture?.Name, release.Picture?.Hash),
+                        }
+                    )
+                        if (hash is not null && !File.Exists(shelf.Path(hash)))
                             throw new BadInputException(
                                 "zip",
-                                $"The file “{sound.Name}” of R {release.Number} is not in the zip. Nothing was brought in."
+                                $"The file “{name}” of R {release.Number} is not in the zip. Nothing was brought in."
                             );
                     PlanRows.Put(db, image.Planning);
                     foreach (var occasion in image.Occasions)

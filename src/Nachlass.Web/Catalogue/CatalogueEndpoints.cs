@@ -66,6 +66,7 @@ internal static class CatalogueEndpoints
                     )
             )
             .Produces<string>(200, "text/csv");
+        api.MapGet("/releases/{number}/picture", Picture).Produces(200, contentType: "application/octet-stream");
         api.MapGet("/releases/{number}", (ReleaseNumber number, ReleaseStore releases) => TypedResults.Ok(releases.Get(number)));
         api.MapGet(
             "/releases/{number}/offered",
@@ -134,6 +135,16 @@ internal static class CatalogueEndpoints
             (PieceNumber number, OutletNumber outlet, NeverThereRequest never, ReleaseStore releases, Request request) =>
                 request.Ok(releases.SetNever(number, outlet, never.Never, request.Once))
         );
+    }
+
+    /// <summary>The picture of its own that went out with a release.</summary>
+    private static FileStreamHttpResult Picture(ReleaseNumber number, ReleaseStore releases, FileShelf shelf, HttpContext http)
+    {
+        if (releases.Get(number).Picture is not { } picture || !File.Exists(shelf.Path(picture.Hash)))
+            throw new NotThereException($"a picture of R {number}");
+        http.Response.Headers.ContentSecurityPolicy = "default-src 'none'; sandbox";
+        http.Response.Headers.CacheControl = "private, max-age=3600";
+        return TypedResults.Stream(shelf.Open(picture.Hash), picture.Type);
     }
 
     private static async Task<Ok<OutletAnswer>> PutRight(ReleaseNumber number, Sender sender, HttpContext http) =>

@@ -133,10 +133,7 @@ public sealed class BeforeWritingTests : IDisposable
     [Fact]
     public void A_picture_that_is_taken_away_is_the_cover_no_more_until_it_is_back()
     {
-        byte[] dot =
-        [
-            .. Convert.FromBase64String("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=="),
-        ];
+        var dot = Convert.FromBase64String(EveryCommand.OnePixel);
         var picture = desk.Attachments.Add(Reference.To(piece), "bell.png", new MemoryStream(dot), "", Once.Unkeyed).Answer.Number;
         desk.Briefs.Edit(
             piece,

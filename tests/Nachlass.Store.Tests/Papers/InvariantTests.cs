@@ -157,6 +157,8 @@ public sealed class InvariantTests
             "closing",
             "reused",
             "release_recording",
+            "release_picture",
+            "sending_picture",
         ];
         desk.Papers.Read(db =>
                 db.Query<(string Name, string Sql)>(

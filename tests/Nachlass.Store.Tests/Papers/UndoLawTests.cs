@@ -157,6 +157,22 @@ public sealed class UndoLawTests
     }
 
     [Fact]
+    public void A_topic_made_in_passing_beside_a_piece_bars_no_step_back_and_stays_with_those_who_use_it()
+    {
+        using var desk = new Desk();
+        var piece = desk.Pieces.Start(new Store.Bench.NewPiece("The bank"), Once.Unkeyed).Answer.Number;
+        SlipNumber Caught(string text, PieceNumber? beside = null) =>
+            desk.Capture.Catch([new Store.Capture.ToCatch(text, Beside: beside)], Once.Unkeyed).Answer[0].Slip!.Number;
+        var first = Caught("A bell on each bank #bells", piece);
+        var other = Caught("Another bell #bells");
+        desk.Drafts.Back(piece, Once.Unkeyed);
+        Should.Throw<NotThereException>(() => desk.Slips.Get(first));
+        desk.Slips.Get(other).Topics.ShouldHaveSingleItem().Name.ShouldBe("bells");
+        desk.Drafts.Forward(piece, Once.Unkeyed);
+        desk.Slips.Get(first).Topics.ShouldBe(desk.Slips.Get(other).Topics);
+    }
+
+    [Fact]
     public void A_step_that_is_refused_names_what_stands_in_the_way()
     {
         using var desk = new Desk();

@@ -22852,6 +22852,68 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/releases/{number}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/releases/{number}": {
         parameters: {
             query?: never;
@@ -27839,6 +27901,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/outlets/{number}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    number: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ArchiveRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Connection"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/outlets/{number}/readers.csv": {
         parameters: {
             query?: never;
@@ -28742,6 +28872,9 @@ export interface components {
             question: null | string;
             answer: null | string;
         };
+        ArchiveRequest: {
+            isArchived: boolean;
+        };
         AskAnswer: {
             release: components["schemas"]["ReleaseNumber"];
             piece: components["schemas"]["PieceNumber"];
@@ -29415,6 +29548,8 @@ export interface components {
             sender: string;
             /** @default  */
             trusts: string;
+            /** @default false */
+            isArchived: boolean;
         };
         /** @enum {unknown} */
         ConnectionKind: "micropub" | "folder" | "mail" | "feed";
@@ -31295,6 +31430,9 @@ export interface components {
             on?: null | string;
             /** Format: time */
             time?: null | string;
+            /** Format: int32 */
+            picture?: number;
+            shows?: null | string;
         };
         NewSlipRequest: {
             text: null | string;
@@ -31668,6 +31806,11 @@ export interface components {
             byMonth: number[];
             /** Format: double */
             rising: number;
+        };
+        PictureOffered: {
+            attachment: components["schemas"]["AttachmentNumber"];
+            name: string;
+            shows: string;
         };
         PictureUsed: {
             address: string;
@@ -32150,6 +32293,8 @@ export interface components {
             /** Format: int32 */
             left: number;
             joinAt: string;
+            /** @default false */
+            isArchived: boolean;
         };
         Readiness: {
             /** Format: double */
@@ -32251,6 +32396,7 @@ export interface components {
             tried: string;
             speaksOf: components["schemas"]["SpokenOf"][];
             corrections: components["schemas"]["Correction"][];
+            picture: null | components["schemas"]["SentPicture"];
             recording: null | components["schemas"]["Recording"];
             /** Format: int32 */
             version: number;
@@ -32536,6 +32682,7 @@ export interface components {
             outlet: components["schemas"]["OutletNumber"];
             title: string;
             text: string;
+            picture: null | components["schemas"]["SentPicture"];
             /** Format: date-time */
             at: string;
             state: components["schemas"]["SendingState"];
@@ -32571,6 +32718,8 @@ export interface components {
             readers: null | number;
             sound: null | components["schemas"]["SoundOfPiece"];
             chapters: components["schemas"]["Chapter"][];
+            pictures: components["schemas"]["PictureOffered"][];
+            shown?: components["schemas"]["ShownPart"][];
         };
         /** @enum {unknown} */
         SendingState: "waits" | "tries" | "asks" | "sent" | "gaveUp";
@@ -32581,6 +32730,12 @@ export interface components {
             at: string;
             outcome: string;
             note: string;
+        };
+        SentPicture: {
+            name: string;
+            hash: string;
+            type: string;
+            shows: string;
         };
         Series: {
             number: components["schemas"]["SeriesNumber"];
@@ -32802,6 +32957,14 @@ export interface components {
             speaker: string;
             text: string;
             passage: null | components["schemas"]["SlipNumber"];
+        };
+        ShownPart: {
+            from: string;
+            title: string;
+            html: string;
+            words: string;
+            /** @default  */
+            foot: string;
         };
         /** @enum {unknown} */
         Side: "for" | "against";

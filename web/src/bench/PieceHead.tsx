@@ -8,6 +8,7 @@ import { carryOut } from '../papers/notices';
 import { TextField } from '../ui/TextField';
 import { TopicField } from '../ui/TopicField';
 import { nearDay, today } from '../ui/dates';
+import { PieceOnItsWay } from '../catalogue/queue/OnItsWay';
 import { PinButton } from '../plan/Pinned';
 import { GoesOut } from '../plan/stages/GoesOut';
 import { OutMenu } from './OutMenu';
@@ -162,6 +163,7 @@ export const PieceHead = memo(function PieceHead({
             </>
           )}
         </div>
+        <PieceOnItsWay piece={piece.number} />
       </div>
       <OutMenu
         piece={piece}

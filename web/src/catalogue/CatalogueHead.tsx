@@ -1,5 +1,6 @@
 import { useEffect, type ReactNode } from 'react';
 import { Link, useLocation } from 'react-router';
+import { useQueue } from './queue/queue';
 
 /** The ways of looking at what went out, beside each other. */
 export function CatalogueHead({ title, newest, children }: { title: string; newest?: number; children?: ReactNode }) {
@@ -7,6 +8,8 @@ export function CatalogueHead({ title, newest, children }: { title: string; newe
   useEffect(() => {
     document.title = `${title} · Nachlass`;
   }, [title]);
+  // It is on its page, and wherever something waits.
+  const isQueue = useQueue().some((one) => one.state !== 'sent') || pathname === '/catalogue/queue';
   const ways: [string, string][] = [
     ['/catalogue', 'as a list'],
     ['/catalogue/outlets', 'by outlet'],
@@ -17,6 +20,7 @@ export function CatalogueHead({ title, newest, children }: { title: string; newe
     ['/catalogue/figures', 'figures'],
     ['/catalogue/learned', 'what was learned'],
     ['/catalogue/pages', 'own pages'],
+    ...(isQueue ? ([['/catalogue/queue', 'on its way']] as [string, string][]) : []),
     ...(newest ? ([[`/catalogue/years/${newest}`, 'the year in review']] as [string, string][]) : []),
   ];
   const isHere = (to: string) =>

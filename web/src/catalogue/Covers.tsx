@@ -2,7 +2,7 @@ import { Link } from 'react-router';
 import { Failed, Loading } from '../ui/States';
 import { shortDay } from '../ui/dates';
 import { CatalogueHead } from './CatalogueHead';
-import { several, useCatalogue } from './catalogue';
+import { coverOf, several, useCatalogue } from './catalogue';
 
 /** What went out as a sheet of covers; what has none shows its title. */
 export default function Covers() {
@@ -10,7 +10,7 @@ export default function Covers() {
   if (catalogue.error) return <Failed error={catalogue.error} onRetry={() => void catalogue.refetch()} />;
   if (!catalogue.data) return <Loading what="Opening the catalogue" />;
   const { rows } = catalogue.data;
-  const without = rows.filter((row) => row.cover === null).length;
+  const without = rows.filter((row) => coverOf(row) === undefined).length;
   return (
     <div className="h-full overflow-y-auto">
       <div className="mx-auto max-w-[1240px] px-9 py-6 max-md:px-4">
@@ -19,7 +19,7 @@ export default function Covers() {
             {rows.length === 0
               ? 'The covers of what goes out will lie here beside each other.'
               : without > 0
-                ? `${several(rows.length, 'piece')}; ${without === rows.length ? 'none has a picture yet' : `${without} without a picture show their title`}. A cover is chosen before writing, under Cover idea.`
+                ? `${several(rows.length, 'piece')}; ${without === rows.length ? 'none has a picture yet' : `${without} without a picture show their title`}. A cover is chosen before writing, under Cover idea, or goes out with the piece.`
                 : several(rows.length, 'piece')}
           </p>
         </CatalogueHead>
@@ -28,13 +28,8 @@ export default function Covers() {
             <li key={row.piece}>
               <Link to={`/catalogue/${row.number}`} className="group block">
                 <span className="flex aspect-[4/3] overflow-hidden border border-hair bg-quiet group-hover:border-blue">
-                  {row.cover !== null ? (
-                    <img
-                      src={`/api/attachments/${row.cover}/content`}
-                      alt=""
-                      loading="lazy"
-                      className="h-full w-full object-cover"
-                    />
+                  {coverOf(row) !== undefined ? (
+                    <img src={coverOf(row)} alt="" loading="lazy" className="h-full w-full object-cover" />
                   ) : (
                     <span className="flex h-full w-full flex-col justify-between p-3">
                       <span className="written line-clamp-4 text-[17px] leading-tight break-words text-ink group-hover:text-blue">
@@ -44,7 +39,7 @@ export default function Covers() {
                     </span>
                   )}
                 </span>
-                {row.cover !== null && (
+                {coverOf(row) !== undefined && (
                   <span className="written mt-1.5 line-clamp-2 block text-[14.5px] leading-snug group-hover:text-blue">
                     {row.title}
                   </span>

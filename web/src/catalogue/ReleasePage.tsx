@@ -66,6 +66,14 @@ function Opened({ release }: { release: Release }) {
     );
     await queryClient.invalidateQueries();
   };
+  const files =
+    useQuery({
+      queryKey: keys.attachments('piece', release.piece),
+      queryFn: () =>
+        ask(
+          api.GET('/api/attachments/{kind}/{number}', { params: { path: { kind: 'piece', number: release.piece } } }),
+        ),
+    }).data ?? [];
   const others = row?.releases.filter((one) => one.number !== release.number) ?? [];
   const remove = () =>
     void carryOut(done(api.DELETE('/api/releases/{number}', { params: { path } })), `Took R ${release.number} away.`)
@@ -99,6 +107,13 @@ function Opened({ release }: { release: Release }) {
             </p>
           )}
         </header>
+        {release.picture && (
+          <img
+            src={`/api/releases/${release.number}/picture`}
+            alt={release.picture.shows}
+            className="mb-5 max-h-[26rem] max-w-full border border-rule"
+          />
+        )}
         <Prose html={release.html ?? ''} className="written max-w-[42rem] text-[17px] leading-[1.6]" />
         <p className="figures mt-8 max-w-[42rem] border-t border-hair pt-2 text-[12px] text-second">
           {several(release.words, 'word')} as sent · <span className="break-all">SHA-256 {release.hash}</span>
@@ -116,7 +131,10 @@ function Opened({ release }: { release: Release }) {
             actions={[
               { key: 'note', label: 'It went out elsewhere too', onChoose: () => setNoting(true) },
               { key: 'correct', label: 'Put an error right', onChoose: () => setCorrecting(true) },
-              { key: 'remove', label: 'Noted by mistake: take it away', onChoose: remove },
+              // What was sent from here was no mistake of noting; it is kept.
+              ...(release.way === 'sent'
+                ? []
+                : [{ key: 'remove', label: 'Noted by mistake: take it away', onChoose: remove }]),
             ]}
           >
             more
@@ -176,6 +194,24 @@ function Opened({ release }: { release: Release }) {
               onSave={(summary) => edit({ summary })}
             />,
           )}
+          {files.length > 0 &&
+            line(
+              'Files',
+              <ul aria-label="Files of its piece">
+                {files.map((file) => (
+                  <li key={file.number}>
+                    <a
+                      href={`/api/attachments/${file.number}/content`}
+                      target="_blank"
+                      rel="noreferrer"
+                      className="link break-all"
+                    >
+                      {file.name}
+                    </a>
+                  </li>
+                ))}
+              </ul>,
+            )}
           {line('How', ways[release.way])}
           {line(
             'Kind',

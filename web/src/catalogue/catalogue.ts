@@ -20,6 +20,13 @@ export const kinds: Record<Release['kind'], string> = {
   spoken: 'spoken version',
 };
 
+/** Where the picture lies that a piece shows itself by: its cover, else the one that went out with it; undefined for none. */
+export function coverOf(row: Row): string | undefined {
+  if (row.cover !== null) return `/api/attachments/${row.cover}/content`;
+  const shown = row.releases.find((release) => release.picture);
+  return shown && `/api/releases/${shown.number}/picture`;
+}
+
 /** The groups a piece stands in. */
 export function groupsOf(row: Row, by: CatalogueBy, outlets: readonly Outlet[]): string[] {
   const unique = (names: string[], otherwise: string) => {

@@ -20,7 +20,12 @@ public sealed record Recording(string Name, string Hash, string Type, long Bytes
 
 /// <summary>A release as listeners get it.</summary>
 /// <param name="Text">What is said beside it, as Markdown.</param>
-public sealed record Episode(string Title, string Text, Recording Recording);
+/// <param name="Picture">Its own; null for none.</param>
+public sealed record Episode(string Title, string Text, Recording Recording, SentPicture? Picture = null)
+{
+    /// <summary>The last part of the address of its picture; empty where it has none.</summary>
+    public string PictureFile => Picture is null ? "" : $"{Recording.Key}-picture{SentPicture.EndingOf(Picture.Type)}";
+}
 
 /// <summary>Kinds of sound that players of feeds know.</summary>
 public static class SoundTypes

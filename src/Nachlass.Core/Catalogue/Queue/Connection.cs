@@ -27,6 +27,7 @@ public enum ConnectionKind
 /// <param name="User">Who signs in at a letter service.</param>
 /// <param name="Sender">The mail address letters come from.</param>
 /// <param name="Trusts">SHA-256 of a certificate, in hexadecimal, that is believed although nobody vouches for it; empty for none.</param>
+/// <param name="IsArchived">Whether its letters that went out can be read on the site by anybody.</param>
 public sealed record Connection(
     OutletNumber Outlet,
     ConnectionKind Kind,
@@ -34,7 +35,8 @@ public sealed record Connection(
     bool HasSecret,
     string User = "",
     string Sender = "",
-    string Trusts = ""
+    string Trusts = "",
+    bool IsArchived = false
 )
 {
     /// <summary>Whether a piece goes out there whole, whatever its format.</summary>

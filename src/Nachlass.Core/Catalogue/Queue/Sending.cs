@@ -49,6 +49,14 @@ public enum PartState
 /// <param name="Address">Where it can be read; empty until it is sent.</param>
 public sealed record SendingPart(int Nth, string Key, string Text, PartState State, string Address);
 
+/// <summary>How something is seen where it goes out: as a text that is set, or as the very words that are sent.</summary>
+/// <param name="From">From whom it comes; empty where that is not seen.</param>
+/// <param name="Title">Empty where it goes without one.</param>
+/// <param name="Html">Its text as it is set; empty where it goes as words.</param>
+/// <param name="Words">The words; empty where they are set.</param>
+/// <param name="Foot">What stands below it, added by what sends it; empty for nothing.</param>
+public sealed record ShownPart(string From, string Title, string Html, string Words, string Foot = "");
+
 /// <summary>An attempt.</summary>
 /// <param name="Nth">The part it was for.</param>
 /// <param name="Outcome">What became of it, by the name of its <see cref="Queue.Outcome"/>.</param>
@@ -64,6 +72,9 @@ public sealed record Sending
 
     /// <summary>The text as it is sent, as Markdown.</summary>
     public required string Text { get; init; }
+
+    /// <summary>The picture that goes with it there; null for none.</summary>
+    public SentPicture? Picture { get; init; }
 
     /// <summary>When it is to go out.</summary>
     public required DateTimeOffset At { get; init; }

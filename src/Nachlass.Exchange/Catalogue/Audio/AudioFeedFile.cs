@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Net;
 using System.Text;
 using System.Text.Json;
 using System.Xml;
@@ -83,7 +84,7 @@ public static class AudioFeedFile
     {
         var sound = episode.Recording;
         var at = new Uri(feed.Folder, sound.File);
-        var html = FinishedPage.Of(episode.Text, _ => null).InnerHtml.Trim();
+        var html = PictureOf(feed, episode) + FinishedPage.Of(episode.Text, _ => null).InnerHtml.Trim();
         var item = new XElement(
             "item",
             new XElement("title", Said(episode.Title)),
@@ -104,6 +105,12 @@ public static class AudioFeedFile
             );
         return item;
     }
+
+    /// <summary>Its own picture, above what is said beside it.</summary>
+    private static string PictureOf(AudioFeed feed, Episode episode) =>
+        episode.Picture is { } picture
+            ? $"<p><img src=\"{new Uri(feed.Folder, episode.PictureFile)}\" alt=\"{WebUtility.HtmlEncode(picture.Shows)}\"></p>\n"
+            : "";
 
     /// <summary>What XML can hold of a text (XML 1.0, 2.2).</summary>
     private static string Said(string text) =>

@@ -34,6 +34,9 @@ public static partial class LetterFile
     /// <summary>Its pictures are as wide as its text.</summary>
     private const string Style = "max-width:36rem;margin:0 auto;padding:0 16px;font:17px/1.6 Georgia,'Times New Roman',serif;color:#1b2421";
 
+    public const string OnTheWebWords = "Read it on the web",
+        LeavingWords = "Get no more of these letters";
+
     private const string Small = "font-size:13px;line-height:1.5;color:#54605a";
 
     /// <summary>The letter to a reader, whom it tells how to leave: in its last line, and in its head for the mail program
@@ -127,11 +130,9 @@ public static partial class LetterFile
             new[]
             {
                 letter.OnTheWeb is { } web
-                    ? $"<a href=\"{WebUtility.HtmlEncode(web.ToString())}\" style=\"color:#2450b8\">Read it on the web</a>"
+                    ? $"<a href=\"{WebUtility.HtmlEncode(web.ToString())}\" style=\"color:#2450b8\">{OnTheWebWords}</a>"
                     : "",
-                leave is null
-                    ? ""
-                    : $"<a href=\"{WebUtility.HtmlEncode(leave.ToString())}\" style=\"color:#2450b8\">Get no more of these letters</a>",
+                leave is null ? "" : $"<a href=\"{WebUtility.HtmlEncode(leave.ToString())}\" style=\"color:#2450b8\">{LeavingWords}</a>",
             }.Where(link => link.Length > 0)
         );
         var html = $"""

@@ -44,13 +44,9 @@ public sealed record PageText(
 /// <param name="Said">What is to be said to who sent it; empty for nothing.</param>
 public sealed record CommentForm(string Mark, string Said = "", string Person = "", string Text = "");
 
-/// <summary>The form in which one asks for letters.</summary>
-/// <param name="Mark">When it was fetched, sealed.</param>
-public sealed record LetterForm(string Mark, string Address = "", string Name = "");
-
 /// <summary>Writes the pages of the site and what stands beside them. Every link within it is relative, so that the same files work behind
 /// any address.</summary>
-public static class SiteFiles
+public static partial class SiteFiles
 {
     private const int LongestDescription = 200,
         FewestForContents = 3,
@@ -249,37 +245,6 @@ public static class SiteFiles
             "../"
         );
 
-    /// <summary>The page on which one asks for letters.</summary>
-    /// <param name="name">What they are called.</param>
-    /// <param name="said">What is to be said to who sent the form; empty for nothing.</param>
-    public static string Letters(Site site, string name, string said, LetterForm form) =>
-        Whole(
-            site,
-            name,
-            "en",
-            Meta("robots", "noindex"),
-            $"""
-            <article>
-            <header><h1>{Escaped(name)}</h1><p class="summary">Letters by mail. You leave with one press in any of them.</p></header>
-            <form method="post">
-            {(said.Length > 0 ? $"<p class=\"said\" role=\"status\">{Escaped(said)}</p>" : "")}
-            <p><label for="address">Your mail address</label>
-            <input id="address" name="address" type="email" required maxlength="254" autocomplete="email" value="{Escaped(
-                form.Address
-            )}"></p>
-            <p><label for="name">Your name, if you like</label>
-            <input id="name" name="name" maxlength="100" autocomplete="name" value="{Escaped(form.Name)}"></p>
-            <p class="trap" aria-hidden="true"><label for="website">Leave this empty</label>
-            <input id="website" name="website" tabindex="-1" autocomplete="off"></p>
-            <input type="hidden" name="mark" value="{Escaped(form.Mark)}">
-            <p><button type="submit">Send me the letters</button></p>
-            </form>
-            </article>
-
-            """,
-            "../"
-        );
-
     /// <summary>What is said where there is no page to be shown.</summary>
     public static string Notice(Site site, string title, string words) =>
         Whole(
@@ -293,7 +258,13 @@ public static class SiteFiles
         );
 
     /// <summary>The list of the pages that everybody may come upon, the latest first.</summary>
-    public static string List(Site site, IReadOnlyList<PageText> pages, IReadOnlyList<AudioFeed>? feeds = null)
+    /// <param name="letters">Where letters that went out can be read, from the site's beginning, with what they are called.</param>
+    public static string List(
+        Site site,
+        IReadOnlyList<PageText> pages,
+        IReadOnlyList<AudioFeed>? feeds = null,
+        IReadOnlyList<(string Path, string Name)>? letters = null
+    )
     {
         var list = new StringBuilder($"<header><h1>{Escaped(site.Name)}</h1></header>\n");
         if (pages.Count == 0)
@@ -312,6 +283,8 @@ public static class SiteFiles
         var head = new StringBuilder($"<link rel=\"canonical\" href=\"{Escaped(site.Address.ToString())}\">\n").Append(
             Property("og:title", site.Name)
         );
+        foreach (var (path, name) in letters ?? [])
+            list.Append($"<p>By mail: <a href=\"{Escaped(path)}\">{Escaped(name)}</a>, with the letters that went out.</p>\n");
         foreach (var feed in feeds ?? [])
         {
             var at = Escaped(feed.Path);
@@ -371,7 +344,8 @@ public static class SiteFiles
     }
 
     /// <summary>The list of addresses for search engines (sitemaps.org protocol 0.9).</summary>
-    public static string Sitemap(Site site, IReadOnlyList<PageText> pages)
+    /// <param name="letters">Addresses at which letters can be read.</param>
+    public static string Sitemap(Site site, IReadOnlyList<PageText> pages, IReadOnlyList<Uri>? letters = null)
     {
         XNamespace at = "http://www.sitemaps.org/schemas/sitemap/0.9";
         return new XDocument(
@@ -382,7 +356,8 @@ public static class SiteFiles
                     at + "url",
                     new XElement(at + "loc", site.AddressOf(text.Page)),
                     new XElement(at + "lastmod", text.Updated.UtcDateTime.ToString("yyyy-MM-ddTHH:mm:ssZ", CultureInfo.InvariantCulture))
-                ))
+                )),
+                (letters ?? []).Select(letter => new XElement(at + "url", new XElement(at + "loc", letter)))
             )
         ) switch
         {
@@ -411,8 +386,10 @@ public static class SiteFiles
     private static string Dated(Page page, DateTimeOffset updated) =>
         updated.Date > page.PutUpAt.Date ? $"{Day(page.PutUpAt)}, changed {Day(updated)}" : Day(page.PutUpAt);
 
-    private static string Day(DateTimeOffset at) =>
-        $"<time datetime=\"{at:yyyy-MM-dd}\">{at.ToString("d MMMM yyyy", CultureInfo.InvariantCulture)}</time>";
+    private static string Day(DateTimeOffset at) => Day(DateOnly.FromDateTime(at.DateTime));
+
+    private static string Day(DateOnly day) =>
+        $"<time datetime=\"{day:yyyy-MM-dd}\">{day.ToString("d MMMM yyyy", CultureInfo.InvariantCulture)}</time>";
 
     private static string Whole(Site site, string title, string language, string head, string main, string root, bool isList = false) =>
         $"""

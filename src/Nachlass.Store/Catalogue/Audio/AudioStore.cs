@@ -64,7 +64,12 @@ public sealed class AudioStore(PapersFile papers, FileShelf shelf, ReadFile look
             )
         );
         var episodes = releases
-            .Select(r => new Episode(r.Title, r.Corrections.LastOrDefault(c => c.ThereAt is not null)?.Text ?? r.Text, r.Recording!))
+            .Select(r => new Episode(
+                r.Title,
+                r.Corrections.LastOrDefault(c => c.ThereAt is not null)?.Text ?? r.Text,
+                r.Recording!,
+                r.Picture
+            ))
             .ToList();
         foreach (var sending in going)
             if (
@@ -74,7 +79,7 @@ public sealed class AudioStore(PapersFile papers, FileShelf shelf, ReadFile look
                 && episodes.All(e => e.Recording.Key != part.Key)
                 && SoundOf(sending.Piece) is { } sound
             )
-                episodes.Add(new Episode(sending.Title, sending.Text, sound.As(part.Key, sending.At)));
+                episodes.Add(new Episode(sending.Title, sending.Text, sound.As(part.Key, sending.At), sending.Picture));
         return [.. episodes.OrderByDescending(e => e.Recording.At)];
     }
 

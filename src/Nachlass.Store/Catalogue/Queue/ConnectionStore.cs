@@ -14,8 +14,17 @@ public sealed class ConnectionStore(PapersFile papers)
         papers.Read(db =>
             (IReadOnlyList<Connection>)
                 [
-                    .. db.Query<(int Outlet, string Kind, string Address, bool HasSecret, string User, string Sender, string Trusts)>(
-                            "SELECT c.outlet, c.kind, c.address, c.secret <> '', c.user, c.sender, c.trusts FROM outlet_connection c "
+                    .. db.Query<(
+                        int Outlet,
+                        string Kind,
+                        string Address,
+                        bool HasSecret,
+                        string User,
+                        string Sender,
+                        string Trusts,
+                        bool IsArchived
+                    )>(
+                            "SELECT c.outlet, c.kind, c.address, c.secret <> '', c.user, c.sender, c.trusts, c.is_archived FROM outlet_connection c "
                                 + "JOIN outlet o ON o.number = c.outlet ORDER BY c.outlet"
                         )
                         .Select(c => new Connection(
@@ -25,7 +34,8 @@ public sealed class ConnectionStore(PapersFile papers)
                             c.HasSecret,
                             c.User,
                             c.Sender,
-                            c.Trusts
+                            c.Trusts,
+                            c.IsArchived
                         )),
                 ]
         );
@@ -68,6 +78,19 @@ public sealed class ConnectionStore(PapersFile papers)
             );
         });
         papers.Nudge("outlet_connection", connection.Outlet.Value);
+    }
+
+    /// <summary>Says whether the letters of an outlet that went out can be read on the site.</summary>
+    /// <exception cref="Core.Papers.NotThereException">No letters go out there.</exception>
+    public Connection Archive(OutletNumber outlet, bool isArchived)
+    {
+        if (Find(outlet) is not { Kind: ConnectionKind.Mail })
+            throw new Core.Papers.NotThereException($"a letter service of outlet {outlet}");
+        papers.Alone(db =>
+            db.Execute("UPDATE outlet_connection SET is_archived = @isArchived WHERE outlet = @outlet", new { outlet, isArchived })
+        );
+        papers.Nudge("outlet_connection", outlet.Value);
+        return Find(outlet)!;
     }
 
     public void Remove(OutletNumber outlet)

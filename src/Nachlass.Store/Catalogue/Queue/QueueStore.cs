@@ -1,6 +1,7 @@
 using Dapper;
 using Microsoft.Data.Sqlite;
 using Nachlass.Core.Bench;
+using Nachlass.Core.Bench.Writing;
 using Nachlass.Core.Catalogue;
 using Nachlass.Core.Catalogue.Audio;
 using Nachlass.Core.Catalogue.Letters;
@@ -19,6 +20,8 @@ namespace Nachlass.Store.Catalogue.Queue;
 /// <param name="Outlet">Where; one that is connected.</param>
 /// <param name="Title">Its title there; the piece's when left out.</param>
 /// <param name="Text">What is sent, as Markdown; the piece as it stands when left out.</param>
+/// <param name="Picture">A picture of its piece that goes with it, above the text; none when left out.</param>
+/// <param name="Shows">What that shows, for those who can't see it.</param>
 /// <param name="On">The day; now when left out.</param>
 /// <param name="Time">The time on the writer's clock on that day, as HH:mm; 07:30 when left out.</param>
 public sealed record NewSending(
@@ -26,8 +29,14 @@ public sealed record NewSending(
     string? Title = null,
     string? Text = null,
     DateOnly? On = null,
-    TimeOnly? Time = null
+    TimeOnly? Time = null,
+    AttachmentNumber? Picture = null,
+    string? Shows = null
 );
+
+/// <summary>A picture that may go out with a piece.</summary>
+/// <param name="Shows">What it shows, where its draft says so; else empty.</param>
+public sealed record PictureOffered(AttachmentNumber Attachment, string Name, string Shows);
 
 /// <summary>How a piece would go out.</summary>
 /// <param name="Parts">What goes out by itself.</param>
@@ -37,6 +46,7 @@ public sealed record NewSending(
 /// <param name="Readers">How many get it by mail; null where it is no letter.</param>
 /// <param name="Sound">The recording that goes into the feed; null where there is none, or the outlet is no feed.</param>
 /// <param name="Chapters">Places in the recording that the text names; empty where the outlet is no feed.</param>
+/// <param name="Pictures">Pictures of its piece, its cover first, that may go with it.</param>
 public sealed record SendingPreview(
     string Title,
     string Text,
@@ -46,8 +56,13 @@ public sealed record SendingPreview(
     DateOnly? NextOpen,
     int? Readers,
     SoundOfPiece? Sound,
-    IReadOnlyList<Chapter> Chapters
-);
+    IReadOnlyList<Chapter> Chapters,
+    IReadOnlyList<PictureOffered> Pictures
+)
+{
+    /// <summary>How each part is seen where it goes out.</summary>
+    public IReadOnlyList<ShownPart> Shown { get; init; } = [];
+}
 
 /// <summary>How something in the queue goes on.</summary>
 public enum QueueAct
@@ -104,7 +119,8 @@ public sealed class QueueStore(PapersFile papers, CadenceStore cadences, AudioSt
                 open,
                 kind == ConnectionKind.Mail ? ReaderStore.Agreed(db, outlet.Number) : null,
                 sound,
-                kind == ConnectionKind.Feed ? Chapters.In(text) : []
+                kind == ConnectionKind.Feed ? Chapters.In(text) : [],
+                [.. PicturesOf(db, number).Select(p => new PictureOffered(p.File.Number, p.File.Name, p.Shows))]
             );
         });
     }
@@ -158,6 +174,41 @@ public sealed class QueueStore(PapersFile papers, CadenceStore cadences, AudioSt
                 ? [whole]
                 : []
             : SendingRules.Parts(FormatRows.Named(db, piece.Format), text);
+
+    /// <summary>The pictures of a piece: its cover, those that lie with it, and those that stand in its draft, each with what the draft
+    /// says it shows.</summary>
+    private static IReadOnlyList<(Attachment File, string Shows)> PicturesOf(SqliteConnection db, PieceNumber number)
+    {
+        var used = PicturesInText
+            .In(DraftRows.Read(db, number).Outline.Text)
+            .Select(p => (File: OutStore.PictureOf(db, number, p.Address), p.Shows))
+            .Where(p => p.File is not null)
+            .ToList();
+        var cover = BriefRows.Read(db, number).Cover is { } chosen ? AttachmentStore.FindIn(db, chosen) : null;
+        return
+        [
+            .. new[] { cover }
+                .Concat(AttachmentStore.Of(db, Reference.To(number)))
+                .Concat(used.Select(p => p.File))
+                .OfType<Attachment>()
+                .Where(file => file.IsPicture)
+                .DistinctBy(file => file.Number)
+                .Select(file => (file, used.FirstOrDefault(p => p.File!.Number == file.Number).Shows ?? "")),
+        ];
+    }
+
+    /// <summary>The picture that is to go with it; null for none.</summary>
+    private static SentPicture? PictureIn(SqliteConnection db, PieceNumber number, NewSending asked)
+    {
+        if (asked.Picture is not { } chosen)
+            return null;
+        var shows = Check.Length("shows", asked.Shows?.Trim(), SentPicture.LongestShows);
+        if (PicturesOf(db, number).FirstOrDefault(p => p.File.Number == chosen).File is not { } file)
+            throw new BadInputException("picture", $"P {number} has no such picture. Attach it to the piece first.");
+        if (shows.Length == 0)
+            throw new BadInputException("shows", "Say what the picture shows, for those who can't see it.");
+        return new SentPicture(file.Name, file.Hash, file.Type, shows);
+    }
 
     private static OutletNumber Named(NewSending asked) =>
         asked.Outlet ?? throw new BadInputException("outlet", "Say where it is to go out.");
@@ -220,6 +271,7 @@ public sealed class QueueStore(PapersFile papers, CadenceStore cadences, AudioSt
                         Outlet = to,
                         Title = title ?? piece.Title,
                         Text = text,
+                        Picture = PictureIn(db, number, asked),
                         At = at,
                         NextTry = at,
                         // The command is the writer's act; the same act gives the same key, whatever happens afterwards.
@@ -296,7 +348,7 @@ public sealed class QueueStore(PapersFile papers, CadenceStore cadences, AudioSt
             {
                 if (sending.Parts.Any(p => p.State == PartState.Sent))
                     throw new ClashException("A part of it is out already; let the rest go, or say in the Catalogue what became of it.");
-                db.Execute("DELETE FROM sending_part WHERE sending = @number; DELETE FROM sending WHERE number = @number", new { number });
+                SendingRows.Remove(db, number);
                 return sending;
             }
             if (now - sending.At > SendingRules.Lateness)
@@ -410,6 +462,7 @@ public sealed class QueueStore(PapersFile papers, CadenceStore cadences, AudioSt
                         Text = sending.Text,
                         Hash = "",
                         Address = sending.Parts[0].Address,
+                        Picture = sending.Picture,
                         Recording = sound?.As(sending.Parts[0].Key, sending.At),
                     }
                 );

@@ -34,11 +34,17 @@ internal static class SendingRows
                 numbers
             )
             .ToLookup(t => t.Sending, t => new SendingTry(t.Nth, t.At, t.Outcome, t.Note));
+        var pictures = db.Query<(int Sending, string Name, string Hash, string Type, string Shows)>(
+                "SELECT sending, name, hash, type, shows FROM sending_picture WHERE sending IN (SELECT value FROM json_each(@numbers))",
+                numbers
+            )
+            .ToDictionary(p => p.Sending, p => new SentPicture(p.Name, p.Hash, p.Type, p.Shows));
         return
         [
             .. rows.Select(r =>
                 r with
                 {
+                    Picture = pictures.GetValueOrDefault(r.Number.Value),
                     Parts = [.. parts[r.Number.Value]],
                     History = [.. tries[r.Number.Value]],
                     Letters = parts[r.Number.Value].FirstOrDefault() is { } first ? LetterStore.Count(db, first.Key) : null,
@@ -81,8 +87,27 @@ internal static class SendingRows
                     part.Text,
                 }
             );
+        if (sending.Picture is { } picture)
+            db.Execute(
+                "INSERT INTO sending_picture (sending, name, hash, type, shows) VALUES (@number, @Name, @Hash, @Type, @Shows)",
+                new
+                {
+                    number,
+                    picture.Name,
+                    picture.Hash,
+                    picture.Type,
+                    picture.Shows,
+                }
+            );
         return number;
     }
+
+    public static void Remove(SqliteConnection db, SendingNumber number) =>
+        db.Execute(
+            "DELETE FROM sending_picture WHERE sending = @number; DELETE FROM sending_part WHERE sending = @number; "
+                + "DELETE FROM sending WHERE number = @number",
+            new { number }
+        );
 
     /// <summary>Writes where a sending and its parts stand.</summary>
     public static void Stand(SqliteConnection db, Sending sending)

@@ -5,15 +5,17 @@ using Nachlass.Core.Catalogue.Queue;
 using Nachlass.Core.Plan;
 using Nachlass.Exchange.Catalogue.Audio;
 using Nachlass.Exchange.Catalogue.Pages;
+using Nachlass.Exchange.Pieces;
 using Nachlass.Store.Catalogue.Audio;
 using Nachlass.Store.Catalogue.Queue;
 using Nachlass.Store.Papers;
+using Nachlass.Web.Catalogue.Queue;
 
 namespace Nachlass.Web.Catalogue.Audio;
 
 /// <summary>Serves audio feeds beside the pages of one's own: the feed, its recordings and their chapters, and nothing else of the
 /// outlet.</summary>
-internal sealed class AudioSite(AudioStore audio, ConnectionStore connections, FileShelf shelf)
+internal sealed class AudioSite(AudioStore audio, ConnectionStore connections, FileShelf shelf, OutgoingPictures pictures)
 {
     /// <summary>The feed of an outlet as it is now; null where it has none.</summary>
     public AudioFeed? Feed(Site site, OutletNumber outlet) =>
@@ -39,6 +41,10 @@ internal sealed class AudioSite(AudioStore audio, ConnectionStore connections, F
     /// <summary>Opens the recording of an episode; null where its file is gone.</summary>
     public Stream? Open(Episode episode) => File.Exists(shelf.Path(episode.Recording.Hash)) ? shelf.Open(episode.Recording.Hash) : null;
 
+    /// <summary>The picture of an episode; null where it has none, or its file is gone.</summary>
+    public Picture? PictureOf(Episode episode) =>
+        episode.Picture is { } own && File.Exists(shelf.Path(own.Hash)) ? pictures.Of(own.Hash, own.Type) : null;
+
     public static Uri AddressOf(Site site, OutletNumber outlet) => new(FolderOf(site, outlet), AudioFeed.FeedName);
 
     public void Map(WebApplication app, Func<Site> site) =>
@@ -56,6 +62,13 @@ internal sealed class AudioSite(AudioStore audio, ConnectionStore connections, F
             return Text(http, AudioFeedFile.Write(feed), "application/rss+xml");
         if (feed.Episodes.FirstOrDefault(e => file == e.Recording.Key + AudioFeed.ChaptersEnding) is { } chaptered)
             return Text(http, AudioFeedFile.ChaptersOf(chaptered), "application/json+chapters");
+        if (feed.Episodes.FirstOrDefault(e => e.PictureFile == file && file.Length > 0) is { } shown)
+        {
+            if (PictureOf(shown) is not { } picture)
+                return Results.NotFound();
+            http.Response.Headers.CacheControl = "public, max-age=3600";
+            return Results.Bytes(picture.Content, picture.Type);
+        }
         if (
             feed.Episodes.FirstOrDefault(e => e.Recording.File == file) is not { } episode
             || !File.Exists(shelf.Path(episode.Recording.Hash))

@@ -1,10 +1,12 @@
 using System.Globalization;
 using System.Text;
 using Nachlass.Core.Catalogue.Letters;
+using Nachlass.Core.Catalogue.Queue;
 using Nachlass.Core.Papers;
 using Nachlass.Core.Plan;
 using Nachlass.Exchange.Formats;
 using Nachlass.Store.Catalogue.Letters;
+using Nachlass.Store.Catalogue.Queue;
 using Nachlass.Web.Catalogue.Pages;
 
 namespace Nachlass.Web.Catalogue.Letters;
@@ -28,7 +30,18 @@ public sealed record ReaderShown(
 
 /// <summary>The list of an outlet.</summary>
 /// <param name="JoinAt">Where people ask for the letters; empty where nothing is sent.</param>
-public sealed record ReadersShown(IReadOnlyList<ReaderShown> Readers, int Agreed, int Asked, int Left, string JoinAt);
+/// <param name="IsArchived">Whether the letters that went out can be read there, too.</param>
+public sealed record ReadersShown(
+    IReadOnlyList<ReaderShown> Readers,
+    int Agreed,
+    int Asked,
+    int Left,
+    string JoinAt,
+    bool IsArchived = false
+);
+
+/// <summary>Whether the letters of an outlet that went out can be read on the site.</summary>
+public sealed record ArchiveRequest(bool IsArchived);
 
 /// <summary>Who gets the letters of an outlet.</summary>
 internal static class ReaderEndpoints
@@ -37,7 +50,7 @@ internal static class ReaderEndpoints
     {
         api.MapGet(
             "/outlets/{number}/readers",
-            (OutletNumber number, ReaderStore readers, PublicSite site) =>
+            (OutletNumber number, ReaderStore readers, ConnectionStore connections, PublicSite site) =>
             {
                 var list = readers.List(number);
                 return TypedResults.Ok(
@@ -46,7 +59,8 @@ internal static class ReaderEndpoints
                         list.Agreed,
                         list.Asked,
                         list.Left,
-                        readers.NameOf(number) is null ? "" : new Uri(site.Site.Address, $"letters/{number}").ToString()
+                        readers.NameOf(number) is null ? "" : new Uri(site.Site.Address, $"letters/{number}/").ToString(),
+                        connections.Find(number) is { Kind: ConnectionKind.Mail, IsArchived: true }
                     )
                 );
             }
@@ -54,6 +68,11 @@ internal static class ReaderEndpoints
         api.MapPost(
             "/outlets/{number}/readers",
             (OutletNumber number, NewReaders made, ReaderStore readers) => TypedResults.Ok(readers.Add(number, made))
+        );
+        api.MapPut(
+            "/outlets/{number}/archive",
+            (OutletNumber number, ArchiveRequest asked, ConnectionStore connections) =>
+                TypedResults.Ok(connections.Archive(number, asked.IsArchived))
         );
         api.MapGet(
                 "/outlets/{number}/readers.csv",

@@ -156,9 +156,17 @@ internal sealed class PublicSite(
         site.UseRouting();
         site.UseRateLimiter();
         string[] reading = ["GET", "HEAD"];
-        site.MapMethods("/", reading, http => Open(http, (s, texts) => SiteFiles.List(s, texts, audio.Feeds(s)), "text/html"));
+        site.MapMethods(
+            "/",
+            reading,
+            http => Open(http, (s, texts) => SiteFiles.List(s, texts, audio.Feeds(s), letters.Open()), "text/html")
+        );
         site.MapMethods("/feed.atom", reading, http => Open(http, SiteFiles.Feed, "application/atom+xml"));
-        site.MapMethods("/sitemap.xml", reading, http => Open(http, SiteFiles.Sitemap, "application/xml"));
+        site.MapMethods(
+            "/sitemap.xml",
+            reading,
+            http => Open(http, (s, texts) => SiteFiles.Sitemap(s, texts, letters.Addresses(s)), "application/xml")
+        );
         site.MapMethods("/robots.txt", reading, http => Open(http, (s, _) => SiteFiles.Robots(s), "text/plain"));
         site.MapMethods("/style.css", reading, http => Open(http, (s, _) => SiteFiles.Style(s.HasFonts), "text/css"));
         site.MapMethods("/fonts/{name}", reading, (string name) => Font(name));

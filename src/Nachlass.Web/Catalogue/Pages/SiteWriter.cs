@@ -12,11 +12,12 @@ using Nachlass.Store.Bench;
 using Nachlass.Store.Catalogue.Pages;
 using Nachlass.Store.Papers;
 using Nachlass.Web.Catalogue.Audio;
+using Nachlass.Web.Catalogue.Letters;
 
 namespace Nachlass.Web.Catalogue.Pages;
 
 /// <summary>Writes pages with the pictures that stand in them. What was written is kept until it would be another.</summary>
-internal sealed class SiteWriter(PageStore pages, OutStore outs, PieceStore pieces, FileShelf shelf, AudioSite audio)
+internal sealed class SiteWriter(PageStore pages, OutStore outs, PieceStore pieces, FileShelf shelf, AudioSite audio, LetterDoors letters)
 {
     private const int MostPictures = 200;
     private readonly ConcurrentDictionary<PageNumber, (string Key, string Html)> written = new();
@@ -113,9 +114,9 @@ internal sealed class SiteWriter(PageStore pages, OutStore outs, PieceStore piec
         var texts = open.Select(Text).ToList();
         using var zip = new ZipArchive(to, ZipArchiveMode.Create, leaveOpen: true);
         var feeds = audio.Feeds(site);
-        Add("index.html", SiteFiles.List(site, texts, feeds));
+        Add("index.html", SiteFiles.List(site, texts, feeds, letters.Open()));
         Add("feed.atom", SiteFiles.Feed(site, texts));
-        Add("sitemap.xml", SiteFiles.Sitemap(site, texts));
+        Add("sitemap.xml", SiteFiles.Sitemap(site, texts, letters.Addresses(site)));
         Add("robots.txt", SiteFiles.Robots(site));
         Add("style.css", SiteFiles.Style(Fonts.Count > 0));
         foreach (var (name, path) in Fonts)
@@ -131,12 +132,16 @@ internal sealed class SiteWriter(PageStore pages, OutStore outs, PieceStore piec
                     Put($"{up.Page.Slug}/pictures/{size.File}", picture);
         }
 
+        foreach (var (path, html) in letters.Files(site))
+            Add($"{path}index.html", html);
         foreach (var feed in feeds)
         {
             Add(feed.Path, AudioFeedFile.Write(feed));
             foreach (var episode in feed.Episodes)
             {
                 Add(feed.Place + episode.Recording.Key + AudioFeed.ChaptersEnding, AudioFeedFile.ChaptersOf(episode));
+                if (audio.PictureOf(episode) is { } shown)
+                    Put(feed.Place + episode.PictureFile, shown.Content);
                 using var sound = audio.Open(episode);
                 using var entry = sound is null
                     ? null

@@ -1,3 +1,4 @@
+using Nachlass.Core.Catalogue;
 using Nachlass.Core.Catalogue.Queue;
 using Nachlass.Exchange.Papers;
 using Nachlass.Exchange.Pieces;
@@ -16,7 +17,12 @@ internal sealed class Folder : IChannel
             Directory.CreateDirectory(connection.Address);
             // Whole or not at all: under another name until it is written.
             var begun = name + ".part";
-            File.WriteAllText(begun, new FrontMatterWriter().Add("title", post.Title).Write(post.Text));
+            if (post.Shows is not null && post.Picture(Post.OwnPicture) is { } picture)
+            {
+                File.WriteAllBytes(begun, picture.Content);
+                File.Move(begun, Path.ChangeExtension(name, SentPicture.EndingOf(picture.Type)), overwrite: true);
+            }
+            File.WriteAllText(begun, Written(post, Path.GetFileNameWithoutExtension(name)));
             File.Move(begun, name, overwrite: true);
             return Task.FromResult<Outcome>(new Outcome.Taken(""));
         }
@@ -25,6 +31,26 @@ internal sealed class Folder : IChannel
             return Task.FromResult<Outcome>(new Outcome.Later($"The folder can't be written ({error.Message})."));
         }
     }
+
+    /// <summary>The file; its own picture lies beside it under the same name.</summary>
+    private static string Written(Post post, string name)
+    {
+        var picture =
+            post.Shows is { } shows && post.Picture(Post.OwnPicture) is { } own
+                ? $"{Post.Image(shows, name + SentPicture.EndingOf(own.Type))}\n\n"
+                : "";
+        return new FrontMatterWriter().Add("title", post.Title).Write(picture + post.Text);
+    }
+
+    public ShownPart Shown(Connection connection, Post post, Func<string, string> at) =>
+        new(
+            "",
+            "",
+            post.Shows is null
+                ? ""
+                : PieceFile.Fragment(Post.Image(post.Shows, Post.OwnPicture), post.Picture, (address, _) => at(address)),
+            Written(post, PieceFile.Name(post.Title))
+        );
 
     public async Task<Outcome?> PutRight(Connection connection, string secret, string address, Post post, CancellationToken stop) =>
         // What was not sent from here has no file of ours.

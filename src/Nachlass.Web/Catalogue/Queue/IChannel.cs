@@ -13,6 +13,7 @@ namespace Nachlass.Web.Catalogue.Queue;
 /// <param name="Piece">The piece it is, or is a part of.</param>
 /// <param name="Language">Of its text, as a BCP 47 tag.</param>
 /// <param name="Picture">Finds a picture by its address in the text; null when it is none of these papers.</param>
+/// <param name="Shows">What the picture of its own shows, which is found at <see cref="OwnPicture"/>; null where it has none.</param>
 internal sealed record Post(
     string Key,
     string Title,
@@ -20,8 +21,19 @@ internal sealed record Post(
     string ReplyTo,
     PieceNumber Piece,
     string Language,
-    Func<string, Picture?> Picture
-);
+    Func<string, Picture?> Picture,
+    string? Shows = null
+)
+{
+    public const string OwnPicture = "/picture";
+
+    /// <summary>The text under its own picture.</summary>
+    public string Whole => Shows is null ? Text : $"{Image(Shows, OwnPicture)}\n\n{Text}";
+
+    /// <summary>A picture as Markdown.</summary>
+    public static string Image(string shows, string address) =>
+        $"![{string.Concat(shows.Select(c => char.IsAsciiLetterOrDigit(c) || c > 127 || c == ' ' ? $"{c}" : $"\\{c}"))}]({address})";
+}
 
 /// <summary>What an outlet told of something it has.</summary>
 /// <param name="Figures">Totals by name; null where it told none.</param>
@@ -34,6 +46,11 @@ internal interface IChannel
 {
     /// <summary>Sends something once.</summary>
     Task<Outcome> Send(Connection connection, string secret, Post post, CancellationToken stop);
+
+    /// <summary>How something is seen where it goes out.</summary>
+    /// <param name="at">Where a picture lies that is at an address in the text.</param>
+    ShownPart Shown(Connection connection, Post post, Func<string, string> at) =>
+        new("", post.Title, PieceFile.Fragment(post.Whole, post.Picture, (address, _) => at(address)), "");
 
     /// <summary>Looks whether the outlet has something already.</summary>
     /// <returns>That it was there; null when it is not; that nobody can tell, or that it could not be asked now.</returns>

@@ -7,8 +7,10 @@ using MimeKit;
 using Nachlass.Core.Catalogue.Letters;
 using Nachlass.Core.Catalogue.Queue;
 using Nachlass.Exchange.Catalogue.Letters;
+using Nachlass.Exchange.Pieces;
 using Nachlass.Store.Catalogue.Letters;
 using Nachlass.Store.Papers;
+using Nachlass.Web.Catalogue.Letters;
 using Nachlass.Web.Catalogue.Pages;
 
 namespace Nachlass.Web.Catalogue.Queue;
@@ -225,7 +227,21 @@ internal sealed class Mail(LetterStore letters, PublicSite site, PapersFile pape
     }
 
     private Letter LetterOf(Connection connection, Post post) =>
-        new(post.Title, post.Text, post.Language, Address(connection), Named(connection), site.PageOf(post.Piece), post.Picture);
+        new(post.Title, post.Whole, post.Language, Address(connection), Named(connection), OnTheWeb(connection, post), post.Picture);
+
+    /// <summary>Where it can be read: on a page of its own, else among the letters that went out; null for nowhere.</summary>
+    private Uri? OnTheWeb(Connection connection, Post post) =>
+        site.PageOf(post.Piece)
+        ?? (connection.IsArchived && site.Listens is not null ? LetterDoors.AddressOf(site.Site, connection.Outlet, post.Piece) : null);
+
+    public ShownPart Shown(Connection connection, Post post, Func<string, string> at) =>
+        new(
+            connection.Sender,
+            post.Title,
+            PieceFile.Fragment(post.Whole, post.Picture, (address, _) => at(address)),
+            "",
+            OnTheWeb(connection, post) is null ? LetterFile.LeavingWords : $"{LetterFile.OnTheWebWords} · {LetterFile.LeavingWords}"
+        );
 
     private static string Address(Connection connection) => MailboxAddress.Parse(connection.Sender).Address;
 
@@ -288,7 +304,8 @@ internal sealed class Mail(LetterStore letters, PublicSite site, PapersFile pape
             return closed is Outcome.Refused(var refused) ? refused
                 : closed is Outcome.Later(var later, _) ? later
                 : "It can't be reached.";
-        var letter = LetterOf(connection, post);
+        // It went to no list, and so is not among what went out.
+        var letter = LetterOf(connection with { IsArchived = false }, post);
         var untaken = new List<string>();
         foreach (var (address, nth) in addresses.Select((a, i) => (a, i + 1)))
             try

@@ -29,10 +29,12 @@ internal sealed class Micropub : IChannel, IDisposable
 
     public async Task<Outcome> Send(Connection connection, string secret, Post post, CancellationToken stop)
     {
-        var (content, trouble) = await Content(connection, secret, post, stop);
+        var (content, photo, trouble) = await Content(connection, secret, post, stop);
         if (trouble is not null)
             return trouble;
         var properties = new JsonObject { ["content"] = new JsonArray(content), ["uid"] = new JsonArray(post.Key) };
+        if (photo is not null)
+            properties["photo"] = new JsonArray(photo);
         if (post.Title.Length > 0)
             properties["name"] = new JsonArray(post.Title);
         if (post.ReplyTo.Length > 0)
@@ -54,7 +56,7 @@ internal sealed class Micropub : IChannel, IDisposable
     /// <summary>Puts a text in the place of the one that is there (3.4).</summary>
     public async Task<Outcome?> PutRight(Connection connection, string secret, string address, Post post, CancellationToken stop)
     {
-        var (content, trouble) = await Content(connection, secret, post, stop);
+        var (content, _, trouble) = await Content(connection, secret, post, stop);
         if (trouble is not null)
             return trouble;
         var (answer, said) = await Say(
@@ -118,26 +120,52 @@ internal sealed class Micropub : IChannel, IDisposable
         }
     }
 
-    /// <summary>What a post says: what has a title is an article and goes as HTML, its pictures first; a post goes as the words it
-    /// is.</summary>
-    private async Task<(JsonNode Content, Outcome? Trouble)> Content(
+    /// <summary>What a post says: what has a title is an article and goes as HTML, its pictures first; a post goes as the words it is,
+    /// its own picture beside them (microformats2, <c>u-photo</c>, with what it shows).</summary>
+    private async Task<(JsonNode Content, JsonNode? Photo, Outcome? Trouble)> Content(
         Connection connection,
         string secret,
         Post post,
         CancellationToken stop
     )
     {
-        if (post.Title.Length == 0)
-            return (JsonValue.Create(post.Text), null);
-        var (pictures, trouble) = await SendPictures(connection, secret, post, stop);
+        var isTitled = post.Title.Length > 0;
+        var (pictures, trouble) = await SendPictures(
+            connection,
+            secret,
+            post,
+            [
+                .. isTitled ? PicturesInText.In(post.Text).Select(p => p.Address) : [],
+                .. post.Shows is null ? Array.Empty<string>() : [Post.OwnPicture],
+            ],
+            stop
+        );
+        if (trouble is null && post.Shows is not null && !pictures.ContainsKey(Post.OwnPicture))
+            trouble = new Outcome.Refused("It takes no pictures. Take it out here, and send it without its picture.");
         if (trouble is not null)
-            return ("", trouble);
+            return ("", null, trouble);
+        if (!isTitled)
+            return (
+                JsonValue.Create(post.Text),
+                post.Shows is null ? null : new JsonObject { ["value"] = pictures[Post.OwnPicture], ["alt"] = post.Shows },
+                null
+            );
         var html = PieceFile.Fragment(
-            post.Text,
+            post.Whole,
             address => pictures.ContainsKey(address) ? post.Picture(address) : null,
             (address, _) => pictures[address]
         );
-        return (new JsonObject { ["html"] = html }, null);
+        return (new JsonObject { ["html"] = html }, null, null);
+    }
+
+    public ShownPart Shown(Connection connection, Post post, Func<string, string> at)
+    {
+        if (post.Title.Length > 0)
+            return new ShownPart("", post.Title, PieceFile.Fragment(post.Whole, post.Picture, (address, _) => at(address)), "");
+        var picture = post.Shows is null
+            ? ""
+            : PieceFile.Fragment(Post.Image(post.Shows, Post.OwnPicture), post.Picture, (address, _) => at(address));
+        return new ShownPart("", "", picture, post.Text);
     }
 
     /// <summary>Says something to the endpoint.</summary>
@@ -181,7 +209,7 @@ internal sealed class Micropub : IChannel, IDisposable
             _ => new Outcome.Unknown($"It answers {(int)answer.StatusCode}, which says nothing of the post."),
         };
 
-    /// <summary>Hands the pictures of a text to the media endpoint (Micropub, 3.6), one of each; where there is none, they go as what they
+    /// <summary>Hands pictures of a post to the media endpoint (Micropub, 3.6), one of each; where there is none, they go as what they
     /// are called.</summary>
     /// <returns>Where each lies by its address in the text, or why the post can't go yet. A picture that is sent twice is a picture too
     /// many there, and no post.</returns>
@@ -189,11 +217,12 @@ internal sealed class Micropub : IChannel, IDisposable
         Connection connection,
         string secret,
         Post post,
+        IReadOnlyList<string> addresses,
         CancellationToken stop
     )
     {
         var sent = new Dictionary<string, string>();
-        var used = PicturesInText.In(post.Text).Select(p => p.Address).Distinct().Where(a => post.Picture(a) is not null).ToList();
+        var used = addresses.Distinct().Where(a => post.Picture(a) is not null).ToList();
         if (used.Count == 0)
             return (sent, null);
         try

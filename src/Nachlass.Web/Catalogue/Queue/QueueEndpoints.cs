@@ -68,7 +68,8 @@ internal static class QueueEndpoints
         );
         api.MapPost(
             "/pieces/{number}/sending/preview",
-            (PieceNumber number, NewSending asked, QueueStore queue) => TypedResults.Ok(queue.Preview(number, asked))
+            (PieceNumber number, NewSending asked, QueueStore queue, Sender sender) =>
+                TypedResults.Ok(sender.Shown(number, asked, queue.Preview(number, asked)))
         );
         api.MapPost(
             "/pieces/{number}/sending",

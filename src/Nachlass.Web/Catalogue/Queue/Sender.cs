@@ -25,7 +25,9 @@ internal sealed class Sender(
     OutStore outs,
     ReleaseStore releases,
     ReleaseFigureStore figures,
+    AttachmentStore attachments,
     FileShelf shelf,
+    OutgoingPictures outgoing,
     Mail mail,
     AudioChannel audio,
     PapersFile papers,
@@ -97,14 +99,16 @@ internal sealed class Sender(
         var secret = secrets.Open(connections.Secret(sending.Outlet));
         if (secret is null)
             return new Outcome.Refused("Its token can't be read on this machine. Connect the outlet again.");
-        var post = new Post(
+        var picture = part.Nth == 1 ? sending.Picture : null;
+        if (picture is not null && !File.Exists(shelf.Path(picture.Hash)))
+            return new Outcome.Refused($"The file of its picture, {picture.Name}, is gone. Take it out here, and send it anew.");
+        var post = PostOf(
+            sending.Piece,
             part.Key,
             Connection.IsWhole(connection.Kind) || (sending.Parts.Count == 1 && IsTitled(sending.Piece)) ? sending.Title : "",
             part.Text,
             part.Nth > 1 ? sending.Parts[part.Nth - 2].Address : "",
-            sending.Piece,
-            pieces.Get(sending.Piece).Language,
-            address => PictureOf(sending.Piece, address)
+            picture
         );
         // It was sent before and nobody knows whether it arrived: look before it is repeated.
         if (part.State == PartState.Tries && await channel.Look(connection, secret, post, stop) is { } seen)
@@ -161,15 +165,8 @@ internal sealed class Sender(
         foreach (var part in parts)
         {
             var titled = parts.Count == 1 && IsTitled(release.Piece) ? release.Title : "";
-            var post = new Post(
-                part.Key,
-                titled,
-                part.Text,
-                before,
-                release.Piece,
-                pieces.Get(release.Piece).Language,
-                address => PictureOf(release.Piece, address)
-            );
+            // Beside words that have no title it stands by itself, and stays.
+            var post = PostOf(release.Piece, part.Key, titled, part.Text, before, titled.Length > 0 ? release.Picture : null);
             before = part.Address;
             var outcome = await Channel(connection.Kind).PutRight(connection, secret, part.Address, post, stop);
             if (outcome is null)
@@ -220,28 +217,69 @@ internal sealed class Sender(
         var text = outs.Finished(number, new OutAsked(WithTitle: false)).Trim();
         if (text.Length == 0)
             throw new BadInputException("to", $"There is not a word in P {number} yet.");
-        var post = new Post(
+        var post = PostOf(
+            number,
             $"draft-{Guid.NewGuid():N}",
             $"Draft: {piece.Title}",
             words.Length > 0 ? $"{words}\n\n---\n\n{text}" : text,
             "",
-            number,
-            piece.Language,
-            address => PictureOf(number, address)
+            picture: null
         );
         return mail.SendTo(connection, secret, post, to, stop);
     }
 
-    /// <summary>A picture of a piece as it goes out, not larger than it is looked at.</summary>
-    public Picture? PictureOf(PieceNumber piece, string address)
+    /// <summary>How the parts of a piece would be seen where it goes out.</summary>
+    public SendingPreview Shown(PieceNumber number, NewSending asked, SendingPreview preview)
     {
-        if (outs.PictureOf(piece, address) is not { } found)
-            return null;
-        using var content = shelf.Open(found.Hash);
-        using var all = new MemoryStream();
-        content.CopyTo(all);
-        return PictureSizes.ForLetter(new Picture(found.Type, all.ToArray(), found.Credit));
+        if (asked.Outlet is not { } outlet || connections.Find(outlet) is not { } connection)
+            return preview;
+        var language = pieces.Get(number).Language;
+        var title = Connection.IsWhole(connection.Kind) || (preview.Parts.Count == 1 && IsTitled(number)) ? preview.Title : "";
+        return preview with
+        {
+            Shown =
+            [
+                .. preview.Parts.Select(
+                    (text, at) =>
+                        Channel(connection.Kind)
+                            .Shown(
+                                connection,
+                                new Post(
+                                    "",
+                                    title,
+                                    text,
+                                    "",
+                                    number,
+                                    language,
+                                    address => Found(address) is { } found ? new Picture(found.Type, [], found.Credit) : null,
+                                    at == 0 && asked.Picture is not null ? asked.Shows ?? "" : null
+                                ),
+                                address => $"/api/attachments/{Found(address)!.Number}/content"
+                            )
+                ),
+            ],
+        };
+
+        Attachment? Found(string address) =>
+            address == Post.OwnPicture
+                ? preview.Pictures.Any(p => p.Attachment == asked.Picture)
+                    ? attachments.Find(asked.Picture!.Value)
+                    : null
+                : outs.PictureOf(number, address);
     }
+
+    private Post PostOf(PieceNumber piece, string key, string title, string text, string replyTo, SentPicture? picture) =>
+        new(
+            key,
+            title,
+            text,
+            replyTo,
+            piece,
+            pieces.Get(piece).Language,
+            address =>
+                address == Post.OwnPicture && picture is not null ? outgoing.Of(picture.Hash, picture.Type) : outgoing.Of(piece, address),
+            picture?.Shows
+        );
 
     /// <summary>Whether it goes out under its title: a short post and a post of a thread do not, everything else does.</summary>
     private bool IsTitled(PieceNumber piece) =>

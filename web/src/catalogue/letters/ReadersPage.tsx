@@ -34,6 +34,15 @@ export default function ReadersPage() {
   if (readers.error) return <Failed error={readers.error} onRetry={() => void readers.refetch()} />;
   if (!readers.data) return <Loading what="Opening the list" />;
   const { agreed, asked, left, joinAt } = readers.data;
+  const archive = (isArchived: boolean) =>
+    ask(
+      api.PUT('/api/outlets/{number}/archive', { params: { path: { number: String(number) } }, body: { isArchived } }),
+    )
+      .then(() =>
+        say(isArchived ? 'What went out can be read on your site.' : 'What went out is not to be read there any more.'),
+      )
+      .then(() => queryClient.invalidateQueries())
+      .catch(complain);
   const all = readers.data.readers.filter((one) =>
     `${one.name} ${one.address}`.toLowerCase().includes(looked.trim().toLowerCase()),
   );
@@ -57,6 +66,24 @@ export default function ReadersPage() {
             </a>
             ; they get them once they said so from their mailbox.
           </p>
+        )}
+        {joinAt && (
+          <label className="mt-2 inline-flex min-h-6 items-baseline gap-2 text-[13.5px]">
+            <input
+              type="checkbox"
+              className="translate-y-0.5"
+              checked={readers.data.isArchived}
+              onChange={(event) => void archive(event.target.checked)}
+            />
+            <span>
+              the letters that went out can be read there{' '}
+              <span className="text-[12.5px] text-second">
+                {readers.data.isArchived
+                  ? 'by everybody; each new one says where in its last line'
+                  : 'by everybody, and each new one says where'}
+              </span>
+            </span>
+          </label>
         )}
         <AddReaders outlet={number} />
         <div className="mt-6 flex flex-wrap items-baseline gap-x-4 border-b border-ink pb-1.5">

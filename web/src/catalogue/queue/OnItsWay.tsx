@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
 import { useOutlets } from '../../plan/planning';
-import { actsOf, carryOutAct, standing, useQueue, type Sending } from './queue';
+import { actsOf, carryOutAct, shortly, standing, useQueue, type Sending } from './queue';
 
 /** What waits to be sent, with what is wrong and what to do about it. */
 export function OnItsWay() {
@@ -23,6 +23,26 @@ export function OnItsWay() {
       </ul>
     </section>
   );
+}
+
+/** Where a piece is on its way to, on its own page; nothing while it is not. */
+export function PieceOnItsWay({ piece }: { piece: number }) {
+  const outlets = useOutlets();
+  const going = useQueue().filter((one) => one.piece === piece && one.state !== 'sent');
+  return going.map((sending) => {
+    const name = outlets.find((one) => one.number === sending.outlet)?.name ?? 'an outlet';
+    return (
+      <p key={sending.number} className="text-[12.5px]">
+        <Link
+          to="/catalogue/queue"
+          className={`link max-w-60 truncate align-bottom ${standing(sending).isWrong ? 'text-red' : ''}`}
+          title={standing(sending).words}
+        >
+          {shortly(sending, name)}
+        </Link>
+      </p>
+    );
+  });
 }
 
 /** One thing in the queue. */

@@ -26,7 +26,7 @@ export default function QueuePage() {
   const sent = queue.data.filter((sending) => sending.state === 'sent').reverse();
   return (
     <div className="h-full overflow-y-auto">
-      <div className="mx-auto max-w-[860px] px-9 py-6 max-md:px-4">
+      <div className="mx-auto max-w-[1060px] px-9 py-6 max-md:px-4">
         <CatalogueHead title="On its way" newest={newest && Number(newest.outOn.slice(0, 4))} />
         {queue.data.length === 0 && (
           <p className="mt-4 max-w-[38rem] text-[14px] leading-relaxed text-second">

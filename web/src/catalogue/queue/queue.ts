@@ -52,6 +52,21 @@ export function standing(sending: Sending): { words: string; isWrong: boolean } 
   }
 }
 
+/** The same in a line of the piece's head. */
+export function shortly(sending: Sending, outlet: string): string {
+  switch (sending.state) {
+    case 'asks':
+      return `to ${outlet}: it asks you`;
+    case 'gaveUp':
+      return `to ${outlet}: not sent`;
+    case 'waits':
+      if (sending.problem) return `to ${outlet}: tried again soon`;
+      return new Date(sending.at) > new Date() ? `to ${outlet}, ${whenSaid(sending.at)}` : `on its way to ${outlet}`;
+    default:
+      return `on its way to ${outlet}`;
+  }
+}
+
 const did: Record<QueueAct, string> = {
   tryNow: 'It is tried now.',
   sendAgain: 'It is sent again.',
