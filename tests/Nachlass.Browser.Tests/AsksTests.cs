@@ -102,4 +102,34 @@ public sealed class AsksTests : IDisposable
         writer.Press("show again penny");
         writer.Sees("150 messages");
     }
+
+    [Fact]
+    public void Of_what_comes_by_thousands_it_is_said_how_much_is_still_to_be_read()
+    {
+        writer.Open("/catalogue/asks").Sees("6 readers, 6 messages");
+        writer.SeesNot("still to be read closely");
+        string[] wishes = ["Could you write about {0} in winter?", "I wish you told us how {0} was paid for.", "Please draw {0} for us."];
+        string[] things = ["the weir", "a lock keeper", "the rope walk", "the ford", "an eel trap", "the toll gate", "the ice house"];
+        writer.Send(
+            "/api/messages",
+            new
+            {
+                messages = Enumerable
+                    .Range(0, 1_200)
+                    .Select(i => new
+                    {
+                        person = $"Reader {i}",
+                        text = string.Format(
+                            System.Globalization.CultureInfo.InvariantCulture,
+                            wishes[i % wishes.Length],
+                            $"{things[i % things.Length]} of year {1_600 + (i / 3)}"
+                        ),
+                    }),
+            }
+        );
+        writer.Sees("still to be read closely");
+        writer.SeesNot("still to be read closely");
+        writer.Server("/api/asks/reading").ShouldBe("{\"left\":0}");
+        writer.Server("/api/messages").ShouldContain("\"all\":1350");
+    }
 }

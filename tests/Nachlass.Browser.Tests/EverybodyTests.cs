@@ -207,6 +207,7 @@ public sealed class EveryPublicPageTests : IDisposable
                         ("bad-places/", "This page is gone"),
                         ("nothing/", "Nothing is here"),
                         ("letters/1", "Send me the letters"),
+                        ("letters/1/9/", "Two of you counted"),
                     ]
             )
             {
@@ -251,6 +252,13 @@ public sealed class EveryDialogTests : IDisposable
                 {
                     open();
                     writer.Until(() => writer.Driver.FindElements(By.CssSelector("[role=dialog]")).Count > 0, $"the dialog {what}");
+                    // Whoever uses keys is in it, and no key does anything behind it.
+                    writer.Until(
+                        () =>
+                            writer.Driver.SwitchTo().ActiveElement().FindElements(By.XPath("ancestor-or-self::*[@role='dialog']")).Count
+                            > 0,
+                        $"the hand to be in the dialog {what}"
+                    );
                 }
             );
         IWebElement Slip() => writer.Part("Slip");

@@ -44,6 +44,7 @@ public sealed class ListenersTests : IAsyncLifetime
         writer.Press("Take out ▾");
         writer.Press("Send it…");
         writer.Sees("the-rope-walk-at-harnsby.mp3");
+        writer.Press("change its text");
         writer.Fill(writer.Field("The text as it goes out"), "Stand still.\n\n0:00 The gatepost\n9:00 Too late\n");
         writer.Sees("and the recording ends at 0:17");
         writer.Button("Send it now").Enabled.ShouldBeFalse();

@@ -43,6 +43,7 @@ public sealed class SendingTests : IAsyncLifetime
         writer.Press("Take out ▾");
         writer.Press("Send it…");
         writer.Sees("There is not a word in it.");
+        writer.Press("change its text");
         var text = writer.Field("The text as it goes out");
         text.SendKeys("There are nineteen steps." + "\n\n---\n\n" + "Or eighteen.");
         writer.Sees("Changed for this outlet alone");
@@ -89,6 +90,7 @@ public sealed class SendingTests : IAsyncLifetime
         writer.Finds(By.CssSelector("#send-outlet option[value='3']")).Click();
         writer.Sees("more than the outlet takes.");
         writer.Button("Send it now").Enabled.ShouldBeFalse();
+        writer.Press("change its text");
         writer.Field("The text as it goes out").Clear();
         writer.Field("The text as it goes out").SendKeys("A crossing had a price on one bank only.");
         writer.Field("on a day").Click();
@@ -100,10 +102,56 @@ public sealed class SendingTests : IAsyncLifetime
         writer.Until(() => writer.Button("Put it into the queue").Enabled, "the button");
         writer.Press("Put it into the queue");
         writer.Sees("1 Mar 2031");
+        // On its own page, too, and from there to the queue.
+        writer.Press("to Short posts, Sat, 1 Mar 2031, 07:30");
+        writer.IsAt("/catalogue/queue");
         writer.Open("/catalogue").Sees("On its way");
         writer.Sees("1 Mar 2031, 07:30");
         writer.Press("take out");
         writer.Sees("Taken out of the queue.");
         posts.Posts.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void What_is_changed_for_an_outlet_outlasts_the_sheet_and_a_picture_says_what_it_shows()
+    {
+        Connect("the-token");
+        writer.Sees("Short posts is connected.");
+        writer.Open("/bench/15").Press("Take out ▾");
+        writer.Press("Send it…");
+        writer.Part("How it goes out").Text.ShouldContain("whether the pig was in a hurry.");
+        writer.Sees("None lies with the piece.");
+        writer.Press("change its text");
+        writer.Fill(writer.Field("The text as it goes out"), "A pig in a hurry crossed for two.");
+        writer.Field("The text as it goes out").SendKeys(Keys.Escape);
+        writer.SeesNot("Its text, for this outlet");
+
+        writer.Open("/bench/15/kept").Choose("Attach files", Path.Combine(App.Root, "docs", "examples", "tariff.png"));
+        writer.Sees("Attached tariff.png");
+        writer.Press("Take out ▾");
+        writer.Press("Send it…");
+        writer.Value("The text as it goes out").ShouldBe("A pig in a hurry crossed for two.");
+        writer.Press("how it goes out");
+        writer.Until(() => writer.Part("How it goes out").Text.Contains("crossed for two.", StringComparison.Ordinal), "how it goes out");
+        writer.Driver.FindElement(By.CssSelector("[role=radiogroup] input[aria-label='tariff.png']")).SendKeys(Keys.Space);
+        writer.Press("Send it now");
+        writer.Sees("Say what the picture shows, for those who can't see it.");
+        writer.Field("What it shows, for those who can’t see it").SendKeys("The board of tolls");
+        writer.Until(() => writer.Part("How it goes out").FindElements(By.CssSelector("img[alt='The board of tolls']")).Count == 1, "it");
+        writer.Press("Send it now");
+        writer.Sees("It is on its way.");
+        writer.Until(
+            () => posts.Posts is [{ Photo: not null, Shows: "The board of tolls", Content: "A pig in a hurry crossed for two." }],
+            "it"
+        );
+        writer.Open("/catalogue/39");
+        writer.Until(
+            () => writer.Driver.FindElement(By.CssSelector("img[alt='The board of tolls']")).GetDomProperty("naturalWidth") != "0",
+            "the picture that went out"
+        );
+        // What was sent is kept; it was no mistake of noting.
+        writer.Press("More about this release");
+        writer.Sees("Put an error right");
+        writer.SeesNot("take it away");
     }
 }

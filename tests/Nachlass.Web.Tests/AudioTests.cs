@@ -128,6 +128,31 @@ public sealed class AudioTests : IAsyncLifetime
         DateTimeOffset.TryParseExact(item.Element("pubDate")!.Value, "R", null, default, out _).ShouldBeTrue();
     }
 
+    [Fact]
+    public async Task Its_own_picture_stands_above_what_is_said_beside_it()
+    {
+        var piece = await Walk();
+        var (picture, data) = await server.AttachPicture(piece, "pier.png");
+        var asked = new
+        {
+            outlet,
+            picture,
+            shows = "The \"eighth\" pier",
+        };
+        await Until((await Post($"/api/pieces/{piece}/sending", asked))["number"]!.GetValue<int>(), SendingState.Sent);
+        var said = new AngleSharp.Html.Parser.HtmlParser().ParseDocument(listener.Episodes.ShouldHaveSingleItem().Text);
+        var image = said.QuerySelector("img")!;
+        image.GetAttribute("alt").ShouldBe("The \"eighth\" pier");
+        using var reader = new HttpClient();
+        (await reader.GetByteArrayAsync(new Uri(image.GetAttribute("src")!), TestContext.Current.CancellationToken)).ShouldBe(data);
+        using var site = new System.IO.Compression.ZipArchive(
+            await server.Client.GetStreamAsync("/api/site.zip", TestContext.Current.CancellationToken)
+        );
+        site.Entries.ShouldContain(e =>
+            image.GetAttribute("src")!.EndsWith(e.FullName, StringComparison.Ordinal) && e.Length == data.Length
+        );
+    }
+
     [Theory]
     [InlineData(PostFault.Full)]
     [InlineData(PostFault.Down)]

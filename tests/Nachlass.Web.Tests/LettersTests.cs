@@ -324,6 +324,104 @@ public sealed class LettersTests : IAsyncLifetime
         (await server.Get($"/api/outlets/{outlet}/readers")).Body!["agreed"]!.GetValue<int>().ShouldBe(1);
     }
 
+    private Uri On(string path) => new(server.Services.GetRequiredService<PublicSite>().Listens!, path);
+
+    private async Task<(int Status, string Text)> Read(string path)
+    {
+        using var reader = new HttpClient();
+        using var answer = await reader.GetAsync(On(path), TestContext.Current.CancellationToken);
+        return ((int)answer.StatusCode, await answer.Content.ReadAsStringAsync(TestContext.Current.CancellationToken));
+    }
+
+    private async Task Archive(bool isArchived) =>
+        (await server.Send(HttpMethod.Put, $"/api/outlets/{outlet}/archive", new { isArchived })).Status.ShouldBe(200);
+
+    [Fact]
+    public async Task Its_own_picture_goes_inside_and_where_it_can_be_read_stands_in_its_foot()
+    {
+        await Archive(true);
+        await Readers("rafe@reader.example");
+        var piece = await Piece("The rope", "It holds. <script>alert(1)</script>");
+        var (picture, data) = await server.AttachPicture(piece, "rope.png");
+        var asked = new
+        {
+            outlet,
+            picture,
+            shows = "A rope, spliced",
+        };
+        var shown = (await Post($"/api/pieces/{piece}/sending/preview", asked))["shown"]!.AsArray().ShouldHaveSingleItem()!;
+        (shown["from"]!.ToString(), shown["title"]!.ToString()).ShouldBe(("Low Water <low-water@tavle.example>", "The rope"));
+        shown["foot"]!.ToString().ShouldBe("Read it on the web · Get no more of these letters");
+        shown["html"]!.ToString().ShouldContain($"<img src=\"/api/attachments/{picture}/content\" alt=\"A rope, spliced\">");
+        shown["html"]!.ToString().ShouldNotContain("<script");
+
+        var sent = await Go(SendingNumber.Of((await Post($"/api/pieces/{piece}/sending", asked))["number"]!.GetValue<int>()));
+        sent.State.ShouldBe(SendingState.Sent, sent.Problem);
+        var letter = letters.Letters.ShouldHaveSingleItem().Read();
+        letter.HtmlBody!.ShouldContain("alt=\"A rope, spliced\"");
+        var inside = letter.BodyParts.OfType<MimePart>().Single(p => p.ContentType.MimeType == "image/png");
+        letter.HtmlBody!.ShouldContain($"cid:{inside.ContentId}");
+        using var decoded = new MemoryStream();
+        await inside.Content!.DecodeToAsync(decoded, TestContext.Current.CancellationToken);
+        decoded.ToArray().ShouldBe(data);
+
+        var address = On($"letters/{outlet}/{piece}/").ToString();
+        letter.HtmlBody!.ShouldContain($"<a href=\"{address}\"");
+        letter.TextBody!.ShouldContain(address);
+        (await server.Get($"/api/releases/{sent.Release}")).Body!["address"]!.ToString().ShouldBe(address);
+        var (status, page) = await Read($"letters/{outlet}/{piece}/");
+        status.ShouldBe(200);
+        page.ShouldContain("data:image/png;base64,");
+        page.ShouldContain("alt=\"A rope, spliced\"");
+        page.ShouldNotContain("<script");
+    }
+
+    [Fact]
+    public async Task Letters_that_went_out_are_read_on_the_site_only_where_their_writer_says_so()
+    {
+        await Readers("rafe@reader.example");
+        var sent = await Piece("The rope", "It holds.");
+        await Sent(sent);
+        var unsent = await Piece("In hand", "Not for anybody yet.");
+        (await Read($"letters/{outlet}/{sent}/")).Status.ShouldBe(404);
+        (await Read($"letters/{outlet}/")).Text.ShouldNotContain("The rope");
+        (await Read("")).Text.ShouldNotContain("letters/");
+
+        await Archive(true);
+        (await Read($"letters/{outlet}")).Text.ShouldContain($"<a href=\"{sent}/\">The rope</a>");
+        (await Read($"letters/{outlet}/{sent}")).Text.ShouldContain("It holds.");
+        (await Read("")).Text.ShouldContain($"<a href=\"letters/{outlet}/\">Low Water</a>");
+        (await Read("sitemap.xml")).Text.ShouldContain(On($"letters/{outlet}/{sent}/").ToString());
+        foreach (
+            var nowhere in (string[])
+                [$"letters/{outlet}/{unsent}/", "letters/99/1/", $"letters/{outlet}/0/", $"letters/{outlet}/2147483648/"]
+        )
+            (await Read(nowhere)).Status.ShouldBe(404, nowhere);
+        // Every address among its files leads to a file of it.
+        using var site = new System.IO.Compression.ZipArchive(
+            await server.Client.GetStreamAsync("/api/site.zip", TestContext.Current.CancellationToken)
+        );
+        var names = site.Entries.Select(e => e.FullName).ToList();
+        foreach (var file in site.Entries.Where(e => e.Name == "index.html"))
+        {
+            using var text = new StreamReader(file.Open());
+            var page = new AngleSharp.Html.Parser.HtmlParser().ParseDocument(
+                await text.ReadToEndAsync(TestContext.Current.CancellationToken)
+            );
+            page.QuerySelector("form").ShouldBeNull();
+            foreach (var link in page.QuerySelectorAll("a, link[rel=stylesheet]"))
+            {
+                var to = new Uri(new Uri("http://x/" + file.FullName), link.GetAttribute("href")!).AbsolutePath[1..];
+                names.ShouldContain(to.Length == 0 || to.EndsWith('/') ? to + "index.html" : to, $"{file.FullName}");
+            }
+        }
+        names.ShouldContain($"letters/{outlet}/{sent}/index.html");
+
+        await Archive(false);
+        (await Read($"letters/{outlet}/{sent}/")).Status.ShouldBe(404);
+        (await server.Send(HttpMethod.Put, "/api/outlets/99/archive", new { isArchived = true })).Status.ShouldBe(404);
+    }
+
     [Fact]
     public async Task A_draft_goes_to_chosen_people_and_is_no_release()
     {

@@ -257,16 +257,10 @@ public sealed class PagesTests : IDisposable
     [Fact]
     public async Task A_picture_comes_in_sizes_without_what_its_camera_wrote_and_only_from_pages_it_stands_on()
     {
-        using var bitmap = new SKBitmap(1_200, 600);
-        bitmap.Erase(SKColors.Teal);
-        using var data = bitmap.Encode(SKEncodedImageFormat.Png, 100);
         var piece = await Piece("Public", "Words.");
         var hidden = await Piece("Private", "Words.");
-        foreach (var (to, name) in ((int, string)[])[(piece, "bank.png"), (hidden, "other.png")])
-        {
-            using var file = new ByteArrayContent(data.ToArray());
-            (await server.Send(HttpMethod.Post, $"/api/attachments/piece/{to}?name={name}", file)).Status.ShouldBe(201);
-        }
+        await server.AttachPicture(piece, "bank.png", 1_200, 600);
+        await server.AttachPicture(hidden, "other.png", 1_200, 600);
         var version = (await server.Get($"/api/pieces/{piece}/draft")).Body!["version"]!.GetValue<int>();
         await server.Send(HttpMethod.Put, $"/api/pieces/{piece}/draft", new { text = "![The bank](bank.png \"A bank.\")", version });
         await Post("/api/pages", new { piece });

@@ -289,11 +289,7 @@ public sealed class SendingTests : IAsyncLifetime
         var at = (await Post("/api/outlets", new { name = "A site" }))["number"]!.GetValue<int>();
         await Connect(at, site.Endpoint.ToString());
         var piece = await Piece("The bank", "essay", "![The bank](bank.png \"A bank.\")\n\n![Elsewhere](https://x.example/y.png)");
-        using var bitmap = new SkiaSharp.SKBitmap(40, 20);
-        bitmap.Erase(SkiaSharp.SKColors.Teal);
-        using var data = bitmap.Encode(SkiaSharp.SKEncodedImageFormat.Png, 100);
-        using var file = new ByteArrayContent(data.ToArray());
-        (await server.Send(HttpMethod.Post, $"/api/attachments/piece/{piece}?name=bank.png", file)).Status.ShouldBe(201);
+        var (_, data) = await server.AttachPicture(piece, "bank.png");
         await Post($"/api/pieces/{piece}/sending", new { outlet = at });
         await server.Services.GetRequiredService<Sender>().SendDue(TestContext.Current.CancellationToken);
         site.Pictures.ShouldBe(1);
@@ -302,6 +298,110 @@ public sealed class SendingTests : IAsyncLifetime
         kept.Content.ShouldContain("<figcaption>A bank.</figcaption>");
         kept.Content.ShouldNotContain("y.png");
         using var reader = new HttpClient();
-        (await reader.GetByteArrayAsync(new Uri(site.Address, "/media/1"), TestContext.Current.CancellationToken)).ShouldBe(data.ToArray());
+        (await reader.GetByteArrayAsync(new Uri(site.Address, "/media/1"), TestContext.Current.CancellationToken)).ShouldBe(data);
+    }
+
+    [Fact]
+    public async Task Its_own_picture_stands_beside_the_first_post_of_a_thread_and_above_the_text_of_an_article()
+    {
+        await using var site = await PostServer.Start(0, "A site", Token, null, null, TimeProvider.System);
+        var at = (await Post("/api/outlets", new { name = "A site" }))["number"]!.GetValue<int>();
+        await Connect(at, site.Endpoint.ToString());
+        var thread = await Piece("Steps", "thread", Thread);
+        var (picture, _) = await server.AttachPicture(thread, "steps.png");
+        const string shows = "The \"steps\" [and] <a> rope";
+        var asked = new
+        {
+            outlet,
+            picture,
+            shows,
+        };
+        var preview = await Post($"/api/pieces/{thread}/sending/preview", asked);
+        preview["shown"]!.AsArray().Select(p => p!["words"]!.ToString()).ShouldBe(posted);
+        preview["shown"]![0]!["html"]!.ToString().ShouldContain($"/api/attachments/{picture}/content");
+        preview["shown"]![1]!["html"]!.ToString().ShouldBe("");
+        await Until((await Post($"/api/pieces/{thread}/sending", asked))["number"]!.GetValue<int>(), SendingState.Sent);
+        posts
+            .Posts.Select(p => (p.Content, p.Photo, p.Shows))
+            .ShouldBe([
+                (posted[0], new Uri(posts.Address, "/media/1").ToString(), shows),
+                (posted[1], null, null),
+                (posted[2], null, null),
+            ]);
+
+        var essay = await Piece("Nineteen steps", "essay", "Of the landing.");
+        (picture, _) = await server.AttachPicture(essay, "steps.png");
+        var whole = new
+        {
+            outlet = at,
+            picture,
+            shows,
+        };
+        var shown = (await Post($"/api/pieces/{essay}/sending/preview", whole))["shown"]!.AsArray().ShouldHaveSingleItem()!;
+        shown["title"]!.ToString().ShouldBe("Nineteen steps");
+        var sent = await Until((await Post($"/api/pieces/{essay}/sending", whole))["number"]!.GetValue<int>(), SendingState.Sent);
+        var article = new AngleSharp.Html.Parser.HtmlParser().ParseDocument(site.Posts.ShouldHaveSingleItem().Content).Body!;
+        article.QuerySelector("img")!.GetAttribute("alt").ShouldBe(shows);
+        article.QuerySelector("img")!.GetAttribute("src").ShouldBe(new Uri(site.Address, "/media/1").ToString());
+        // As it was shown before, but for where the picture lies.
+        article
+            .InnerHtml.Replace(
+                new Uri(site.Address, "/media/1").ToString(),
+                $"/api/attachments/{picture}/content",
+                StringComparison.Ordinal
+            )
+            .ShouldBe(shown["html"]!.ToString());
+        (
+            await server.Client.GetAsync($"/api/releases/{sent.Release}/picture", TestContext.Current.CancellationToken)
+        ).Content.Headers.ContentType!.MediaType.ShouldBe("image/png");
+        (await server.Get("/api/releases/99/picture")).Status.ShouldBe(404);
+    }
+
+    private static readonly string[] posted = ["Nineteen steps.", "Or eighteen.", "It depends on the water."];
+
+    [Fact]
+    public async Task Where_no_pictures_are_taken_it_is_said_and_nothing_goes_without_the_picture_it_was_to_have()
+    {
+        await using var plain = await PostServer.Start(0, "Words", Token, null, null, TimeProvider.System, takesPictures: false);
+        var at = (await Post("/api/outlets", new { name = "Words" }))["number"]!.GetValue<int>();
+        await Connect(at, plain.Endpoint.ToString());
+        var piece = await Piece("Steps", "essay", "Nineteen.");
+        var (picture, _) = await server.AttachPicture(piece, "steps.png");
+        var number = (
+            await Post(
+                $"/api/pieces/{piece}/sending",
+                new
+                {
+                    outlet = at,
+                    picture,
+                    shows = "Steps",
+                }
+            )
+        )["number"]!.GetValue<int>();
+        (await Until(number, SendingState.GaveUp)).Problem.ShouldContain("takes no pictures");
+        plain.Posts.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task Into_a_folder_its_picture_goes_beside_the_file()
+    {
+        var folder = Path.Combine(server.Folder, "out");
+        await Connect(outlet, folder, "folder");
+        var piece = await Piece("Nineteen steps", "essay", "Of the landing.");
+        var (picture, data) = await server.AttachPicture(piece, "steps.png");
+        var asked = new
+        {
+            outlet,
+            picture,
+            shows = "Steps",
+        };
+        await Until((await Post($"/api/pieces/{piece}/sending", asked))["number"]!.GetValue<int>(), SendingState.Sent);
+        var text = Directory.GetFiles(folder, "*.md").Single();
+        var beside = Directory.GetFiles(folder, "*.png").Single();
+        (await File.ReadAllTextAsync(text, TestContext.Current.CancellationToken)).ShouldContain(
+            $"![Steps]({Path.GetFileName(beside)})\n\nOf the landing."
+        );
+        (await File.ReadAllBytesAsync(beside, TestContext.Current.CancellationToken)).ShouldBe(data);
+        Directory.GetFiles(folder).Length.ShouldBe(2);
     }
 }

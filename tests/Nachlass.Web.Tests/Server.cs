@@ -76,6 +76,19 @@ public sealed class Server : WebApplicationFactory<Program>
         params (string, string)[] headers
     ) => Send(HttpMethod.Post, address, body, headers);
 
+    /// <summary>Attaches a picture of one colour to a piece.</summary>
+    /// <returns>The number of the attachment, and the file.</returns>
+    public async Task<(int Number, byte[] Content)> AttachPicture(int piece, string name, int width = 40, int height = 20)
+    {
+        using var bitmap = new SkiaSharp.SKBitmap(width, height);
+        bitmap.Erase(SkiaSharp.SKColors.Teal);
+        using var data = bitmap.Encode(SkiaSharp.SKEncodedImageFormat.Png, 100);
+        using var file = new ByteArrayContent(data.ToArray());
+        var (status, made, _) = await Send(HttpMethod.Post, $"/api/attachments/piece/{piece}?name={name}", file);
+        status.ShouldBe(201, made?.ToString());
+        return (made!["number"]!.GetValue<int>(), data.ToArray());
+    }
+
     public async Task<int> Catch(string text) => (await Post("/api/slips", new { text })).Body!["number"]!.GetValue<int>();
 
     protected override void Dispose(bool disposing)

@@ -5,7 +5,8 @@ namespace Nachlass.Core.Catalogue;
 /// <param name="Hash">SHA-256 of its content in lower-case hexadecimal, under which it lies among the files.</param>
 /// <param name="Type">Its media type.</param>
 /// <param name="Shows">What it shows, for those who can't see it.</param>
-public sealed record SentPicture(string Name, string Hash, string Type, string Shows)
+/// <param name="Credit">Whose it is, as it is said under it; empty when nobody says.</param>
+public sealed record SentPicture(string Name, string Hash, string Type, string Shows, string Credit)
 {
     public const int LongestShows = 300;
 

@@ -36,7 +36,7 @@ public sealed record PapersImage
 
     public IReadOnlyList<Attachment> Attachments { get; init; } = [];
 
-    /// <summary>The files that belong to these papers, by their hash: what is attached, and the sounds and pictures that went out.</summary>
+    /// <summary>The files that belong to these papers, by their hash: what is attached, and what went out with a text.</summary>
     public IEnumerable<string> FileHashes =>
         Attachments
             .Select(a => a.Hash)

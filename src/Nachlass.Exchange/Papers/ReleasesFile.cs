@@ -71,7 +71,12 @@ internal static class ReleasesFile
                     .Add(
                         "picture",
                         (r.Picture is { } picture ? [picture] : Array.Empty<SentPicture>()).Select(p =>
-                            new FrontMatterWriter().Add("name", p.Name).Add("file", p.Hash).Add("type", p.Type).Add("shows", p.Shows)
+                            new FrontMatterWriter()
+                                .Add("name", p.Name)
+                                .Add("file", p.Hash)
+                                .Add("type", p.Type)
+                                .Add("shows", p.Shows)
+                                .Add("credit", p.Credit)
                         )
                     )
                     .Add(
@@ -139,7 +144,8 @@ internal static class ReleasesFile
             p.Word("type") is var type && SentPicture.Has(type)
                 ? type
                 : throw new UnreadableFileException(file, $"“{type}” is no kind of picture."),
-            Check.Length("shows", p.Word("shows"), SentPicture.LongestShows)
+            Check.Length("shows", p.Word("shows"), SentPicture.LongestShows),
+            Check.Length("credit", p.Word("credit"), Attachment.LongestCredit)
         );
 
     private static string HashOf(string file, string what, FrontMatter f) =>

@@ -351,7 +351,8 @@ public sealed class PostServer : IAsyncDisposable
         + (post.IsHtml ? post.Content : $"<pre style=\"white-space:pre-wrap;font:inherit\">{WebUtility.HtmlEncode(post.Content)}</pre>")
         + (
             post.Photo is { } photo
-                ? $"<p><img src=\"{WebUtility.HtmlEncode(photo)}\" alt=\"{WebUtility.HtmlEncode(post.Shows ?? "")}\" style=\"max-width:100%\"></p>"
+                ? $"<p><img src=\"{WebUtility.HtmlEncode(photo)}\" alt=\"{WebUtility.HtmlEncode(post.Shows ?? "")}\" "
+                    + "style=\"max-width:100%\"></p>"
                 : ""
         )
         + "</article><hr>";

@@ -49,11 +49,12 @@ internal static class ReleaseRows
                 numbers
             )
             .ToDictionary(x => x.Release, x => x.Whole);
-        var pictures = db.Query<(int Release, string Name, string Hash, string Type, string Shows)>(
-                "SELECT release, name, hash, type, shows FROM release_picture WHERE release IN (SELECT value FROM json_each(@numbers))",
+        var pictures = db.Query<(int Release, string Name, string Hash, string Type, string Shows, string Credit)>(
+                "SELECT release, name, hash, type, shows, credit FROM release_picture "
+                    + "WHERE release IN (SELECT value FROM json_each(@numbers))",
                 numbers
             )
-            .ToDictionary(p => p.Release, p => new SentPicture(p.Name, p.Hash, p.Type, p.Shows));
+            .ToDictionary(p => p.Release, p => new SentPicture(p.Name, p.Hash, p.Type, p.Shows, p.Credit));
         return
         [
             .. rows.Select(r =>
@@ -118,7 +119,8 @@ internal static class ReleaseRows
             Put(db, number, recording);
         if (release.Picture is { } picture)
             db.Execute(
-                "INSERT INTO release_picture (release, name, hash, type, shows) VALUES (@number, @Name, @Hash, @Type, @Shows)",
+                "INSERT INTO release_picture (release, name, hash, type, shows, credit) "
+                    + "VALUES (@number, @Name, @Hash, @Type, @Shows, @Credit)",
                 new
                 {
                     number,
@@ -126,6 +128,7 @@ internal static class ReleaseRows
                     picture.Hash,
                     picture.Type,
                     picture.Shows,
+                    picture.Credit,
                 }
             );
         return number;

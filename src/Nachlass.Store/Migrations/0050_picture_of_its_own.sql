@@ -4,14 +4,16 @@ CREATE TABLE sending_picture (
     name    TEXT NOT NULL,
     hash    TEXT NOT NULL,
     type    TEXT NOT NULL,
-    shows   TEXT NOT NULL
+    shows   TEXT NOT NULL,
+    credit  TEXT NOT NULL
 );
 CREATE TABLE release_picture (
     release INTEGER PRIMARY KEY REFERENCES release (number),
     name    TEXT NOT NULL,
     hash    TEXT NOT NULL,
     type    TEXT NOT NULL,
-    shows   TEXT NOT NULL
+    shows   TEXT NOT NULL,
+    credit  TEXT NOT NULL
 );
 
 -- Whether the letters of an outlet that went out can be read on the site by anybody.

@@ -59,6 +59,7 @@ internal sealed class DemoOutlets : IDisposable
             if (await process.StandardOutput.ReadLineAsync() is { } address)
                 connections.Set(outlet, ConnectionKind.Micropub, address, secrets.Close(token));
         if (await process.StandardOutput.ReadLineAsync() is { } service && service.Split(' ') is [var letters, var certificate])
+        {
             connections.Set(
                 new Connection(
                     Letters,
@@ -71,6 +72,8 @@ internal sealed class DemoOutlets : IDisposable
                 ),
                 secrets.Close(LettersPassword)
             );
+            connections.Archive(Letters, isArchived: true);
+        }
         if (await process.StandardOutput.ReadLineAsync() is { } hub)
             connections.Set(Walks, ConnectionKind.Feed, hub, null);
         if (await process.StandardOutput.ReadLineAsync() is { } box && box.Split(' ') is [var at, var vouched])

@@ -32736,6 +32736,7 @@ export interface components {
             hash: string;
             type: string;
             shows: string;
+            credit: string;
         };
         Series: {
             number: components["schemas"]["SeriesNumber"];

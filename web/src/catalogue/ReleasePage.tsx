@@ -111,9 +111,10 @@ function Opened({ release }: { release: Release }) {
           <img
             src={`/api/releases/${release.number}/picture`}
             alt={release.picture.shows}
-            className="mb-5 max-h-[26rem] max-w-full border border-rule"
+            className="mb-2 max-h-[26rem] max-w-full border border-rule"
           />
         )}
+        {release.picture?.credit && <p className="mb-5 text-[12.5px] text-second">{release.picture.credit}</p>}
         <Prose html={release.html ?? ''} className="written max-w-[42rem] text-[17px] leading-[1.6]" />
         <p className="figures mt-8 max-w-[42rem] border-t border-hair pt-2 text-[12px] text-second">
           {several(release.words, 'word')} as sent · <span className="break-all">SHA-256 {release.hash}</span>

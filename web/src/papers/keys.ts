@@ -9,7 +9,9 @@ export function isTyping(target: EventTarget | null): boolean {
       // A box that is ticked takes no letters.
       (['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName) &&
         !(target instanceof HTMLInputElement && target.type === 'checkbox')) ||
-      target.closest('[role=dialog],[role=menu],[role=listbox]') !== null)
+      target.closest('[role=dialog],[role=menu],[role=listbox]') !== null ||
+      // Nothing behind a sheet that lies over all is done by a letter.
+      document.querySelector('[role=dialog][aria-modal=true]') !== null)
   );
 }
 

@@ -109,7 +109,8 @@ public static class AudioFeedFile
     /// <summary>Its own picture, above what is said beside it.</summary>
     private static string PictureOf(AudioFeed feed, Episode episode) =>
         episode.Picture is { } picture
-            ? $"<p><img src=\"{new Uri(feed.Folder, episode.PictureFile)}\" alt=\"{WebUtility.HtmlEncode(picture.Shows)}\"></p>\n"
+            ? $"<p><img src=\"{new Uri(feed.Folder, episode.PictureFile)}\" alt=\"{WebUtility.HtmlEncode(picture.Shows)}\">"
+                + (picture.Credit.Length > 0 ? $"<br>{WebUtility.HtmlEncode(picture.Credit)}</p>\n" : "</p>\n")
             : "";
 
     /// <summary>What XML can hold of a text (XML 1.0, 2.2).</summary>

@@ -24,8 +24,8 @@ public sealed class ConnectionStore(PapersFile papers)
                         string Trusts,
                         bool IsArchived
                     )>(
-                            "SELECT c.outlet, c.kind, c.address, c.secret <> '', c.user, c.sender, c.trusts, c.is_archived FROM outlet_connection c "
-                                + "JOIN outlet o ON o.number = c.outlet ORDER BY c.outlet"
+                            "SELECT c.outlet, c.kind, c.address, c.secret <> '', c.user, c.sender, c.trusts, c.is_archived "
+                                + "FROM outlet_connection c JOIN outlet o ON o.number = c.outlet ORDER BY c.outlet"
                         )
                         .Select(c => new Connection(
                             OutletNumber.Of(c.Outlet),

@@ -207,7 +207,7 @@ public sealed class QueueStore(PapersFile papers, CadenceStore cadences, AudioSt
             throw new BadInputException("picture", $"P {number} has no such picture. Attach it to the piece first.");
         if (shows.Length == 0)
             throw new BadInputException("shows", "Say what the picture shows, for those who can't see it.");
-        return new SentPicture(file.Name, file.Hash, file.Type, shows);
+        return new SentPicture(file.Name, file.Hash, file.Type, shows, file.Credit);
     }
 
     private static OutletNumber Named(NewSending asked) =>

@@ -114,9 +114,7 @@ internal sealed class LetterDoors(ReaderStore readers, LetterArchive archive, Ou
             letter,
             text,
             address =>
-                address == Post.OwnPicture && letter.Picture is { } picture
-                    ? pictures.Of(picture.Hash, picture.Type)
-                    : pictures.Of(letter.Piece, address)
+                address == Post.OwnPicture && letter.Picture is { } picture ? pictures.Of(picture) : pictures.Of(letter.Piece, address)
         );
     }
 
@@ -133,7 +131,9 @@ internal sealed class LetterDoors(ReaderStore readers, LetterArchive archive, Ou
 
     private IResult Letter(HttpContext http, int outlet, int piece)
     {
-        var (to, number) = (OutletNumber.Of(Math.Max(1, outlet)), PieceNumber.Of(Math.Max(1, piece)));
+        if (outlet < 1 || piece < 1)
+            return Unknown();
+        var (to, number) = (OutletNumber.Of(outlet), PieceNumber.Of(piece));
         if (readers.NameOf(to) is not { } name || archive.Find(to, number) is not { } letter)
             return Unknown();
         if (!http.Request.Path.Value!.EndsWith('/'))

@@ -236,7 +236,7 @@ internal sealed class Mail(LetterStore letters, PublicSite site, PapersFile pape
 
     public ShownPart Shown(Connection connection, Post post, Func<string, string> at) =>
         new(
-            connection.Sender,
+            Named(connection) is { Length: > 0 } name ? $"{name} <{Address(connection)}>" : Address(connection),
             post.Title,
             PieceFile.Fragment(post.Whole, post.Picture, (address, _) => at(address)),
             "",

@@ -1,3 +1,4 @@
+using Nachlass.Core.Catalogue;
 using Nachlass.Core.Papers;
 using Nachlass.Exchange.Catalogue.Pages;
 using Nachlass.Exchange.Pieces;
@@ -13,7 +14,9 @@ internal sealed class OutgoingPictures(OutStore outs, FileShelf shelf)
     public Picture? Of(PieceNumber piece, string address) =>
         outs.PictureOf(piece, address) is { } found ? Of(found.Hash, found.Type, found.Credit) : null;
 
-    public Picture Of(string hash, string type, string credit = "")
+    public Picture Of(SentPicture own) => Of(own.Hash, own.Type, own.Credit);
+
+    private Picture Of(string hash, string type, string credit)
     {
         using var content = shelf.Open(hash);
         using var all = new MemoryStream();

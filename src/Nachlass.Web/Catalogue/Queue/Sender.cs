@@ -276,8 +276,7 @@ internal sealed class Sender(
             replyTo,
             piece,
             pieces.Get(piece).Language,
-            address =>
-                address == Post.OwnPicture && picture is not null ? outgoing.Of(picture.Hash, picture.Type) : outgoing.Of(piece, address),
+            address => address == Post.OwnPicture && picture is not null ? outgoing.Of(picture) : outgoing.Of(piece, address),
             picture?.Shows
         );
 

@@ -24,7 +24,7 @@ export function PictureChoice({
   onLeave: () => void;
 }) {
   const tile = (isChosen: boolean) =>
-    `flex h-14 w-[74px] cursor-pointer items-center justify-center overflow-hidden border text-[12.5px] focus-within:outline-2 focus-within:outline-offset-2 focus-within:outline-blue ${isChosen ? 'border-blue ring-1 ring-blue' : 'border-hair text-second hover:border-blue'}`;
+    `flex h-14 w-[74px] cursor-pointer items-center justify-center overflow-hidden border text-[12.5px] focus-within:outline-2 focus-within:outline-offset-1 focus-within:outline-blue ${isChosen ? 'border-blue ring-1 ring-blue' : 'border-hair text-second hover:border-blue'}`;
   return (
     <section aria-label="Its picture">
       <h3 className="label border-b border-hair pb-1">Its picture</h3>
@@ -41,7 +41,7 @@ export function PictureChoice({
           <div
             role="radiogroup"
             aria-label="Its picture"
-            className="mt-2 flex max-h-36 flex-wrap gap-2 overflow-y-auto p-0.5"
+            className="mt-2 flex max-h-36 flex-wrap gap-2 overflow-y-auto p-1"
           >
             <label className={tile(chosen === undefined)}>
               <input

@@ -9,12 +9,13 @@ import { useOutlets } from '../../plan/planning';
 import { Button } from '../../ui/Button';
 import { DateField } from '../../ui/DateField';
 import { Dialog } from '../../ui/Dialog';
+import { Loading } from '../../ui/States';
 import { shortDay, today } from '../../ui/dates';
 import { useHeld } from '../../ui/useField';
 import { useSettled } from '../../text/understood';
 import { Heard } from './Heard';
 import { PictureChoice } from './PictureChoice';
-import { useConnections, whenSaid } from './queue';
+import { useConnections, useConnectionsKnown, whenSaid } from './queue';
 import { Shown } from './Shown';
 
 type Outlet = ReturnType<typeof useOutlets>[number];
@@ -36,6 +37,7 @@ export function SendDialog({
   onClose: () => void;
 }) {
   const connections = useConnections();
+  const isKnown = useConnectionsKnown();
   const outlets = useOutlets().filter((one) => !one.isPutAway);
   const reached = outlets.filter((one) => connections.some((connection) => connection.outlet === one.number));
   const [chosen, setChosen] = useState(outlet);
@@ -57,6 +59,8 @@ export function SendDialog({
           onChoose={setChosen}
           onClose={onClose}
         />
+      ) : !isKnown ? (
+        <Loading what="Looking where it can go" />
       ) : (
         <p className="text-[14px] leading-relaxed">
           None of your outlets is connected yet, so nothing can be sent from here.{' '}
@@ -231,8 +235,7 @@ function SendForm({
               onChange={(event) => setText(event.target.value)}
             />
           ) : (
-            <div
-              role="region"
+            <section
               aria-label="How it goes out"
               tabIndex={0}
               className="h-[46vh] min-h-60 overflow-y-auto border border-t-0 border-hair p-4"
@@ -241,7 +244,7 @@ function SendForm({
                 <p className="text-[13.5px] text-second">There is not a word in it.</p>
               )}
               {preview && preview.parts.length > 0 && <Shown parts={preview.shown ?? []} isFile={kind === 'folder'} />}
-            </div>
+            </section>
           )}
           <p className="mt-1 text-[12.5px] text-second">
             {text === undefined ? (

@@ -10,8 +10,12 @@ export type QueueAct = components['schemas']['QueueAct'];
 
 export const useQueue = () => useQuery({ queryKey: keys.queue, queryFn: () => ask(api.GET('/api/queue')) }).data ?? [];
 
-export const useConnections = () =>
-  useQuery({ queryKey: keys.connections, queryFn: () => ask(api.GET('/api/connections')) }).data ?? [];
+const connections = { queryKey: keys.connections, queryFn: () => ask(api.GET('/api/connections')) };
+
+export const useConnections = () => useQuery(connections).data ?? [];
+
+/** Whether it is known which outlets are connected. */
+export const useConnectionsKnown = () => useQuery(connections).isSuccess;
 
 const clock = { weekday: 'short', day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' } as const;
 const thisYear = new Intl.DateTimeFormat('en-GB', clock);
