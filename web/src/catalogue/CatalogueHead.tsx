@@ -1,6 +1,5 @@
 import { useEffect, type ReactNode } from 'react';
 import { Link, useLocation } from 'react-router';
-import { useQueue } from './queue/queue';
 
 /** The ways of looking at what went out, beside each other. */
 export function CatalogueHead({ title, newest, children }: { title: string; newest?: number; children?: ReactNode }) {
@@ -8,8 +7,6 @@ export function CatalogueHead({ title, newest, children }: { title: string; newe
   useEffect(() => {
     document.title = `${title} · Nachlass`;
   }, [title]);
-  // It is on its page, and wherever something waits.
-  const isQueue = useQueue().some((one) => one.state !== 'sent') || pathname === '/catalogue/queue';
   const ways: [string, string][] = [
     ['/catalogue', 'as a list'],
     ['/catalogue/outlets', 'by outlet'],
@@ -18,9 +15,9 @@ export function CatalogueHead({ title, newest, children }: { title: string; newe
     ['/catalogue/messages', 'messages'],
     ['/catalogue/again', 'used again'],
     ['/catalogue/figures', 'figures'],
-    ['/catalogue/learned', 'what was learned'],
+    ['/catalogue/learned', 'learned'],
     ['/catalogue/pages', 'own pages'],
-    ...(isQueue ? ([['/catalogue/queue', 'on its way']] as [string, string][]) : []),
+    ['/catalogue/queue', 'on its way'],
     ...(newest ? ([[`/catalogue/years/${newest}`, 'the year in review']] as [string, string][]) : []),
   ];
   const isHere = (to: string) =>
@@ -31,7 +28,7 @@ export function CatalogueHead({ title, newest, children }: { title: string; newe
     <header className="mb-3">
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
         <h1 className="written text-[27px] leading-tight font-semibold">{title}</h1>
-        <nav aria-label="Catalogue" className="flex flex-wrap items-baseline gap-x-5 gap-y-1 text-[13px]">
+        <nav aria-label="Catalogue" className="flex flex-wrap items-baseline gap-x-4 gap-y-1 text-[13px]">
           {ways.map(([to, name]) =>
             isHere(to) ? (
               <span key={to} aria-current="page" className="inline-flex min-h-6 items-center font-semibold text-blue">
