@@ -49,12 +49,7 @@ internal static class ReleaseRows
                 numbers
             )
             .ToDictionary(x => x.Release, x => x.Whole);
-        var pictures = db.Query<(int Release, string Name, string Hash, string Type, string Shows, string Credit)>(
-                "SELECT release, name, hash, type, shows, credit FROM release_picture "
-                    + "WHERE release IN (SELECT value FROM json_each(@numbers))",
-                numbers
-            )
-            .ToDictionary(p => p.Release, p => new SentPicture(p.Name, p.Hash, p.Type, p.Shows, p.Credit));
+        var pictures = SentPictureRows.Of(db, SentPictureRows.Release, numbers.numbers);
         return
         [
             .. rows.Select(r =>
@@ -118,19 +113,7 @@ internal static class ReleaseRows
         if (release.Recording is { } recording)
             Put(db, number, recording);
         if (release.Picture is { } picture)
-            db.Execute(
-                "INSERT INTO release_picture (release, name, hash, type, shows, credit) "
-                    + "VALUES (@number, @Name, @Hash, @Type, @Shows, @Credit)",
-                new
-                {
-                    number,
-                    picture.Name,
-                    picture.Hash,
-                    picture.Type,
-                    picture.Shows,
-                    picture.Credit,
-                }
-            );
+            SentPictureRows.Put(db, SentPictureRows.Release, number.Value, picture);
         return number;
     }
 

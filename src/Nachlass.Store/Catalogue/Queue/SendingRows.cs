@@ -34,12 +34,7 @@ internal static class SendingRows
                 numbers
             )
             .ToLookup(t => t.Sending, t => new SendingTry(t.Nth, t.At, t.Outcome, t.Note));
-        var pictures = db.Query<(int Sending, string Name, string Hash, string Type, string Shows, string Credit)>(
-                "SELECT sending, name, hash, type, shows, credit FROM sending_picture "
-                    + "WHERE sending IN (SELECT value FROM json_each(@numbers))",
-                numbers
-            )
-            .ToDictionary(p => p.Sending, p => new SentPicture(p.Name, p.Hash, p.Type, p.Shows, p.Credit));
+        var pictures = SentPictureRows.Of(db, SentPictureRows.Sending, numbers.numbers);
         return
         [
             .. rows.Select(r =>
@@ -89,19 +84,7 @@ internal static class SendingRows
                 }
             );
         if (sending.Picture is { } picture)
-            db.Execute(
-                "INSERT INTO sending_picture (sending, name, hash, type, shows, credit) "
-                    + "VALUES (@number, @Name, @Hash, @Type, @Shows, @Credit)",
-                new
-                {
-                    number,
-                    picture.Name,
-                    picture.Hash,
-                    picture.Type,
-                    picture.Shows,
-                    picture.Credit,
-                }
-            );
+            SentPictureRows.Put(db, SentPictureRows.Sending, number.Value, picture);
         return number;
     }
 
