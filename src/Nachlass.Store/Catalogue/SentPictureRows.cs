@@ -15,7 +15,8 @@ internal static class SentPictureRows
     /// <param name="numbers">As a JSON array.</param>
     public static IReadOnlyDictionary<int, SentPicture> Of(SqliteConnection db, string what, string numbers) =>
         db.Query<(int Number, string Name, string Hash, string Type, string Shows, string Credit)>(
-                $"SELECT {what}, name, hash, type, shows, credit FROM {what}_picture WHERE {what} IN (SELECT value FROM json_each(@numbers))",
+                $"SELECT {what}, name, hash, type, shows, credit FROM {what}_picture "
+                    + $"WHERE {what} IN (SELECT value FROM json_each(@numbers))",
                 new { numbers }
             )
             .ToDictionary(p => p.Number, p => new SentPicture(p.Name, p.Hash, p.Type, p.Shows, p.Credit));
