@@ -42,7 +42,7 @@ internal sealed class AudioSite(AudioStore audio, ConnectionStore connections, F
     public Stream? Open(Episode episode) => File.Exists(shelf.Path(episode.Recording.Hash)) ? shelf.Open(episode.Recording.Hash) : null;
 
     /// <summary>The picture of an episode; null where it has none, or its file is gone.</summary>
-    public Picture? PictureOf(Episode episode) => episode.Picture is { } own && File.Exists(shelf.Path(own.Hash)) ? pictures.Of(own) : null;
+    public Picture? PictureOf(Episode episode) => episode.Picture is { } own ? pictures.Of(own) : null;
 
     public static Uri AddressOf(Site site, OutletNumber outlet) => new(FolderOf(site, outlet), AudioFeed.FeedName);
 

@@ -14,7 +14,8 @@ internal sealed class OutgoingPictures(OutStore outs, FileShelf shelf)
     public Picture? Of(PieceNumber piece, string address) =>
         outs.PictureOf(piece, address) is { } found ? Of(found.Hash, found.Type, found.Credit) : null;
 
-    public Picture Of(SentPicture own) => Of(own.Hash, own.Type, own.Credit);
+    /// <summary>The picture that went out with something; null when its file is gone.</summary>
+    public Picture? Of(SentPicture own) => File.Exists(shelf.Path(own.Hash)) ? Of(own.Hash, own.Type, own.Credit) : null;
 
     private Picture Of(string hash, string type, string credit)
     {

@@ -102,7 +102,7 @@ function SendForm({
   const [cleared, setCleared] = useState({ title: false, text: false, shows: false });
   const named = heldTitle || (cleared.title ? '' : title);
   const text = heldText || (cleared.text ? '' : undefined);
-  const picture = heldPicture ? Number(heldPicture) : undefined;
+  const chosen = heldPicture ? Number(heldPicture) : undefined;
   const [isChanging, setIsChanging] = useState(text !== undefined);
   const [when, setWhen] = useState<'now' | 'open' | 'day'>('now');
   const [day, setDay] = useState(today());
@@ -111,7 +111,7 @@ function SendForm({
   const [going, setGoing] = useState(false);
   const path = { number: String(piece) };
   const asked = useSettled(
-    JSON.stringify({ outlet: at.number, title: named || undefined, text, picture, shows: heldShows }),
+    JSON.stringify({ outlet: at.number, title: named || undefined, text, picture: chosen, shows: heldShows }),
   );
   const preview = useQuery({
     queryKey: keys.sendingPreview(piece, at.number, asked),
@@ -128,7 +128,9 @@ function SendForm({
     queryKey: keys.beforeOut(piece),
     queryFn: () => ask(api.GET('/api/pieces/{number}/before-out', { params: { path } })),
   }).data;
-  const offered = preview?.pictures.find((one) => one.attachment === picture);
+  // One that was taken away since is chosen no more.
+  const offered = preview?.pictures.find((one) => one.attachment === chosen);
+  const picture = offered?.attachment;
   const shows = heldShows || (cleared.shows ? '' : (offered?.shows ?? ''));
   const on = when === 'now' ? undefined : when === 'open' ? (preview?.nextOpen ?? undefined) : day;
   const setText = (next: string) => {
