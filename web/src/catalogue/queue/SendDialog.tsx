@@ -10,7 +10,7 @@ import { Button } from '../../ui/Button';
 import { DateField } from '../../ui/DateField';
 import { Dialog } from '../../ui/Dialog';
 import { Loading } from '../../ui/States';
-import { shortDay, today } from '../../ui/dates';
+import { plusDays, shortDay, today } from '../../ui/dates';
 import { useHeld } from '../../ui/useField';
 import { useSettled } from '../../text/understood';
 import { Heard } from './Heard';
@@ -105,7 +105,8 @@ function SendForm({
   const chosen = heldPicture ? Number(heldPicture) : undefined;
   const [isChanging, setIsChanging] = useState(text !== undefined);
   const [when, setWhen] = useState<'now' | 'open' | 'day'>('now');
-  const [day, setDay] = useState(today());
+  // The usual time of today has most often passed.
+  const [day, setDay] = useState(() => plusDays(today(), 1));
   const [time, setTime] = useState('07:30');
   const [wrong, setWrong] = useState<{ field: string; message: string }>();
   const [going, setGoing] = useState(false);
